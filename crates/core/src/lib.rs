@@ -1,0 +1,24 @@
+//! The rules and sums of a radio repair bench.
+//!
+//! Pure: no clock, no files, no network, no randomness. What goes in decides what comes out.
+//! SI base units inside; what people type and what people read are translated at the edges
+//! ([`quantity::read`] and [`quantity::write`]). Every rule and table row carries its
+//! [`source::Source`].
+//!
+//! The order of the modules is the order of the work: a marking is read ([`marking`]), a
+//! reading is taken ([`reading`]), judged ([`verdict`]), a substitute chosen ([`substitute`],
+//! [`network`], [`preferred`]). [`say`] understands the sentences typed on the way.
+
+pub mod caution;
+pub mod marking;
+pub mod named;
+pub mod network;
+pub mod part;
+pub mod preferred;
+pub mod quantity;
+pub mod reading;
+pub mod say;
+pub mod source;
+pub mod substitute;
+mod table;
+pub mod verdict;

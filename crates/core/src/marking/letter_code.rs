@@ -1,0 +1,96 @@
+//! Letters as the point and as the tolerance: `4K7`, `R33`, `2R2J`, `470RK` (IEC 60062:2016,
+//! clause 5).
+//!
+//! Cannot tell `10K` with a missing tolerance from `10` with tolerance K: the standard always
+//! writes a multiplier letter, so the first is meant.
+
+use std::sync::LazyLock;
+
+use serde::Deserialize;
+
+use super::{Code, Meaning};
+use crate::quantity::{Fraction, Ohm};
+use crate::source::Source;
+use crate::table::rows;
+
+/// A tolerance letter.
+#[derive(Debug, Clone, Deserialize)]
+pub struct ToleranceLetter {
+    /// The letter.
+    pub letter: char,
+    /// Percent to either side.
+    pub percent: f64,
+    /// Where the row comes from.
+    pub source: Source,
+}
+
+/// A multiplier letter.
+#[derive(Debug, Clone, Deserialize)]
+pub struct MultiplierLetter {
+    /// The letter.
+    pub letter: char,
+    /// The power of ten.
+    pub exponent: i32,
+    /// Where the row comes from.
+    pub source: Source,
+}
+
+static TOLERANCES: LazyLock<Vec<ToleranceLetter>> =
+    LazyLock::new(|| rows("tolerance_letter.csv", include_str!("../../data/tolerance_letter.csv")));
+static MULTIPLIERS: LazyLock<Vec<MultiplierLetter>> =
+    LazyLock::new(|| rows("multiplier_letter.csv", include_str!("../../data/multiplier_letter.csv")));
+
+/// The tolerance letters, closest first.
+#[must_use]
+pub fn tolerances() -> &'static [ToleranceLetter] {
+    &TOLERANCES
+}
+
+/// The multiplier letters, smallest first.
+#[must_use]
+pub fn multipliers() -> &'static [MultiplierLetter] {
+    &MULTIPLIERS
+}
+
+/// Reads a letter code; `None` if `text` is none. The likelihood is not set here.
+#[must_use]
+pub fn meaning(text: &str) -> Option<Meaning> {
+    let text = text.trim().to_ascii_uppercase();
+    let at = text.find(|c: char| c.is_ascii_alphabetic())?;
+    let (whole, rest) = text.split_at(at);
+    let letter = rest.chars().next()?;
+    let multiplier = MULTIPLIERS.iter().find(|m| m.letter == letter)?;
+    let rest = &rest[letter.len_utf8()..];
+    let frac_end = rest.find(|c: char| !c.is_ascii_digit()).unwrap_or(rest.len());
+    let (frac, tail) = rest.split_at(frac_end);
+    let digits = whole.len() + frac.len();
+    if !(1..=4).contains(&digits) || !whole.chars().all(|c| c.is_ascii_digit()) {
+        return None;
+    }
+    let tolerance = match tail.chars().collect::<Vec<_>>()[..] {
+        [] => None,
+        [t] => Some(TOLERANCES.iter().find(|row| row.letter == t)?),
+        _ => return None,
+    };
+    let number: f64 = format!("{whole}{frac}").parse().ok()?;
+    let exponent = multiplier.exponent - i32::try_from(frac.len()).ok()?;
+    let value = if exponent < 0 { number / 10f64.powi(-exponent) } else { number * 10f64.powi(exponent) };
+    let mut because = vec![match frac {
+        "" => format!("{letter} behind the digits is the multiplier"),
+        _ => format!("{letter} stands for the point"),
+    }];
+    if let Some(t) = tolerance {
+        because.push(format!("{} at the end is ±{} %", t.letter, t.percent));
+    }
+    Some(Meaning {
+        code: Code::LetterCode,
+        value: Ohm::new(value).ok()?,
+        tolerance: tolerance.and_then(|t| Fraction::new(t.percent / 100.0).ok()),
+        power: None,
+        temperature_ppm: None,
+        colours: vec![],
+        likelihood: 0.0,
+        because,
+        source: multiplier.source.clone(),
+    })
+}

@@ -1,0 +1,64 @@
+//! How the parts of a network share voltage, current and power.
+
+use super::{Kind, Tree};
+use crate::quantity::{Ampere, Volt};
+
+/// What the network as a whole is driven by.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum Drive {
+    /// A voltage across it.
+    Voltage(Volt),
+    /// A current through it; for capacitors, a charging current has no steady share and gives none.
+    Current(Ampere),
+}
+
+/// What one part carries.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Share {
+    /// Its value, in ohm or farad.
+    pub value: f64,
+    /// Volts across it.
+    pub volts: Option<f64>,
+    /// Amperes through it; none for capacitors on direct current.
+    pub amperes: Option<f64>,
+    /// Watts in it; none for capacitors.
+    pub watts: Option<f64>,
+}
+
+/// The share of each part, in the order of [`Tree::parts`].
+///
+/// Resistors: Ohm's law down the tree. Capacitors: the charge of a series string is equal, so
+/// volts divide as 1/C; direct voltage, without leakage.
+#[must_use]
+pub fn shares(tree: &Tree, kind: Kind, drive: Option<Drive>) -> Vec<Share> {
+    let volts = match (drive, kind) {
+        (None, _) | (Some(Drive::Current(_)), Kind::Capacitor) => None,
+        (Some(Drive::Voltage(v)), _) => Some(v.volts()),
+        (Some(Drive::Current(i)), Kind::Resistor) => Some(i.amperes() * tree.value(kind)),
+    };
+    let mut out = Vec::new();
+    down(tree, kind, volts, &mut out);
+    out
+}
+
+fn down(tree: &Tree, kind: Kind, volts: Option<f64>, out: &mut Vec<Share>) {
+    match tree {
+        Tree::Part(value) => {
+            let amperes = volts.filter(|_| kind == Kind::Resistor).map(|v| v / value);
+            let watts = volts.zip(amperes).map(|(v, i)| v * i);
+            out.push(Share { value: *value, volts, amperes, watts });
+        }
+        Tree::Parallel(parts) => parts.iter().for_each(|p| down(p, kind, volts, out)),
+        Tree::Series(parts) => {
+            let whole = tree.value(kind);
+            for p in parts {
+                let own = p.value(kind);
+                let part_of = match kind {
+                    Kind::Resistor => own / whole,
+                    Kind::Capacitor => whole / own,
+                };
+                down(p, kind, volts.map(|v| v * part_of), out);
+            }
+        }
+    }
+}

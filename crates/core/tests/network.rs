@@ -1,0 +1,225 @@
+//! Networks against an independent brute force, and worked examples of common practice.
+#![allow(clippy::unwrap_used, missing_docs)]
+
+use owl_core::network::{Drive, Kind, SearchError, Stock, Tree, Wanted, search, shares};
+use owl_core::preferred::{Series, between};
+use owl_core::quantity::{Ampere, Volt, Watt};
+use proptest::prelude::*;
+
+fn plenty(values: &[f64]) -> Vec<Stock> {
+    values.iter().map(|v| Stock { value: *v, count: None }).collect()
+}
+
+fn wanted(target: f64, max_parts: usize) -> Wanted {
+    Wanted {
+        kind: Kind::Resistor,
+        target,
+        within: None,
+        max_parts,
+        drive: None,
+        power: None,
+        voltage: None,
+        limit: 10,
+    }
+}
+
+/// Every network of up to three parts, the slow way: plain loops, nothing shared with the search.
+fn brute_force(kind: Kind, target: f64, values: &[f64], max_parts: usize) -> Vec<f64> {
+    let s = |a: f64, b: f64| if kind == Kind::Resistor { a + b } else { 1.0 / (1.0 / a + 1.0 / b) };
+    let p = |a: f64, b: f64| if kind == Kind::Resistor { 1.0 / (1.0 / a + 1.0 / b) } else { a + b };
+    let mut all = values.to_vec();
+    let n = values.len();
+    for i in 0..n {
+        for j in i..n {
+            let (a, b) = (values[i], values[j]);
+            if max_parts >= 2 {
+                all.extend([s(a, b), p(a, b)]);
+            }
+            if max_parts >= 3 {
+                for (k, &c) in values.iter().enumerate() {
+                    all.extend([p(s(a, b), c), s(p(a, b), c)]);
+                    if k >= j {
+                        all.extend([s(s(a, b), c), p(p(a, b), c)]);
+                    }
+                }
+            }
+        }
+    }
+    let mut errors: Vec<f64> = all.iter().map(|v| (v / target - 1.0).abs()).collect();
+    errors.sort_by(f64::total_cmp);
+    errors
+}
+
+fn agrees(kind: Kind, target: f64, values: &[f64], max_parts: usize, limit: usize) {
+    let question = Wanted { kind, limit, ..wanted(target, max_parts) };
+    let ours: Vec<f64> =
+        search(&question, &plenty(values)).unwrap().networks.iter().map(|f| f.error.abs()).collect();
+    let theirs = brute_force(kind, target, values, max_parts);
+    assert_eq!(ours.len(), limit.min(theirs.len()));
+    for (a, b) in ours.iter().zip(&theirs) {
+        assert!((a - b).abs() < 1e-9, "{target} of {values:?}: {ours:?} for {:?}", &theirs[..limit]);
+    }
+}
+
+#[test]
+fn the_search_agrees_with_brute_force_over_a_whole_series() {
+    let values = between(Series::E12, 10.0, 1e4);
+    for target in [118.0, 1234.5, 3.3, 99_999.0, 5000.0] {
+        agrees(Kind::Resistor, target, &values, 3, 10);
+    }
+    agrees(Kind::Capacitor, 6.2e-9, &between(Series::E6, 1e-10, 1e-7), 3, 10);
+    agrees(Kind::Resistor, 17.0, &between(Series::E24, 1.0, 1e3), 2, 20);
+    agrees(Kind::Resistor, 17.0, &values, 1, 5);
+    // A chain found by way of each of its parts must not crowd out the next best network.
+    agrees(Kind::Resistor, 2506.95, &[206.0, 823.0], 3, 6);
+}
+
+/// Common practice, no source: 180 Ω with 3.3 kΩ across it makes 170 Ω within half a percent; two
+/// 33 kΩ in parallel make 16.5 kΩ.
+#[test]
+fn the_usual_makeshifts_are_found() {
+    let found =
+        search(&Wanted { limit: 3, ..wanted(170.0, 2) }, &plenty(&[180.0, 3300.0, 150.0, 1000.0])).unwrap();
+    let best = &found.networks[0];
+    assert_eq!(best.tree.expression(Kind::Resistor), "3.3k ∥ 180");
+    assert!((best.value - 170.69).abs() < 0.01 && best.error.abs() < 0.005);
+    let two = search(&wanted(16.5e3, 2), &plenty(&[33e3, 10e3])).unwrap();
+    assert_eq!(two.networks[0].tree, Tree::Parallel(vec![Tree::Part(33e3), Tree::Part(33e3)]));
+    assert!(two.networks[0].error.abs() < 1e-12);
+}
+
+#[test]
+fn stock_that_is_used_up_is_not_used_twice() {
+    let one = [Stock { value: 100.0, count: Some(1) }, Stock { value: 47.0, count: Some(2) }];
+    let found = search(&Wanted { limit: 50, ..wanted(200.0, 3) }, &one).unwrap();
+    let hundreds = |t: &Tree| t.parts().iter().filter(|v| **v == 100.0).count();
+    let small = |t: &Tree| t.parts().iter().filter(|v| **v == 47.0).count();
+    assert!(found.networks.iter().all(|f| hundreds(&f.tree) <= 1 && small(&f.tree) <= 2));
+    assert!((found.networks[0].value - 194.0).abs() < 1e-9, "{}", found.networks[0].value);
+    let none = [Stock { value: 100.0, count: Some(0) }];
+    assert!(search(&wanted(100.0, 3), &none).unwrap().networks.is_empty());
+}
+
+/// Kirchhoff's and Ohm's laws, worked by hand: 10 V over 60 Ω + (80 Ω ∥ 80 Ω).
+#[test]
+fn each_part_has_its_share() {
+    let tree = Tree::Series(vec![Tree::Part(60.0), Tree::Parallel(vec![Tree::Part(80.0), Tree::Part(80.0)])]);
+    let by_volts = shares(&tree, Kind::Resistor, Some(Drive::Voltage(Volt::new(10.0).unwrap())));
+    let volts: Vec<f64> = by_volts.iter().map(|s| s.volts.unwrap()).collect();
+    assert!(volts.iter().zip([6.0, 4.0, 4.0]).all(|(a, b)| (a - b).abs() < 1e-12), "{volts:?}");
+    assert!((by_volts[0].watts.unwrap() - 0.6).abs() < 1e-12);
+    assert!((by_volts[1].amperes.unwrap() - 0.05).abs() < 1e-12);
+    let by_current = shares(&tree, Kind::Resistor, Some(Drive::Current(Ampere::new(0.1).unwrap())));
+    assert!((by_current[2].watts.unwrap() - 0.2).abs() < 1e-12);
+    assert!(shares(&tree, Kind::Resistor, None)[0].volts.is_none());
+    // Capacitors: 30 V over 10 nF in series with 20 nF stands 20 V on the smaller one.
+    let caps = Tree::Series(vec![Tree::Part(10e-9), Tree::Part(20e-9)]);
+    let c = shares(&caps, Kind::Capacitor, Some(Drive::Voltage(Volt::new(30.0).unwrap())));
+    assert!((c[0].volts.unwrap() - 20.0).abs() < 1e-9 && c[0].watts.is_none());
+}
+
+/// `s(100 p(47 33))`, as tests/cases/network/make.py writes it.
+fn network(text: &str) -> Tree {
+    fn one(rest: &mut &str) -> Tree {
+        if let Some(inside) = rest.strip_prefix("s(").or_else(|| rest.strip_prefix("p(")) {
+            let series = rest.starts_with('s');
+            *rest = inside;
+            let mut parts = vec![];
+            loop {
+                parts.push(one(rest));
+                match rest.chars().next() {
+                    Some(' ') => *rest = &rest[1..],
+                    _ => break,
+                }
+            }
+            *rest = &rest[1..];
+            return if series { Tree::Series(parts) } else { Tree::Parallel(parts) };
+        }
+        let end = rest.find([' ', ')']).unwrap_or(rest.len());
+        let (number, tail) = rest.split_at(end);
+        *rest = tail;
+        Tree::Part(number.parse().unwrap())
+    }
+    let mut rest = text;
+    one(&mut rest)
+}
+
+/// The circuit simulator ngspice 39, by tests/cases/network/make.py: the volts across each part.
+#[test]
+fn the_shares_agree_with_a_circuit_simulator() {
+    let rows = csv::Reader::from_reader(include_str!("cases/network/ngspice.csv").as_bytes())
+        .deserialize::<(String, f64, usize, f64, String)>()
+        .map(Result::unwrap)
+        .collect::<Vec<_>>();
+    assert!(rows.len() > 150);
+    for (text, volts, part, across, _) in rows {
+        let tree = network(&text);
+        let drive = Some(Drive::Voltage(Volt::new(volts).unwrap()));
+        let ours = shares(&tree, Kind::Resistor, drive)[part].volts.unwrap();
+        assert!((ours - across).abs() <= 2e-6 * volts, "{text}, part {part}: {ours} for {across}");
+    }
+}
+
+#[test]
+fn a_network_is_written_as_a_person_would() {
+    let tree = network("p(s(100 p(4700 33000)) 1000000)");
+    assert_eq!(tree.expression(Kind::Resistor), "(100 + (4.7k ∥ 33k)) ∥ 1M");
+    assert_eq!(tree.parts(), [100.0, 4700.0, 33e3, 1e6]);
+    assert_eq!(Tree::Part(2.2e-8).expression(Kind::Capacitor), "22n");
+}
+
+#[test]
+fn a_rating_leaves_out_what_would_burn() {
+    let question = Wanted {
+        drive: Some(Drive::Voltage(Volt::new(20.0).unwrap())),
+        power: Some(Watt::new(0.25).unwrap()),
+        limit: 5,
+        ..wanted(1000.0, 2)
+    };
+    // 20 V over 1 kΩ is 0.4 W: one quarter-watt part burns, two halves of it do not.
+    let found = search(&question, &plenty(&[1000.0, 2000.0, 500.0])).unwrap();
+    assert_eq!(found.networks[0].tree.parts().len(), 2);
+    assert!(found.networks.iter().all(|f| f.shares.iter().all(|s| s.watts.unwrap() <= 0.25)));
+    let no_load = Wanted { drive: None, ..question };
+    assert_eq!(search(&no_load, &plenty(&[1.0])), Err(SearchError::RatingWithoutLoad));
+}
+
+#[test]
+fn questions_without_sense_are_refused() {
+    let v = plenty(&[100.0]);
+    assert_eq!(search(&wanted(0.0, 2), &v), Err(SearchError::Target));
+    assert_eq!(search(&wanted(f64::NAN, 2), &v), Err(SearchError::Target));
+    assert_eq!(search(&wanted(10.0, 0), &v), Err(SearchError::Parts(0)));
+    assert_eq!(search(&wanted(10.0, 4), &v), Err(SearchError::Parts(4)));
+    assert_eq!(search(&wanted(10.0, 2), &[]), Err(SearchError::NoValues));
+    assert_eq!(search(&wanted(10.0, 2), &plenty(&[-5.0])), Err(SearchError::Value));
+    assert_eq!(search(&Wanted { limit: 0, ..wanted(10.0, 2) }, &v), Err(SearchError::Limit(0)));
+    assert_eq!(search(&Wanted { within: Some(-1.0), ..wanted(10.0, 2) }, &v), Err(SearchError::Within));
+    assert!(matches!(search(&wanted(10.0, 3), &plenty(&vec![1.0; 1401])), Err(SearchError::TooMany(1401))));
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(400))]
+    /// Any handful of values, any target: the errors are those of the brute force.
+    #[test]
+    fn the_search_agrees_with_brute_force(
+        values in prop::collection::btree_set(1u32..1000, 1..9),
+        target in 0.1f64..3000.0,
+        capacitor in any::<bool>(),
+        parts in 1usize..4,
+    ) {
+        let values: Vec<f64> = values.into_iter().map(f64::from).collect();
+        let kind = if capacitor { Kind::Capacitor } else { Kind::Resistor };
+        agrees(kind, target, &values, parts, 6);
+    }
+
+    /// The shares of a network add up to what drives it.
+    #[test]
+    fn watts_add_up(a in 1.0f64..1e4, b in 1.0f64..1e4, c in 1.0f64..1e4, volts in 0.1f64..500.0) {
+        let tree = Tree::Parallel(vec![Tree::Part(c), Tree::Series(vec![Tree::Part(a), Tree::Part(b)])]);
+        let sum: f64 = shares(&tree, Kind::Resistor, Some(Drive::Voltage(Volt::new(volts).unwrap())))
+            .iter().map(|s| s.watts.unwrap()).sum();
+        let whole = volts * volts / tree.value(Kind::Resistor);
+        prop_assert!((sum - whole).abs() <= 1e-9 * whole);
+    }
+}

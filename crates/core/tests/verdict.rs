@@ -1,0 +1,293 @@
+//! Verdicts on resistors: R1, R2, R3 and pairs. The limits are IEC 60062:2016 tolerances; what
+//! is made of them is common practice, no source, unless a test says otherwise.
+#![allow(clippy::unwrap_used, missing_docs)]
+
+use owl_core::caution::{SetClass, Step, cautions};
+use owl_core::named::Named;
+use owl_core::part::{Family, Position, Resistor};
+use owl_core::quantity::{Fraction, Ohm, Second, Watt};
+use owl_core::reading::doubt::doubt;
+use owl_core::reading::{Accuracy, Meter, Mode, Reading, Shown, State};
+use owl_core::verdict::gauge::gauge;
+use owl_core::verdict::{Call, Case, Partner, Policy, Rule, School, Verdict, judge};
+use proptest::prelude::*;
+
+fn ohm(v: f64) -> Ohm {
+    Ohm::new(v).unwrap()
+}
+
+fn part(value: f64, tolerance: f64) -> Resistor {
+    Resistor {
+        family: Family::CarbonComposition,
+        value: ohm(value),
+        tolerance: Some(Fraction::new(tolerance).unwrap()),
+        power: Some(Watt::new(0.5).unwrap()),
+    }
+}
+
+fn reading(value: f64, state: State) -> Reading {
+    Reading {
+        shown: Shown::Value(ohm(value)),
+        state,
+        hot: false,
+        since_soldering: None,
+        mode: Mode::Dc,
+        accuracy: None,
+    }
+}
+
+fn free(value: f64) -> Reading {
+    reading(value, State::Lifted)
+}
+
+fn judged(part: &Resistor, readings: &[Reading], school: School) -> Verdict {
+    let case = Case { part, position: None, readings, partner: None };
+    judge(case, Policy::of(school, false).unwrap())
+}
+
+fn call(value: f64, tolerance: f64, measured: f64) -> Call {
+    judged(&part(value, tolerance), &[free(measured)], School::TestFirst).call
+}
+
+/// Common practice: 900 or 1,100 Ω on a 10 % kilo-ohm is on the edge and out; 975 and 1,025 stay.
+#[test]
+fn on_the_edge_counts_as_out() {
+    assert_eq!(call(1000.0, 0.1, 900.0), Call::Replace);
+    assert_eq!(call(1000.0, 0.1, 1100.0), Call::Replace);
+    assert_eq!(call(1000.0, 0.1, 975.0), Call::Keep);
+    assert_eq!(call(1000.0, 0.1, 1025.0), Call::Keep);
+    // The same in a decade where the product of the limits is not exact in binary.
+    assert_eq!(call(2.2e6, 0.1, 2.42e6), Call::Replace);
+    assert_eq!(call(0.33, 0.1, 0.363), Call::Replace);
+}
+
+#[test]
+fn from_seventy_percent_of_the_limit_a_part_is_watched() {
+    assert_eq!(call(1000.0, 0.1, 1069.0), Call::Keep);
+    assert_eq!(call(1000.0, 0.1, 1070.0), Call::Watch);
+    assert_eq!(call(1000.0, 0.1, 925.0), Call::Watch);
+    assert_eq!(call(1000.0, 0.1, 1099.0), Call::Watch);
+}
+
+#[test]
+fn no_band_means_twenty_percent() {
+    let mut p = part(3900.0, 0.1);
+    p.tolerance = None;
+    assert_eq!(judged(&p, &[free(4400.0)], School::TestFirst).call, Call::Keep);
+    assert_eq!(judged(&p, &[free(4700.0)], School::TestFirst).call, Call::Replace);
+}
+
+#[test]
+fn the_schools_differ_in_their_limits() {
+    let p = part(1000.0, 0.1);
+    let by = |school, tight, measured| {
+        let case = Case { part: &p, position: None, readings: &[free(measured)], partner: None };
+        judge(case, Policy::of(school, tight).unwrap()).call
+    };
+    assert_eq!(by(School::TestFirst, false, 1080.0), Call::Watch);
+    assert_eq!(by(School::TestFirst, true, 1080.0), Call::Replace);
+    assert_eq!(by(School::KeepOriginal, false, 1080.0), Call::Keep);
+    assert_eq!(by(School::KeepOriginal, false, 1180.0), Call::Watch);
+    assert_eq!(by(School::KeepOriginal, false, 1200.0), Call::Replace);
+    assert_eq!(by(School::ReplaceOnSight, false, 1180.0), Call::Replace);
+    assert!(Policy::of(School::KeepOriginal, true).is_err());
+    assert_eq!(Policy::side_by_side().count(), School::ALL.len());
+}
+
+#[test]
+fn in_circuit_only_too_high_proves_anything() {
+    let p = part(10e3, 0.1);
+    let high = judged(&p, &[reading(13e3, State::InCircuit)], School::TestFirst);
+    assert_eq!((high.call, high.reasons[0].rule), (Call::Replace, Rule::InCircuit));
+    for inside_or_low in [10e3, 7e3, 0.0] {
+        let v = judged(&p, &[reading(inside_or_low, State::InCircuit)], School::TestFirst);
+        assert_eq!(v.call, Call::MeasureAgain);
+        assert!(v.next[0].contains("free one end"), "{:?}", v.next);
+    }
+    // An older reading with one end free decides where the newer one cannot.
+    let v = judged(&p, &[free(10.1e3), reading(9e3, State::InCircuit)], School::TestFirst);
+    assert_eq!((v.call, v.decided_by), (Call::Keep, Some(0)));
+    let case = Case {
+        part: &p,
+        position: Some(Position::Cathode),
+        readings: &[reading(9e3, State::InCircuit)],
+        partner: None,
+    };
+    let v = judge(case, Policy::of(School::TestFirst, false).unwrap());
+    assert!(v.next[0].contains("pull its valve"), "{:?}", v.next);
+}
+
+#[test]
+fn a_hot_composition_part_is_measured_again_unless_it_is_above_already() {
+    let p = part(8200.0, 0.1);
+    let hot = |v| Reading { hot: true, ..free(v) };
+    assert_eq!(judged(&p, &[hot(8200.0)], School::TestFirst).call, Call::MeasureAgain);
+    assert_eq!(judged(&p, &[hot(6000.0)], School::TestFirst).call, Call::MeasureAgain);
+    assert_eq!(judged(&p, &[hot(9900.0)], School::TestFirst).call, Call::Replace);
+    let after = |minutes: f64| Reading {
+        since_soldering: Some(Second::new(minutes * 60.0).unwrap()),
+        ..free(8200.0)
+    };
+    assert_eq!(judged(&p, &[after(29.0)], School::TestFirst).call, Call::MeasureAgain);
+    assert_eq!(judged(&p, &[after(30.0)], School::TestFirst).call, Call::Keep);
+    // A hot reading is not passed over for an older one: the part was heated since.
+    assert_eq!(judged(&p, &[free(8200.0), hot(8000.0)], School::TestFirst).call, Call::MeasureAgain);
+    let film = Resistor { family: Family::MetalFilm, ..p };
+    assert_eq!(judged(&film, &[hot(8200.0)], School::TestFirst).call, Call::Keep);
+}
+
+#[test]
+fn a_reading_that_straddles_the_limit_cannot_tell() {
+    let p = part(6800.0, 0.05);
+    let with = |v, percent: f64, counts, resolution| Reading {
+        accuracy: Some(Accuracy {
+            of_reading: Fraction::new(percent / 100.0).unwrap(),
+            counts,
+            resolution: ohm(resolution),
+        }),
+        ..free(v)
+    };
+    // Limit 7 140 Ω. 7 120 ± (0.5 % + 3 × 10 Ω) reaches from 7 054 to 7 186.
+    let v = judged(&p, &[with(7120.0, 0.5, 3.0, 10.0)], School::TestFirst);
+    assert_eq!((v.call, v.certain), (Call::MeasureAgain, false));
+    assert!(v.reasons[0].text.contains("the meter allows 7.054 kΩ to 7.186 kΩ"), "{}", v.reasons[0].text);
+    let closer = judged(&p, &[with(7120.0, 0.05, 2.0, 1.0)], School::TestFirst);
+    assert_eq!((closer.call, closer.certain), (Call::Watch, true));
+    let out = judged(&p, &[with(7300.0, 0.5, 3.0, 10.0)], School::TestFirst);
+    assert_eq!((out.call, out.certain), (Call::Replace, true));
+    assert!(!judged(&p, &[free(7000.0)], School::TestFirst).certain);
+}
+
+#[test]
+fn beyond_the_range_is_open_only_if_the_range_would_have_held_it() {
+    let open = |ceiling| Reading { shown: Shown::Overrange { ceiling }, ..free(0.0) };
+    assert_eq!(judged(&part(47e3, 0.1), &[open(None)], School::TestFirst).call, Call::Replace);
+    assert_eq!(
+        judged(&part(4.7e6, 0.1), &[open(Some(ohm(2e6)))], School::TestFirst).call,
+        Call::MeasureAgain
+    );
+    assert_eq!(judged(&part(15e6, 0.1), &[open(None)], School::TestFirst).call, Call::MeasureAgain);
+    let in_circuit = Reading { state: State::InCircuit, ..open(None) };
+    assert_eq!(judged(&part(47e3, 0.1), &[in_circuit], School::TestFirst).reasons[0].rule, Rule::InCircuit);
+}
+
+#[test]
+fn alternating_current_on_a_wound_part_decides_nothing() {
+    let p = Resistor { family: Family::Wirewound, ..part(150.0, 0.1) };
+    let ac = Reading { mode: Mode::Ac, ..free(190.0) };
+    let v = judged(&p, &[ac], School::TestFirst);
+    assert_eq!((v.call, v.reasons[0].rule), (Call::MeasureAgain, Rule::Method));
+}
+
+#[test]
+fn a_pair_must_agree_with_each_other() {
+    let p = part(330.0, 0.1);
+    let against = |own: f64, other: f64| {
+        let partner = Partner { name: "R12".to_owned(), measured: ohm(other), marked: ohm(330.0) };
+        let case = Case {
+            part: &p,
+            position: Some(Position::Cathode),
+            readings: &[free(own)],
+            partner: Some(&partner),
+        };
+        judge(case, Policy::of(School::TestFirst, false).unwrap())
+    };
+    // 2 % of the mean: 330 and 336.6 are just inside.
+    assert_eq!(against(330.0, 336.6).call, Call::Keep);
+    // Both inside 10 %, seven apart: the further one goes, the nearer one waits for its match.
+    let further = against(345.0, 322.0);
+    assert_eq!((further.call, further.reasons[0].rule), (Call::Replace, Rule::Pair));
+    let nearer = against(322.0, 345.0);
+    assert_eq!(nearer.call, Call::Keep);
+    assert!(nearer.next[0].contains("R12 is the one"), "{:?}", nearer.next);
+    assert_eq!(against(345.0, 315.0).call, Call::Replace);
+}
+
+#[test]
+fn nothing_measured_asks_for_a_measurement() {
+    let v = judged(&part(1000.0, 0.1), &[], School::TestFirst);
+    assert_eq!(
+        (v.call, v.decided_by, v.next.as_slice()),
+        (Call::MeasureAgain, None, ["measure it".to_owned()].as_slice())
+    );
+}
+
+#[test]
+fn every_reason_names_its_source() {
+    let p = part(1000.0, 0.1);
+    for readings in [vec![free(1500.0)], vec![free(1000.0)], vec![reading(900.0, State::InCircuit)]] {
+        let v = judged(&p, &readings, School::TestFirst);
+        assert!(!v.reasons.is_empty());
+        assert!(v.reasons.iter().all(|r| !r.source.clause.is_empty() && !r.text.is_empty()));
+    }
+    assert!(Position::ALL.iter().all(|p| p.facts().is_some()));
+    for class in SetClass::ALL {
+        assert!(cautions(*class, Step::Measure).count() >= 1, "{class}");
+    }
+}
+
+#[test]
+fn a_reading_a_million_times_off_is_asked_about() {
+    let asked = doubt(ohm(5.6e9), ohm(5600.0)).unwrap();
+    assert_eq!(asked.perhaps, Some(ohm(5600.0)));
+    assert!(asked.question.contains("1\u{202f}000\u{202f}000 times above"), "{}", asked.question);
+    assert!(doubt(ohm(5.6), ohm(5.6e6)).unwrap().perhaps.is_some());
+    assert!(doubt(ohm(0.0), ohm(5600.0)).is_none());
+    assert!(doubt(ohm(22e3), ohm(5600.0)).is_none());
+}
+
+#[test]
+fn a_meter_takes_the_lowest_range_that_holds_the_reading() {
+    let meter = Meter {
+        of_reading: Fraction::new(0.008).unwrap(),
+        counts: 3.0,
+        display: 4000,
+        finest: ohm(0.1),
+        ceiling: ohm(40e6),
+    };
+    for (value, resolution) in [(12.0, 0.1), (399.0, 0.1), (400.0, 1.0), (8200.0, 10.0), (1e6, 1000.0)] {
+        assert_eq!(meter.accuracy_at(ohm(value)).resolution, ohm(resolution), "{value}");
+    }
+    let (least, most) = meter.accuracy_at(ohm(8200.0)).band(ohm(8200.0));
+    assert!((least.ohms() - 8104.4).abs() < 1e-6 && (most.ohms() - 8295.6).abs() < 1e-6);
+}
+
+#[test]
+fn the_gauge_holds_the_window_and_the_reading() {
+    let p = part(330.0, 0.1);
+    let school = judged(&p, &[], School::KeepOriginal).limits;
+    let g = gauge(&p, school, Some((ohm(418.0), ohm(420.0), ohm(422.0))));
+    assert!(g.from.ohms() < 264.0 && g.to.ohms() > 422.0 && !g.beyond);
+    assert!((8..=24).contains(&g.ticks.len()), "{}", g.ticks.len());
+    assert!(g.ticks.iter().filter(|t| t.label.is_some()).count() >= 4);
+    let far = gauge(&p, school, Some((ohm(5000.0), ohm(5000.0), ohm(5000.0))));
+    assert!(far.beyond && far.to.ohms() < 500.0);
+}
+
+proptest! {
+    /// Whatever is read: never more than one end of the window is passed, the call follows from
+    /// where the band lies, and a wider school never condemns what a narrower one keeps.
+    #[test]
+    fn a_wider_school_never_condemns_more(value in 1.0f64..1e7, ratio in 0.2f64..4.0, percent in 0.0f64..0.03) {
+        let p = part(value, 0.1);
+        let r = Reading {
+            accuracy: Some(Accuracy { of_reading: Fraction::new(percent).unwrap(), counts: 0.0, resolution: ohm(1.0) }),
+            ..free(value * ratio)
+        };
+        let narrow = judged(&p, &[r], School::TestFirst);
+        let wide = judged(&p, &[r], School::KeepOriginal);
+        if narrow.call == Call::Keep { prop_assert_eq!(wide.call, Call::Keep); }
+        if wide.call == Call::Replace { prop_assert_eq!(narrow.call, Call::Replace); }
+        prop_assert!(narrow.limits.low < narrow.limits.high);
+        let g = gauge(&p, narrow.limits, r.band().map(|(a, b)| (a, ohm(value * ratio), b)));
+        prop_assert!(g.from < g.to && g.ticks.len() < 40);
+    }
+
+    /// In circuit, nothing at or below the upper limit ever gives keep, watch or replace.
+    #[test]
+    fn in_circuit_never_decides_below_the_limit(value in 1.0f64..1e7, ratio in 0.0f64..1.0999) {
+        let p = part(value, 0.1);
+        let v = judged(&p, &[reading(value * ratio, State::InCircuit)], School::TestFirst);
+        prop_assert_eq!(v.call, Call::MeasureAgain);
+    }
+}
