@@ -1,0 +1,40 @@
+//! A quantity on the wire: the plain number and the text in which it is shown.
+
+use owl_core::quantity::write::{Written, write};
+use owl_core::quantity::{Ohm, Quantity, Watt};
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// A quantity with its text; digits and unit apart, so that a column can line up.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct Amount {
+    /// In the SI base unit.
+    pub value: f64,
+    /// The digits, as shown.
+    pub number: String,
+    /// Prefix and unit, as shown.
+    pub unit: String,
+    /// Both.
+    pub text: String,
+}
+
+impl Amount {
+    /// A value (base unit) of a quantity.
+    #[must_use]
+    pub fn of(quantity: Quantity, value: f64) -> Self {
+        let written: Written = write(quantity, value);
+        Self { value, text: written.to_string(), number: written.number, unit: written.unit.to_owned() }
+    }
+}
+
+impl From<Ohm> for Amount {
+    fn from(v: Ohm) -> Self {
+        Self::of(Quantity::Resistance, v.ohms())
+    }
+}
+
+impl From<Watt> for Amount {
+    fn from(v: Watt) -> Self {
+        Self::of(Quantity::Power, v.watts())
+    }
+}

@@ -1,0 +1,74 @@
+//! Sub-commands, flags and environment.
+
+use std::net::SocketAddr;
+
+use clap::{Args, Parser, Subcommand, ValueEnum};
+
+/// The bench's second pair of eyes: reads the part, doubts the reading, judges it in its place,
+/// finds what to put in, and remembers.
+#[derive(Debug, Parser)]
+#[command(name = "restless-owl", version, about, max_term_width = 100)]
+pub struct Config {
+    /// How the log is written, on standard error. RUST_LOG sets how much of it.
+    #[arg(long, env = "OWL_LOG", value_enum, default_value = "text", global = true)]
+    pub log: LogFormat,
+
+    /// What to do.
+    #[command(subcommand)]
+    pub command: Command,
+}
+
+/// How the log is written.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, ValueEnum)]
+pub enum LogFormat {
+    /// Lines for people.
+    Text,
+    /// One JSON object a line, for programs.
+    Json,
+}
+
+/// What to do.
+#[derive(Debug, Subcommand)]
+pub enum Command {
+    /// Bring the database up to date and serve the application.
+    Serve(Serve),
+    /// Bring the database up to date and stop.
+    Migrate(Database),
+    /// Load the demo workshop into an empty database.
+    Demo(Demo),
+    /// Print the OpenAPI document of the computing interface.
+    Openapi,
+}
+
+/// Which database.
+#[derive(Debug, Clone, Args)]
+pub struct Database {
+    /// The PostgreSQL database, such as postgres://owl@127.0.0.1:5432/owl.
+    #[arg(long, env = "OWL_DATABASE_URL", hide_env_values = true)]
+    pub database_url: String,
+}
+
+/// How to serve.
+#[derive(Debug, Args)]
+pub struct Serve {
+    /// Which database.
+    #[command(flatten)]
+    pub database: Database,
+    /// The address to listen on; port 0 takes a free one.
+    #[arg(long, env = "OWL_LISTEN", default_value = "127.0.0.1:8750")]
+    pub listen: SocketAddr,
+    /// A further name, with its port, under which this server may be asked; others are refused.
+    #[arg(long, env = "OWL_ALLOW_HOST", value_delimiter = ',', value_name = "HOST:PORT")]
+    pub allow_host: Vec<String>,
+}
+
+/// What to do with the demo data.
+#[derive(Debug, Args)]
+pub struct Demo {
+    /// Which database.
+    #[command(flatten)]
+    pub database: Database,
+    /// Throw away everything on the bench first, then load the demo workshop again.
+    #[arg(long)]
+    pub reset: bool,
+}

@@ -1,0 +1,84 @@
+//! Decisions: the technician's word on a verdict, with the verdict's reasons as they were.
+
+pub mod store;
+
+use axum::Json;
+use axum::extract::State;
+use axum::http::StatusCode;
+use owl_core::named::Named;
+use serde::Deserialize;
+use time::OffsetDateTime;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use self::store::DecisionRow;
+use crate::body::{Body, Id};
+use crate::error::{ApiError, Problem};
+use crate::name::CallName;
+use crate::part::wire::PartView;
+use crate::router::App;
+use crate::ticket::checked_text;
+
+/// A decision to be recorded.
+#[derive(Debug, Deserialize, ToSchema)]
+pub struct NewDecision {
+    /// Chosen by the client, so that sending twice records once.
+    pub key: Uuid,
+    /// The version of the part that was seen.
+    pub version: i32,
+    /// What is decided.
+    pub decided: CallName,
+    /// Why; needed where it is decided otherwise than the verdict.
+    #[schema(max_length = 2000)]
+    pub why: Option<String>,
+}
+
+/// Decides on a part.
+///
+/// # Errors
+/// 404, 409 when something changed since the verdict was seen, 422 with the input to blame.
+#[utoipa::path(post, path = "/api/parts/{id}/decisions", tag = "parts", params(("id" = Uuid, Path)),
+    request_body = NewDecision, responses(
+    (status = 201, body = PartView),
+    (status = 404, body = Problem), (status = 409, body = Problem)))]
+pub async fn decide(
+    State(app): State<App>,
+    Id(part_id): Id,
+    Body(new): Body<NewDecision>,
+) -> Result<(StatusCode, Json<PartView>), ApiError> {
+    let mut tx = app.pool.begin().await?;
+    let part = crate::part::store::lock(&mut tx, part_id).await?;
+    if store::known(&mut tx, new.key).await? {
+        drop(tx);
+        return Ok((StatusCode::CREATED, Json(crate::part::view(&app, part_id).await?)));
+    }
+    crate::part::unchanged_since(&mut tx, &part, new.version).await?;
+    let seen = crate::part::view_in(&mut tx, part_id).await?;
+    let judgement =
+        seen.judgement.ok_or_else(|| ApiError::field("decided", "there is no value to judge against yet"))?;
+    let offered = judgement.verdict.0;
+    let why = checked_text("why", new.why.as_deref().unwrap_or(""), 2000)?;
+    if new.decided.0 != offered && why.is_empty() {
+        return Err(ApiError::field(
+            "why",
+            format!("the verdict is '{offered}': say why you decide otherwise"),
+        ));
+    }
+    let ticket = crate::ticket::store::find(&mut *tx, part.ticket_id).await?;
+    let row = DecisionRow {
+        part_id,
+        offered: offered.name().to_owned(),
+        decided: new.decided.0.name().to_owned(),
+        why,
+        school: ticket.school,
+        tight: ticket.tight,
+        reasons: serde_json::to_value(&judgement.reasons).map_err(|e| ApiError::Internal(e.to_string()))?,
+        decided_at: OffsetDateTime::UNIX_EPOCH,
+    };
+    let reading = seen.deciding.map(|r| r.id);
+    if store::insert(&mut tx, new.key, &row, reading).await? {
+        crate::part::store::touch(&mut tx, part_id).await?;
+    }
+    tx.commit().await?;
+    Ok((StatusCode::CREATED, Json(crate::part::view(&app, part_id).await?)))
+}

@@ -1,0 +1,175 @@
+//! Errors become problem+json (RFC 9457) here and nowhere else.
+
+use axum::http::{HeaderValue, StatusCode, header};
+use axum::response::{IntoResponse, Response};
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// The media type of an error's body.
+pub const PROBLEM: &str = "application/problem+json";
+
+/// Everything that a handler can fail with.
+#[derive(Debug, thiserror::Error)]
+pub enum ApiError {
+    /// The body is not JSON.
+    #[error("{0}")]
+    Malformed(String),
+    /// The body is not announced as JSON.
+    #[error("the body must be sent as application/json")]
+    MediaType,
+    /// The body is larger than is taken.
+    #[error("the request is larger than {0} kilobytes")]
+    TooLarge(usize),
+    /// Nothing there.
+    #[error("{0}")]
+    NotFound(String),
+    /// The method does not exist for this address.
+    #[error("this address does not take that method")]
+    Method,
+    /// Someone else was faster.
+    #[error("{detail}")]
+    Conflict {
+        /// In words.
+        detail: String,
+        /// What has changed since.
+        changed: Vec<Changed>,
+    },
+    /// Understood, but not possible.
+    #[error("{detail}")]
+    Impossible {
+        /// In words.
+        detail: String,
+        /// The input to blame.
+        field: Option<String>,
+    },
+    /// Possible, but only after a question was answered.
+    #[error("{question}")]
+    Ask {
+        /// The question.
+        question: String,
+        /// The input that it is about.
+        field: String,
+    },
+    /// A request from a page or by a name that is not ours.
+    #[error("{0}")]
+    Foreign(String),
+    /// The database does not answer.
+    #[error("the database does not answer; what you typed is kept, try again in a moment")]
+    Database,
+    /// It took too long.
+    #[error("this took too long and was given up")]
+    Timeout,
+    /// A fault of ours; the text goes to the log, not to the user.
+    #[error("something went wrong in here; it was noted in the log")]
+    Internal(String),
+}
+
+/// One thing that changed in the meantime.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
+pub struct Changed {
+    /// Which field, in the trade's words.
+    pub field: String,
+    /// What it was when it was last seen.
+    pub before: String,
+    /// What it is now.
+    pub now: String,
+}
+
+/// The body of an error (RFC 9457).
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Problem {
+    /// A short name of the kind of error.
+    pub title: &'static str,
+    /// The HTTP status, again.
+    pub status: u16,
+    /// What is wrong, in the user's words.
+    pub detail: String,
+    /// Which input is to blame, where one is.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub field: Option<String>,
+    /// True when sending the same again with `confirmed` will be taken.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub ask: Option<bool>,
+    /// What changed in the meantime, on a conflict.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub changed: Option<Vec<Changed>>,
+}
+
+impl ApiError {
+    /// Understood but not possible, with the input to blame.
+    pub fn field(field: impl Into<String>, why: impl std::fmt::Display) -> Self {
+        Self::Impossible { detail: why.to_string(), field: Some(field.into()) }
+    }
+
+    /// Nothing of that kind with that id.
+    #[must_use]
+    pub fn no_such(what: &str) -> Self {
+        Self::NotFound(format!("this {what} is not there; it may have been removed"))
+    }
+
+    fn status(&self) -> (StatusCode, &'static str) {
+        match self {
+            Self::Malformed(_) => (StatusCode::BAD_REQUEST, "not JSON"),
+            Self::MediaType => (StatusCode::UNSUPPORTED_MEDIA_TYPE, "not announced as JSON"),
+            Self::TooLarge(_) => (StatusCode::PAYLOAD_TOO_LARGE, "too large"),
+            Self::NotFound(_) => (StatusCode::NOT_FOUND, "not there"),
+            Self::Method => (StatusCode::METHOD_NOT_ALLOWED, "no such method"),
+            Self::Conflict { .. } => (StatusCode::CONFLICT, "changed in the meantime"),
+            Self::Impossible { .. } => (StatusCode::UNPROCESSABLE_ENTITY, "not possible"),
+            Self::Ask { .. } => (StatusCode::UNPROCESSABLE_ENTITY, "to be confirmed"),
+            Self::Foreign(_) => (StatusCode::FORBIDDEN, "foreign request"),
+            Self::Database => (StatusCode::SERVICE_UNAVAILABLE, "no database"),
+            Self::Timeout => (StatusCode::GATEWAY_TIMEOUT, "too slow"),
+            Self::Internal(_) => (StatusCode::INTERNAL_SERVER_ERROR, "our fault"),
+        }
+    }
+}
+
+impl IntoResponse for ApiError {
+    fn into_response(self) -> Response {
+        if let Self::Internal(why) = &self {
+            tracing::error!(%why, "internal error");
+        }
+        let (status, title) = self.status();
+        let detail = self.to_string();
+        let (field, ask, changed) = match self {
+            Self::Impossible { field, .. } => (field, None, None),
+            Self::Ask { field, .. } => (Some(field), Some(true), None),
+            Self::Conflict { changed, .. } => (None, None, Some(changed)),
+            _ => (None, None, None),
+        };
+        let problem = Problem { title, status: status.as_u16(), detail, field, ask, changed };
+        let mut response = (status, axum::Json(problem)).into_response();
+        let headers = response.headers_mut();
+        headers.insert(header::CONTENT_TYPE, HeaderValue::from_static(PROBLEM));
+        if status == StatusCode::SERVICE_UNAVAILABLE {
+            headers.insert(header::RETRY_AFTER, HeaderValue::from_static("2"));
+        }
+        response
+    }
+}
+
+impl From<sqlx::Error> for ApiError {
+    fn from(e: sqlx::Error) -> Self {
+        match &e {
+            sqlx::Error::PoolTimedOut
+            | sqlx::Error::PoolClosed
+            | sqlx::Error::Io(_)
+            | sqlx::Error::Tls(_)
+            | sqlx::Error::WorkerCrashed => Self::Database,
+            // The server is starting, stopping, or cut the connection (class 57).
+            sqlx::Error::Database(d)
+                if d.code().is_some_and(|c| c.starts_with("57") || c.starts_with("08")) =>
+            {
+                Self::Database
+            }
+            // A check constraint is the last line of defence: the value was not possible.
+            sqlx::Error::Database(d) if d.is_check_violation() => Self::Impossible {
+                detail: format!("that value is not possible ({})", d.constraint().unwrap_or("limits")),
+                field: None,
+            },
+            sqlx::Error::RowNotFound => Self::no_such("thing"),
+            _ => Self::Internal(e.to_string()),
+        }
+    }
+}

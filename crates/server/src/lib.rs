@@ -1,0 +1,27 @@
+//! The server of Restless Owl: carries what the core computes to the screen and into PostgreSQL.
+//!
+//! Each feature is a folder of the same name as its core module: `mod.rs` the handlers, `wire.rs`
+//! the JSON shapes, `store.rs` all SQL of the feature.
+
+pub mod amount;
+mod assets;
+pub mod body;
+pub mod combine;
+pub mod config;
+pub mod decision;
+pub mod decode;
+pub mod demo;
+pub mod error;
+pub mod fitting;
+pub mod guard;
+pub mod health;
+pub mod judge;
+pub mod name;
+pub mod part;
+pub mod reading;
+pub mod router;
+pub mod say;
+pub mod serve;
+pub mod substitute;
+pub mod ticket;
+pub mod workshop;

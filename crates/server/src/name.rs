@@ -1,0 +1,89 @@
+//! The core's fixed vocabularies on the wire and in the database: by name, and refused by name.
+
+use std::borrow::Cow;
+
+use owl_core::named::Named;
+use serde::{Deserialize, Deserializer, Serialize, Serializer};
+use utoipa::__dev::ComposeSchema;
+use utoipa::ToSchema;
+use utoipa::openapi::RefOr;
+use utoipa::openapi::schema::{ObjectBuilder, Schema, Type};
+
+use crate::error::ApiError;
+
+/// A member of a vocabulary, written as its name.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Name<T>(pub T);
+
+impl<T: Named> Serialize for Name<T> {
+    fn serialize<S: Serializer>(&self, s: S) -> Result<S::Ok, S::Error> {
+        s.serialize_str(self.0.name())
+    }
+}
+
+impl<'de, T: Named> Deserialize<'de> for Name<T> {
+    fn deserialize<D: Deserializer<'de>>(d: D) -> Result<Self, D::Error> {
+        let name = Cow::<'de, str>::deserialize(d)?;
+        T::from_name(&name).map(Self).map_err(serde::de::Error::custom)
+    }
+}
+
+// Through the trait that utoipa's own types implement: a bare `PartialSchema` could not stand inside
+// an option or a list.
+impl<T: Named> ComposeSchema for Name<T> {
+    fn compose(_: Vec<RefOr<Schema>>) -> RefOr<Schema> {
+        ObjectBuilder::new()
+            .schema_type(Type::String)
+            .enum_values(Some(T::ALL.iter().map(|m| m.name())))
+            .build()
+            .into()
+    }
+}
+
+impl<T: Named> ToSchema for Name<T> {
+    /// `resistor family` becomes `ResistorFamily`.
+    fn name() -> Cow<'static, str> {
+        T::NOUN
+            .split(' ')
+            .flat_map(|w| {
+                let (head, tail) = w.split_at(1);
+                [head.to_uppercase(), tail.to_owned()]
+            })
+            .collect::<String>()
+            .into()
+    }
+}
+
+macro_rules! names {
+    ($($alias:ident = $($path:ident)::+;)+) => {
+        $(#[doc = "A member of one of the core's vocabularies, by its name."]
+        pub type $alias = Name<owl_core::$($path)::+>;)+
+    };
+}
+
+names! {
+    KindName = network::Kind;
+    SeriesName = preferred::Series;
+    CallName = verdict::Call;
+    SchemeName = marking::Scheme;
+    CodeName = marking::Code;
+    ColourName = marking::Colour;
+    PartKindName = part::PartKind;
+    FamilyName = part::Family;
+    PositionName = part::Position;
+    StandingName = part::Standing;
+    StateName = reading::State;
+    ModeName = reading::Mode;
+    ReadQuantityName = reading::ReadQuantity;
+    SchoolName = verdict::School;
+    SetClassName = caution::SetClass;
+    StepName = caution::Step;
+}
+
+/// The member that a row of the database names.
+///
+/// # Errors
+/// [`ApiError::Internal`]: a constraint of the database should have made it impossible.
+pub fn stored<T: Named>(name: &str) -> Result<T, ApiError> {
+    T::from_name(name).map_err(|e| ApiError::Internal(format!("stored row: {e}")))
+}

@@ -1,0 +1,330 @@
+//! All SQL of parts.
+
+use owl_core::marking::Colour;
+use owl_core::named::Named;
+use owl_core::part::Family;
+use owl_core::quantity::write::{percent, write};
+use owl_core::quantity::{Fraction, Ohm, Quantity};
+use serde_json::Value;
+use sqlx::{PgConnection, PgExecutor, PgPool};
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+use crate::decision::store::DecisionRow;
+use crate::error::{ApiError, Changed};
+use crate::fitting::store::FittingRow;
+use crate::reading::store::ReadingRow;
+
+/// A part as stored.
+#[derive(Debug, Clone)]
+pub struct PartRow {
+    /// Its id.
+    pub id: Uuid,
+    /// Its ticket.
+    pub ticket_id: Uuid,
+    /// Its name on the sheet.
+    pub name: String,
+    /// How it is made.
+    pub family: String,
+    /// Where it sits.
+    pub position: Option<String>,
+    /// Where it is found.
+    pub place: String,
+    /// What was seen on it.
+    pub note: String,
+    /// The other half of its pair.
+    pub pair_id: Option<Uuid>,
+    /// What the sheet says, in ohm.
+    pub sheet_ohm: Option<f64>,
+    /// What is marked, in ohm.
+    pub marked_ohm: Option<f64>,
+    /// The marked tolerance, a fraction.
+    pub tolerance: Option<f64>,
+    /// Rated watts.
+    pub watts: Option<f64>,
+    /// What was typed for the marking.
+    pub marking: String,
+    /// Its bands.
+    pub colours: Vec<String>,
+    /// Rises with everything that happens to it.
+    pub version: i32,
+}
+
+impl PartRow {
+    /// A part of which nothing is known but its name.
+    #[must_use]
+    pub fn new(id: Uuid, ticket_id: Uuid, name: &str) -> Self {
+        Self {
+            id,
+            ticket_id,
+            name: name.to_owned(),
+            family: Family::CarbonComposition.name().to_owned(),
+            position: None,
+            place: String::new(),
+            note: String::new(),
+            pair_id: None,
+            sheet_ohm: None,
+            marked_ohm: None,
+            tolerance: None,
+            watts: None,
+            marking: String::new(),
+            colours: vec![],
+            version: 1,
+        }
+    }
+
+    /// Sets the mark; bands that no longer belong to it go.
+    pub fn set_mark(&mut self, value: Ohm, tolerance: Option<Fraction>, colours: &[Colour]) {
+        self.marked_ohm = Some(value.ohms());
+        // Four bands with no tolerance say 20 % by saying nothing, which is what null means here.
+        self.tolerance = tolerance.map(Fraction::fraction);
+        self.colours = colours.iter().map(|c| c.name().to_owned()).collect();
+    }
+}
+
+/// A ticket's parts with all that happened to them, each list oldest first.
+#[derive(Debug, Clone, Default)]
+pub struct TrayRows {
+    /// The parts.
+    pub parts: Vec<PartRow>,
+    /// Their readings.
+    pub readings: Vec<ReadingRow>,
+    /// Their decisions.
+    pub decisions: Vec<DecisionRow>,
+    /// Their fittings.
+    pub fittings: Vec<FittingRow>,
+}
+
+/// Everything on a tray, as of one moment.
+pub async fn of_ticket(pool: &PgPool, ticket_id: Uuid) -> Result<TrayRows, ApiError> {
+    let mut tx = pool.begin_with("begin isolation level repeatable read read only").await?;
+    tray(&mut tx, ticket_id).await
+}
+
+/// Everything on a tray, in the transaction that is open.
+pub async fn tray(db: &mut PgConnection, ticket_id: Uuid) -> Result<TrayRows, ApiError> {
+    let parts = parts_of(&mut *db, ticket_id).await?;
+    let readings = crate::reading::store::of_ticket(&mut *db, ticket_id).await?;
+    let decisions = crate::decision::store::of_ticket(&mut *db, ticket_id).await?;
+    let fittings = crate::fitting::store::of_ticket(db, ticket_id).await?;
+    Ok(TrayRows { parts, readings, decisions, fittings })
+}
+
+/// The parts of a ticket in the order of their names, R2 before R10.
+pub async fn parts_of(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<PartRow>, ApiError> {
+    Ok(sqlx::query_as!(
+        PartRow,
+        "select id, ticket_id, name, family, position, place, note, pair_id, sheet_ohm, marked_ohm, tolerance,
+                watts, marking, colours, version
+         from part where ticket_id = $1
+         order by regexp_replace(name, '[0-9].*', ''), (substring(name from '[0-9]+'))::integer, name",
+        ticket_id
+    )
+    .fetch_all(db)
+    .await?)
+}
+
+/// One part.
+pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<PartRow, ApiError> {
+    sqlx::query_as!(
+        PartRow,
+        "select id, ticket_id, name, family, position, place, note, pair_id, sheet_ohm, marked_ohm, tolerance,
+                watts, marking, colours, version
+         from part where id = $1",
+        id
+    )
+    .fetch_optional(db)
+    .await?
+    .ok_or_else(|| ApiError::no_such("part"))
+}
+
+/// One part, kept from changing until the transaction ends.
+pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<PartRow, ApiError> {
+    sqlx::query!("select id from part where id = $1 for update", id).fetch_optional(&mut *db).await?;
+    find(db, id).await
+}
+
+/// The part of that name on a ticket's tray.
+pub async fn by_name(
+    db: &mut PgConnection,
+    ticket_id: Uuid,
+    name: &str,
+) -> Result<Option<PartRow>, ApiError> {
+    Ok(parts_of(db, ticket_id).await?.into_iter().find(|p| p.name == name))
+}
+
+/// Adds a part; the same part sent twice is added once.
+pub async fn insert(db: &mut PgConnection, row: &PartRow) -> Result<(), ApiError> {
+    let inserted = sqlx::query!(
+        "insert into part (id, ticket_id, name, family, position, place, note, sheet_ohm, marked_ohm, tolerance,
+                           watts, marking, colours)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13)
+         on conflict (id) do nothing",
+        row.id,
+        row.ticket_id,
+        row.name,
+        row.family,
+        row.position,
+        row.place,
+        row.note,
+        row.sheet_ohm,
+        row.marked_ohm,
+        row.tolerance,
+        row.watts,
+        row.marking,
+        &row.colours
+    )
+    .execute(db)
+    .await;
+    match inserted {
+        Err(sqlx::Error::Database(e)) if e.is_unique_violation() => Err(ApiError::Conflict {
+            detail: format!("there is a {} on this tray already", row.name),
+            changed: vec![],
+        }),
+        other => other.map(|_| ()).map_err(ApiError::from),
+    }
+}
+
+/// Writes a part back, except its pair.
+pub async fn update(db: &mut PgConnection, row: &PartRow) -> Result<(), ApiError> {
+    sqlx::query!(
+        "update part set family = $2, position = $3, place = $4, note = $5, sheet_ohm = $6, marked_ohm = $7,
+                         tolerance = $8, watts = $9, marking = $10, colours = $11
+         where id = $1",
+        row.id,
+        row.family,
+        row.position,
+        row.place,
+        row.note,
+        row.sheet_ohm,
+        row.marked_ohm,
+        row.tolerance,
+        row.watts,
+        row.marking,
+        &row.colours
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}
+
+/// Raises a part's version because something was added to its history.
+pub async fn touch(db: &mut PgConnection, id: Uuid) -> Result<(), ApiError> {
+    sqlx::query!("update part set updated_at = now() where id = $1", id).execute(db).await?;
+    Ok(())
+}
+
+/// Parts a pair, from either half.
+pub async fn unpair(db: &mut PgConnection, id: Uuid) -> Result<(), ApiError> {
+    sqlx::query!(
+        "update part set pair_id = null where pair_id is not null and (pair_id = $1 or id = $1)",
+        id
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}
+
+/// Makes two parts a pair.
+pub async fn pair(db: &mut PgConnection, a: Uuid, b: Uuid) -> Result<(), ApiError> {
+    sqlx::query!(
+        "update part set pair_id = case when id = $1 then $2 else $1 end where id in ($1, $2)",
+        a,
+        b
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}
+
+/// A row as it was at a version.
+pub struct RowBefore {
+    /// Its columns.
+    pub content: Value,
+    /// When it was changed.
+    pub changed_at: OffsetDateTime,
+}
+
+/// The row as it was at a version; `None` if it never had that version.
+pub async fn row_before(
+    db: &mut PgConnection,
+    kind: &str,
+    id: Uuid,
+    version: i32,
+) -> Result<Option<RowBefore>, ApiError> {
+    Ok(sqlx::query_as!(
+        RowBefore,
+        "select content, changed_at from row_before where kind = $1 and id = $2 and version = $3",
+        kind,
+        id,
+        version
+    )
+    .fetch_optional(db)
+    .await?)
+}
+
+/// What happened to a part since a version.
+pub async fn changed_since(db: &mut PgConnection, id: Uuid, version: i32) -> Result<Vec<Changed>, ApiError> {
+    let now = sqlx::query_scalar!("select to_jsonb(p) as \"row!\" from part p where id = $1", id)
+        .fetch_one(&mut *db)
+        .await?;
+    let Some(before) = row_before(db, "part", id, version).await? else { return Ok(vec![]) };
+    let mut changed = differences(&before.content, &now);
+    let events = sqlx::query!(
+        r#"select (select count(*) from reading where part_id = $1 and taken_at >= $2) as "readings!",
+                  (select count(*) from decision where part_id = $1 and decided_at >= $2) as "decisions!",
+                  (select count(*) from fitting where part_id = $1 and fitted_at >= $2) as "fittings!""#,
+        id,
+        before.changed_at
+    )
+    .fetch_one(db)
+    .await?;
+    for (field, count) in
+        [("readings", events.readings), ("decisions", events.decisions), ("fittings", events.fittings)]
+    {
+        if count > 0 {
+            changed.push(Changed {
+                field: field.to_owned(),
+                before: String::new(),
+                now: format!("{count} more"),
+            });
+        }
+    }
+    Ok(changed)
+}
+
+/// The columns in which two rows differ, in the trade's words.
+#[must_use]
+pub fn differences(before: &Value, now: &Value) -> Vec<Changed> {
+    let (Some(before), Some(now)) = (before.as_object(), now.as_object()) else { return vec![] };
+    now.iter()
+        .filter(|(key, value)| before.get(*key) != Some(value))
+        .filter_map(|(key, value)| {
+            let field = match key.as_str() {
+                "version" | "updated_at" | "marking" | "pair_id" => return None,
+                "sheet_ohm" => "sheet",
+                "marked_ohm" => "mark",
+                other => other,
+            };
+            Some(Changed {
+                field: field.to_owned(),
+                before: shown(key, before.get(key).unwrap_or(&Value::Null)),
+                now: shown(key, value),
+            })
+        })
+        .collect()
+}
+
+fn shown(key: &str, value: &Value) -> String {
+    match (key, value) {
+        (_, Value::Null) => "nothing".to_owned(),
+        ("sheet_ohm" | "marked_ohm", Value::Number(n)) => {
+            write(Quantity::Resistance, n.as_f64().unwrap_or(0.0)).to_string()
+        }
+        ("watts", Value::Number(n)) => write(Quantity::Power, n.as_f64().unwrap_or(0.0)).to_string(),
+        ("tolerance", Value::Number(n)) => percent(n.as_f64().unwrap_or(0.0)),
+        (_, Value::Array(list)) => list.iter().filter_map(Value::as_str).collect::<Vec<_>>().join(" "),
+        (_, Value::String(s)) => s.clone(),
+        (_, other) => other.to_string(),
+    }
+}

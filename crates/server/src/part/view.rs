@@ -1,0 +1,251 @@
+//! Parts as they are sent: rows put together, judged by the core.
+
+use owl_core::marking::Colour;
+use owl_core::marking::encode::bands;
+use owl_core::named::Named;
+use owl_core::part::{Progress, Resistor};
+use owl_core::quantity::write::{percent, signed_percent};
+use owl_core::quantity::{Fraction, Ohm, Watt};
+use owl_core::reading::{Mode, Reading, Shown, State};
+use owl_core::verdict::{Call, Partner, Policy};
+use uuid::Uuid;
+
+use super::store::{PartRow, TrayRows};
+use super::wire::{DecisionView, FittingView, PairView, PartView, ProofView, ReadingView};
+use crate::amount::Amount;
+use crate::decision::store::DecisionRow;
+use crate::error::ApiError;
+use crate::fitting::store::FittingRow;
+use crate::judge::view::{Judgement, judgement};
+use crate::name::{ColourName, Name, stored};
+use crate::reading::store::ReadingRow;
+
+/// What sits in a place now, and what was read of it.
+struct Sitting<'a> {
+    resistor: Option<Resistor>,
+    against: Option<&'static str>,
+    /// Readings of what sits there now, oldest first, with the row where there is one.
+    readings: Vec<(Reading, Option<&'a ReadingRow>)>,
+    last_fitting: Option<&'a FittingRow>,
+}
+
+fn corrupt(e: impl std::fmt::Display) -> ApiError {
+    ApiError::Internal(format!("stored row: {e}"))
+}
+
+fn fraction(value: Option<f64>) -> Result<Option<Fraction>, ApiError> {
+    value.map(Fraction::new).transpose().map_err(corrupt)
+}
+
+fn watt(value: Option<f64>) -> Result<Option<Watt>, ApiError> {
+    value.map(Watt::new).transpose().map_err(corrupt)
+}
+
+fn sitting<'a>(row: &PartRow, tray: &'a TrayRows) -> Result<Sitting<'a>, ApiError> {
+    let last_fitting = tray.fittings.iter().rfind(|f| f.part_id == row.id);
+    let mut readings = Vec::new();
+    let resistor = match last_fitting {
+        Some(f) => {
+            let measured = Shown::Value(Ohm::new(f.measured_ohm).map_err(corrupt)?);
+            let reading = Reading {
+                shown: measured,
+                state: State::OutOfCircuit,
+                hot: false,
+                since_soldering: None,
+                mode: Mode::Dc,
+                accuracy: None,
+            };
+            readings.push((reading, None));
+            Some(Resistor {
+                family: stored(&f.family)?,
+                value: Ohm::new(f.ohm).map_err(corrupt)?,
+                tolerance: fraction(Some(f.tolerance))?,
+                power: watt(f.watts)?,
+            })
+        }
+        None => match row.marked_ohm.or(row.sheet_ohm) {
+            Some(v) => Some(Resistor {
+                family: stored(&row.family)?,
+                value: Ohm::new(v).map_err(corrupt)?,
+                tolerance: fraction(row.tolerance)?,
+                power: watt(row.watts)?,
+            }),
+            None => None,
+        },
+    };
+    let against = match (last_fitting, row.marked_ohm, row.sheet_ohm) {
+        (Some(_), _, _) => Some("fitted"),
+        (None, Some(_), _) => Some("marked"),
+        (None, None, Some(_)) => Some("sheet"),
+        (None, None, None) => None,
+    };
+    for r in tray.readings.iter().filter(|r| r.part_id == row.id) {
+        if last_fitting.is_none_or(|f| r.taken_at > f.fitted_at) {
+            readings.push((r.reading()?, Some(r)));
+        }
+    }
+    Ok(Sitting { resistor, against, readings, last_fitting })
+}
+
+fn judged(
+    sitting: &Sitting<'_>,
+    row: &PartRow,
+    partner: Option<&Partner>,
+    policy: &Policy,
+) -> Result<Option<Judgement>, ApiError> {
+    let Some(resistor) = &sitting.resistor else { return Ok(None) };
+    let position = row.position.as_deref().map(stored).transpose()?;
+    let readings: Vec<Reading> = sitting.readings.iter().map(|(r, _)| *r).collect();
+    Ok(Some(judgement(resistor, position, &readings, partner, policy)))
+}
+
+/// The other half of a pair as far as it has a reading that decides.
+fn partner(row: &PartRow, tray: &TrayRows, policy: &Policy) -> Result<Option<Partner>, ApiError> {
+    let Some(other) = row.pair_id.and_then(|id| tray.parts.iter().find(|p| p.id == id)) else {
+        return Ok(None);
+    };
+    let sitting = sitting(other, tray)?;
+    let Some(judgement) = judged(&sitting, other, None, policy)? else { return Ok(None) };
+    let deciding = judgement.decided_by.map(|i| sitting.readings[i].0.shown);
+    Ok(match (deciding, judgement.verdict.0, &sitting.resistor) {
+        (Some(Shown::Value(measured)), Call::Keep | Call::Watch | Call::Replace, Some(r))
+            if measured > Ohm::ZERO =>
+        {
+            Some(Partner { name: other.name.clone(), measured, marked: r.value })
+        }
+        _ => None,
+    })
+}
+
+/// All parts of a tray as they are sent.
+///
+/// # Errors
+/// [`ApiError::Internal`] for rows that cannot be.
+pub fn part_views(tray: &TrayRows, policy: &Policy) -> Result<Vec<PartView>, ApiError> {
+    tray.parts.iter().map(|row| part_view(row, tray, policy)).collect()
+}
+
+fn part_view(row: &PartRow, tray: &TrayRows, policy: &Policy) -> Result<PartView, ApiError> {
+    let sitting = sitting(row, tray)?;
+    let partner = partner(row, tray, policy)?;
+    let judgement = judged(&sitting, row, partner.as_ref(), policy)?;
+    let deciding = judgement.as_ref().and_then(|j| sitting.readings[j.decided_by?].1);
+    let measured_any = !sitting.readings.is_empty();
+    let decision = tray.decisions.iter().rfind(|d| d.part_id == row.id);
+    let decision = decision.map(|d| decision_view(d, row, tray)).transpose()?;
+    let proven = sitting.last_fitting.and_then(|f| f.worked);
+    let progress = Progress {
+        marked: sitting.resistor.is_some(),
+        verdict: judgement.as_ref().filter(|_| measured_any).map(|j| j.verdict.0),
+        decided: decision.as_ref().filter(|d| d.stands).map(|d| d.decided.0),
+        fitted: sitting.last_fitting.is_some(),
+        proven,
+    };
+    let (standing, step) = progress.standing();
+    let last_fitted_at = sitting.last_fitting.map(|f| f.fitted_at);
+    let readings: Vec<ReadingView> = tray
+        .readings
+        .iter()
+        .filter(|r| r.part_id == row.id)
+        .map(|r| r.view(last_fitted_at.is_some_and(|at| r.taken_at <= at)))
+        .collect::<Result<_, _>>()?;
+    let tolerance = fraction(row.tolerance)?;
+    let power = watt(row.watts)?;
+    let marked = row.marked_ohm.map(Ohm::new).transpose().map_err(corrupt)?;
+    let pair = row
+        .pair_id
+        .and_then(|id| tray.parts.iter().find(|p| p.id == id))
+        .map(|p| PairView { id: p.id, name: p.name.clone() });
+    Ok(PartView {
+        id: row.id,
+        version: row.version,
+        name: row.name.clone(),
+        family: super::family(row)?,
+        position: row.position.as_deref().map(stored).transpose()?.map(Name),
+        place: row.place.clone(),
+        note: row.note.clone(),
+        pair,
+        sheet: row.sheet_ohm.map(Ohm::new).transpose().map_err(corrupt)?.map(Amount::from),
+        marked: marked.map(Amount::from),
+        tolerance: row.tolerance,
+        in_words: in_words(row, marked, tolerance, power),
+        power: power.map(Amount::from),
+        marking: row.marking.clone(),
+        bands: drawn(row, marked, tolerance),
+        measured: latest(&readings),
+        deciding: deciding.map(|r| r.view(false)).transpose()?,
+        readings,
+        judgement,
+        judged_against: sitting.against,
+        decision,
+        fittings: tray
+            .fittings
+            .iter()
+            .filter(|f| f.part_id == row.id)
+            .map(fitting_view)
+            .collect::<Result<_, _>>()?,
+        standing: Name(standing),
+        step: Name(step),
+    })
+}
+
+fn latest(readings: &[ReadingView]) -> Option<ReadingView> {
+    readings.iter().rfind(|r| !r.before_fitting).cloned()
+}
+
+/// The bands as they were seen, or as the mark would be banded.
+fn drawn(row: &PartRow, marked: Option<Ohm>, tolerance: Option<Fraction>) -> Vec<ColourName> {
+    let seen: Vec<Colour> = row.colours.iter().filter_map(|c| Colour::from_name(c).ok()).collect();
+    let colours =
+        if seen.is_empty() { marked.and_then(|v| bands(v, tolerance)).unwrap_or_default() } else { seen };
+    colours.into_iter().map(Name).collect()
+}
+
+fn in_words(row: &PartRow, marked: Option<Ohm>, tolerance: Option<Fraction>, power: Option<Watt>) -> String {
+    let mut words = Vec::new();
+    if let Some(v) = marked {
+        let t =
+            tolerance.map_or_else(|| "no band, ±20 %".to_owned(), |t| format!("±{}", percent(t.fraction())));
+        words.push(format!("{v} {t}"));
+    }
+    words.extend(power.map(|p| p.to_string()));
+    words.push(row.family.clone());
+    words.join(" · ")
+}
+
+fn decision_view(d: &DecisionRow, row: &PartRow, tray: &TrayRows) -> Result<DecisionView, ApiError> {
+    let of_part = |id: Uuid| id == row.id;
+    let measured_since = tray.readings.iter().any(|r| of_part(r.part_id) && r.taken_at > d.decided_at);
+    let fitted_since = tray.fittings.iter().any(|f| of_part(f.part_id) && f.fitted_at > d.decided_at);
+    Ok(DecisionView {
+        offered: Name(stored(&d.offered)?),
+        decided: Name(stored(&d.decided)?),
+        why: d.why.clone(),
+        school: Name(stored(&d.school)?),
+        reasons: serde_json::from_value(d.reasons.clone()).map_err(corrupt)?,
+        decided_at: d.decided_at,
+        stands: !measured_since && !fitted_since,
+    })
+}
+
+fn fitting_view(f: &FittingRow) -> Result<FittingView, ApiError> {
+    let value = Ohm::new(f.ohm).map_err(corrupt)?;
+    let measured = Ohm::new(f.measured_ohm).map_err(corrupt)?;
+    let proof = match (f.worked, &f.seen, f.proven_at) {
+        (Some(worked), Some(seen), Some(proven_at)) => {
+            Some(ProofView { worked, seen: seen.clone(), proven_at })
+        }
+        _ => None,
+    };
+    Ok(FittingView {
+        id: f.id,
+        description: f.description.clone(),
+        value: value.into(),
+        tolerance: format!("±{}", percent(f.tolerance)),
+        measured: measured.into(),
+        deviation: signed_percent(measured.ohms() / value.ohms() - 1.0),
+        note: f.note.clone(),
+        fitted_at: f.fitted_at,
+        proof,
+    })
+}

@@ -1,0 +1,169 @@
+//! The whole URL table on one page, and what every request passes through.
+
+use std::time::Duration;
+
+use axum::extract::{DefaultBodyLimit, Request};
+use axum::http::{HeaderName, HeaderValue, header};
+use axum::middleware::{self, Next};
+use axum::response::{IntoResponse, Response};
+use axum::{Json, Router};
+use sqlx::PgPool;
+use tower::ServiceBuilder;
+use tower_http::catch_panic::CatchPanicLayer;
+use tower_http::compression::CompressionLayer;
+use tower_http::request_id::{MakeRequestUuid, PropagateRequestIdLayer, SetRequestIdLayer};
+use tower_http::set_header::SetResponseHeaderLayer;
+use tower_http::trace::TraceLayer;
+use utoipa::OpenApi;
+use utoipa::openapi::{ContentBuilder, Ref, ResponseBuilder};
+use utoipa_axum::router::OpenApiRouter;
+use utoipa_axum::routes;
+
+use crate::body::LARGEST_KB;
+use crate::error::{ApiError, PROBLEM, Problem};
+use crate::guard::{Hosts, guard};
+use crate::{
+    assets, combine, decision, decode, fitting, health, judge, part, reading, say, substitute, ticket,
+    workshop,
+};
+
+/// What every handler has.
+#[derive(Debug, Clone)]
+pub struct App {
+    /// The database.
+    pub pool: PgPool,
+}
+
+#[derive(OpenApi)]
+#[openapi(
+    components(schemas(Problem)),
+    info(
+        title = "Restless Owl",
+        description = "The bench's second pair of eyes. SI base units as plain numbers, tolerances as fractions, \
+                   unknown is null, errors are RFC 9457 problem+json.",
+        license(name = "MIT OR Apache-2.0", identifier = "MIT OR Apache-2.0")
+    )
+)]
+struct Doc;
+
+fn api() -> OpenApiRouter<App> {
+    OpenApiRouter::with_openapi(Doc::openapi())
+        .routes(routes!(health::health))
+        .routes(routes!(workshop::workshop))
+        .routes(routes!(decode::decode))
+        .routes(routes!(judge::judge))
+        .routes(routes!(combine::combine))
+        .routes(routes!(substitute::substitute))
+        .routes(routes!(ticket::list, ticket::open))
+        .routes(routes!(ticket::read, ticket::change))
+        .routes(routes!(say::preview))
+        .routes(routes!(say::say))
+        .routes(routes!(part::add))
+        .routes(routes!(part::read, part::change))
+        .routes(routes!(reading::take))
+        .routes(routes!(decision::decide))
+        .routes(routes!(fitting::fit))
+        .routes(routes!(fitting::prove))
+}
+
+/// The OpenAPI document, from the code.
+#[must_use]
+pub fn openapi() -> utoipa::openapi::OpenApi {
+    document(api().split_for_parts().1)
+}
+
+/// Adds to every operation the refusals that can come from what all requests pass through, and
+/// names the media type of errors.
+fn document(mut api: utoipa::openapi::OpenApi) -> utoipa::openapi::OpenApi {
+    let problem = || {
+        ResponseBuilder::new()
+            .description("a problem, in words")
+            .content(PROBLEM, ContentBuilder::new().schema(Some(Ref::from_schema_name("Problem"))).build())
+            .build()
+    };
+    for item in api.paths.paths.values_mut() {
+        let operations = [&mut item.get, &mut item.post, &mut item.patch];
+        for operation in operations.into_iter().flatten() {
+            let with_body: &[&str] =
+                if operation.request_body.is_some() { &["400", "413", "415", "422"] } else { &[] };
+            let all = ["403", "500", "503", "504"];
+            let responses = &mut operation.responses.responses;
+            for status in with_body.iter().chain(&all) {
+                responses.insert((*status).to_owned(), problem().into());
+            }
+            for (_, response) in responses.iter_mut().filter(|(status, _)| status.starts_with(['4', '5'])) {
+                *response = problem().into();
+            }
+        }
+    }
+    api
+}
+
+/// Everything that is served.
+pub fn router(app: App, hosts: Hosts) -> Router {
+    let (routes, described) = api().split_for_parts();
+    let document = document(described);
+    let request_id = HeaderName::from_static("x-request-id");
+    let headers = [
+        (
+            "content-security-policy",
+            "default-src 'self'; img-src 'self' data:; object-src 'none'; base-uri 'none'; \
+             frame-ancestors 'none'; form-action 'self'",
+        ),
+        ("x-content-type-options", "nosniff"),
+        ("x-frame-options", "DENY"),
+        ("referrer-policy", "no-referrer"),
+        ("cross-origin-opener-policy", "same-origin"),
+        ("cross-origin-resource-policy", "same-origin"),
+        ("permissions-policy", "camera=(), geolocation=(), microphone=()"),
+    ];
+    let mut router = routes
+        .route("/api/openapi.json", axum::routing::get(move || async move { Json(document) }))
+        .route(
+            "/api/{*rest}",
+            axum::routing::any(|| async { ApiError::NotFound("no such address".to_owned()) }),
+        )
+        .method_not_allowed_fallback(|| async { ApiError::Method })
+        .fallback(assets::asset)
+        .with_state(app)
+        .layer(middleware::from_fn(no_store))
+        .layer(middleware::from_fn(in_time))
+        .layer(DefaultBodyLimit::max(LARGEST_KB * 1024))
+        .layer(middleware::from_fn_with_state(hosts, guard))
+        .layer(CatchPanicLayer::custom(|_: Box<dyn std::any::Any + Send>| {
+            ApiError::Internal("a handler panicked".to_owned()).into_response()
+        }))
+        .layer(CompressionLayer::new());
+    for (name, value) in headers {
+        let (name, value) = (HeaderName::from_static(name), HeaderValue::from_static(value));
+        router = router.layer(SetResponseHeaderLayer::overriding(name, value));
+    }
+    router.layer(
+        ServiceBuilder::new()
+            .layer(SetRequestIdLayer::new(request_id.clone(), MakeRequestUuid))
+            .layer(TraceLayer::new_for_http().make_span_with(span))
+            .layer(PropagateRequestIdLayer::new(request_id)),
+    )
+}
+
+fn span(request: &Request) -> tracing::Span {
+    let id = request.headers().get("x-request-id").and_then(|v| v.to_str().ok()).unwrap_or("");
+    tracing::info_span!("request", method = %request.method(), path = request.uri().path(), id)
+}
+
+/// What the bench says now is not what it says in a minute.
+async fn no_store(request: Request, next: Next) -> Response {
+    let api = request.uri().path().starts_with("/api/");
+    let mut response = next.run(request).await;
+    if api {
+        response.headers_mut().insert(header::CACHE_CONTROL, HeaderValue::from_static("no-store"));
+    }
+    response
+}
+
+async fn in_time(request: Request, next: Next) -> Response {
+    match tokio::time::timeout(Duration::from_secs(20), next.run(request)).await {
+        Ok(response) => response,
+        Err(_) => ApiError::Timeout.into_response(),
+    }
+}

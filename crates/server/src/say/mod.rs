@@ -1,0 +1,175 @@
+//! The owl line: a sentence is understood while it is typed, and then taken.
+
+pub mod wire;
+
+use axum::Json;
+use axum::extract::State;
+use owl_core::named::Named;
+use owl_core::quantity::Ohm;
+use owl_core::say::{Known, Tray, Understood, understand};
+use sqlx::PgConnection;
+use uuid::Uuid;
+
+use self::wire::{Said, Say, Understand, Understanding};
+use crate::body::{Body, Id};
+use crate::error::{ApiError, Problem};
+use crate::name::stored;
+use crate::part::store::{PartRow, TrayRows, tray};
+use crate::reading::{Taking, record};
+use crate::router::App;
+
+/// Says how a sentence is understood, and takes nothing.
+///
+/// # Errors
+/// 404; a sentence that is not understood is an answer, not an error.
+#[utoipa::path(post, path = "/api/tickets/{id}/understand", tag = "owl line", params(("id" = Uuid, Path)),
+    request_body = Understand, responses(
+    (status = 200, body = Understanding),
+    (status = 404, body = Problem)))]
+pub async fn preview(
+    State(app): State<App>,
+    Id(ticket_id): Id,
+    Body(q): Body<Understand>,
+) -> Result<Json<Understanding>, ApiError> {
+    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    crate::ticket::store::find(&mut *tx, ticket_id).await?;
+    let rows = tray(&mut tx, ticket_id).await?;
+    let answer = match understand(&q.text, &known(&rows, q.selected)?) {
+        Ok(u) => {
+            let part = rows.parts.iter().find(|p| p.name == u.name);
+            Understanding {
+                part: Some(u.name.clone()),
+                part_id: part.map(|p| p.id),
+                in_words: Some(u.in_words.clone()),
+                could_also_be: u.could_also_be.clone(),
+                question: u.doubt.map(|d| d.question),
+                problem: None,
+            }
+        }
+        Err(e) => Understanding { problem: Some(e.to_string()), ..Understanding::default() },
+    };
+    Ok(Json(answer))
+}
+
+/// Takes a sentence: adds a part, changes its mark, records a reading, or all of it together.
+///
+/// # Errors
+/// 404, 409 when the part was changed since it was seen, 422 in words; 422 with `ask` for a value
+/// far off, to be sent again with `confirmed`.
+#[utoipa::path(post, path = "/api/tickets/{id}/say", tag = "owl line", params(("id" = Uuid, Path)),
+    request_body = Say, responses(
+    (status = 200, body = Said),
+    (status = 404, body = Problem), (status = 409, body = Problem)))]
+pub async fn say(
+    State(app): State<App>,
+    Id(ticket_id): Id,
+    Body(q): Body<Say>,
+) -> Result<Json<Said>, ApiError> {
+    let mut tx = app.pool.begin().await?;
+    let said = take(&mut tx, ticket_id, &q).await?;
+    tx.commit().await?;
+    Ok(Json(said))
+}
+
+/// Takes a sentence in an open transaction.
+pub async fn take(db: &mut PgConnection, ticket_id: Uuid, q: &Say) -> Result<Said, ApiError> {
+    // One sentence at a time for a ticket, so that two windows cannot add the same part.
+    crate::ticket::store::lock(db, ticket_id).await?;
+    let rows = tray(db, ticket_id).await?;
+    // Sent again because the answer was lost: it is done already.
+    if let Some(id) = done_already(&rows, q.key) {
+        return Ok(Said { part_id: id, in_words: "taken already".to_owned() });
+    }
+    let understood =
+        understand(&q.text, &known(&rows, q.selected)?).map_err(|e| ApiError::field("text", e))?;
+    if let (Some(d), false) = (&understood.doubt, q.confirmed) {
+        return Err(ApiError::Ask { question: d.question.clone(), field: "text".to_owned() });
+    }
+    let part_id = apply(db, ticket_id, &rows, &understood, q).await?;
+    Ok(Said { part_id, in_words: format!("{}: {}", understood.name, understood.in_words) })
+}
+
+fn done_already(rows: &TrayRows, key: Uuid) -> Option<Uuid> {
+    let part = rows.parts.iter().find(|p| p.id == key).map(|p| p.id);
+    part.or_else(|| rows.readings.iter().find(|r| r.id == key).map(|r| r.part_id))
+}
+
+fn known(rows: &TrayRows, selected: Option<Uuid>) -> Result<Tray, ApiError> {
+    let ohm = |v: Option<f64>| v.and_then(|v| Ohm::new(v).ok());
+    let parts = rows
+        .parts
+        .iter()
+        .map(|p| {
+            let last = rows.readings.iter().rfind(|r| r.part_id == p.id);
+            Ok(Known {
+                name: p.name.clone(),
+                marked: ohm(p.marked_ohm),
+                sheet: ohm(p.sheet_ohm),
+                state: last.map(|r| stored(&r.state)).transpose()?,
+            })
+        })
+        .collect::<Result<_, ApiError>>()?;
+    let selected = selected.and_then(|id| rows.parts.iter().find(|p| p.id == id)).map(|p| p.name.clone());
+    Ok(Tray { parts, selected })
+}
+
+async fn apply(
+    db: &mut PgConnection,
+    ticket_id: Uuid,
+    rows: &TrayRows,
+    u: &Understood,
+    q: &Say,
+) -> Result<Uuid, ApiError> {
+    let existing = rows.parts.iter().find(|p| p.name == u.name);
+    let mut row = existing.cloned().unwrap_or_else(|| PartRow::new(q.key, ticket_id, &u.name));
+    let changes = !u.mark.is_empty() || u.sheet.is_some() || u.pair.is_some();
+    if let (Some(part), true) = (existing, changes) {
+        let seen =
+            q.version.ok_or_else(|| ApiError::field("version", "say which version of the part was seen"))?;
+        crate::part::unchanged_since(db, part, seen).await?;
+    }
+    if let Some(value) = u.mark.value {
+        row.set_mark(value, u.mark.tolerance, &u.mark.colours);
+        // A sentence is no marking: what it says of the mark is in the value and the bands.
+        row.marking = String::new();
+    } else if let Some(t) = u.mark.tolerance {
+        if row.marked_ohm.is_none() {
+            return Err(ApiError::field(
+                "text",
+                format!("{} has no mark yet: say its value with the tolerance", u.name),
+            ));
+        }
+        row.tolerance = Some(t.fraction());
+        row.colours = vec![];
+    }
+    row.watts = u.mark.power.map(|p| p.watts()).or(row.watts);
+    row.position = u.mark.position.map(|p| p.name().to_owned()).or(row.position);
+    if let Some(family) = u.mark.family {
+        row.family = family.name().to_owned();
+    }
+    row.sheet_ohm = u.sheet.map(Ohm::ohms).or(row.sheet_ohm);
+    if existing.is_none() {
+        crate::part::store::insert(db, &row).await?;
+    } else if changes {
+        crate::part::store::update(db, &row).await?;
+    }
+    if let Some(partner) = &u.pair {
+        crate::part::pair_up(db, &row, partner).await?;
+    }
+    if let Some(m) = &u.measured {
+        // A new part has the sentence's key; its reading needs another one of its own, which must
+        // come out the same when the sentence is sent again.
+        let key = if existing.is_some() { q.key } else { Uuid::from_u128(q.key.as_u128() ^ 1) };
+        let taking = Taking {
+            key,
+            value: m.value,
+            state: m.state,
+            hot: m.hot,
+            mode: m.mode,
+            meter: q.instrument,
+            typed: q.text.trim(),
+        };
+        record(db, &row, &taking).await?;
+    }
+    Ok(row.id)
+}

@@ -1,0 +1,91 @@
+//! Starting, serving and stopping.
+
+use std::future::Future;
+use std::time::Duration;
+
+use anyhow::{Context, bail};
+use sqlx::PgPool;
+use sqlx::postgres::{PgConnectOptions, PgPoolOptions};
+use tokio::net::TcpListener;
+
+use crate::config::Serve;
+use crate::guard::Hosts;
+use crate::router::{App, router};
+
+/// A pool that gives up quickly, so that the page hears soon that the database is away.
+///
+/// # Errors
+/// When the URL is none.
+pub fn pool(url: &str) -> anyhow::Result<PgPool> {
+    let options: PgConnectOptions = url
+        .parse()
+        .context("the database URL cannot be read; it looks like postgres://user@host:port/name")?;
+    let options = options
+        .application_name("restless-owl")
+        .options([("statement_timeout", "15s"), ("idle_in_transaction_session_timeout", "30s")]);
+    Ok(PgPoolOptions::new()
+        .max_connections(16)
+        .acquire_timeout(Duration::from_millis(1500))
+        .connect_lazy_with(options))
+}
+
+/// Brings the database up to date.
+///
+/// # Errors
+/// When it does not answer, or holds something newer.
+pub async fn migrate(pool: &PgPool) -> anyhow::Result<()> {
+    sqlx::migrate!().run(pool).await.context("the database could not be brought up to date")
+}
+
+/// Serves until told to stop.
+///
+/// # Errors
+/// When the address is taken or the database is away at the start.
+pub async fn serve(config: &Serve) -> anyhow::Result<()> {
+    let pool = pool(&config.database.database_url)?;
+    migrate(&pool).await?;
+    let listener = match TcpListener::bind(config.listen).await {
+        Ok(listener) => listener,
+        Err(e) if e.kind() == std::io::ErrorKind::AddrInUse => bail!(
+            "port {} is taken: another program listens there. Stop it, or choose another with --listen \
+             or OWL_LISTEN.",
+            config.listen.port()
+        ),
+        Err(e) => return Err(e).with_context(|| format!("cannot listen on {}", config.listen)),
+    };
+    let address = listener.local_addr()?;
+    let stop = stop_signal()?;
+    // Scripts wait for this line; the log goes to standard error.
+    println!("Restless Owl is at http://{address} - stop it with Ctrl-C");
+    serve_on(listener, pool, &config.allow_host, stop).await
+}
+
+/// Serves on a listener that is bound already.
+///
+/// # Errors
+/// When the listener fails.
+pub async fn serve_on(
+    listener: TcpListener,
+    pool: PgPool,
+    allowed: &[String],
+    stop: impl Future<Output = ()> + Send + 'static,
+) -> anyhow::Result<()> {
+    let hosts = Hosts::new(listener.local_addr()?, allowed);
+    let app = router(App { pool: pool.clone() }, hosts);
+    axum::serve(listener, app).with_graceful_shutdown(stop).await?;
+    pool.close().await;
+    tracing::info!("stopped");
+    Ok(())
+}
+
+/// Ctrl-C or a polite request to end. The handlers are in place when this returns, so that neither
+/// is missed between the start and the first request.
+fn stop_signal() -> anyhow::Result<impl Future<Output = ()> + Send + 'static> {
+    use tokio::signal::unix::{SignalKind, signal};
+    let mut interrupt = signal(SignalKind::interrupt())?;
+    let mut terminate = signal(SignalKind::terminate())?;
+    Ok(async move {
+        tokio::select! { _ = interrupt.recv() => {}, _ = terminate.recv() => {} }
+        tracing::info!("stopping: requests under way are finished first");
+    })
+}

@@ -1,0 +1,152 @@
+//! Tickets: a set on the bench, its school, its class, its parts.
+
+pub mod store;
+pub mod wire;
+
+use axum::Json;
+use axum::extract::State;
+use axum::http::StatusCode;
+use owl_core::caution::{SetClass, Step, cautions};
+use owl_core::named::Named;
+use owl_core::verdict::{Policy, School};
+use uuid::Uuid;
+
+use self::store::TicketRow;
+use self::wire::{CautionView, NewTicket, TicketChange, TicketLine, TicketView};
+use crate::body::{Body, Id};
+use crate::error::{ApiError, Problem};
+use crate::name::{Name, stored};
+use crate::part::view::part_views;
+use crate::router::App;
+
+/// All tickets, oldest first.
+///
+/// # Errors
+/// 503 without a database.
+#[utoipa::path(get, path = "/api/tickets", operation_id = "list_tickets", tag = "tickets", responses(
+    (status = 200, body = Vec<TicketLine>)))]
+pub async fn list(State(app): State<App>) -> Result<Json<Vec<TicketLine>>, ApiError> {
+    let rows = store::lines(&app.pool).await?;
+    Ok(Json(rows.iter().map(TicketLine::of).collect::<Result<_, _>>()?))
+}
+
+/// Opens a ticket.
+///
+/// # Errors
+/// 422 with the input to blame.
+#[utoipa::path(post, path = "/api/tickets", operation_id = "open_ticket", tag = "tickets", request_body = NewTicket, responses(
+    (status = 201, body = TicketView)))]
+pub async fn open(
+    State(app): State<App>,
+    Body(new): Body<NewTicket>,
+) -> Result<(StatusCode, Json<TicketView>), ApiError> {
+    let name = checked_name(&new.name)?;
+    checked_school(new.school.0, new.tight)?;
+    let complaint = checked_text("complaint", new.complaint.as_deref().unwrap_or(""), 2000)?;
+    let id = new.id.unwrap_or_else(Uuid::now_v7);
+    store::insert(&app.pool, id, &name, new.class.0.name(), new.school.0.name(), new.tight, &complaint)
+        .await?;
+    Ok((StatusCode::CREATED, Json(view(&app, id).await?)))
+}
+
+/// A ticket with its parts, judged by its school.
+///
+/// # Errors
+/// 404.
+#[utoipa::path(get, path = "/api/tickets/{id}", operation_id = "read_ticket", tag = "tickets", params(("id" = Uuid, Path)), responses(
+    (status = 200, body = TicketView), (status = 404, body = Problem)))]
+pub async fn read(State(app): State<App>, Id(id): Id) -> Result<Json<TicketView>, ApiError> {
+    Ok(Json(view(&app, id).await?))
+}
+
+/// Changes a ticket that has not been changed by someone else since `version`.
+///
+/// # Errors
+/// 404, 409 with what changed, 422 with the input to blame.
+#[utoipa::path(patch, path = "/api/tickets/{id}", operation_id = "change_ticket", tag = "tickets", params(("id" = Uuid, Path)),
+    request_body = TicketChange, responses(
+    (status = 200, body = TicketView),
+    (status = 404, body = Problem), (status = 409, body = Problem)))]
+pub async fn change(
+    State(app): State<App>,
+    Id(id): Id,
+    Body(change): Body<TicketChange>,
+) -> Result<Json<TicketView>, ApiError> {
+    let mut tx = app.pool.begin().await?;
+    let mut row = store::lock(&mut tx, id).await?;
+    if row.version != change.version {
+        let changed = store::changed_since(&mut tx, id, change.version).await?;
+        return Err(crate::part::conflict("this ticket", changed));
+    }
+    if let Some(name) = &change.name {
+        row.name = checked_name(name)?;
+    }
+    if let Some(class) = change.class {
+        row.class = class.0.name().to_owned();
+    }
+    if let Some(school) = change.school {
+        row.school = school.0.name().to_owned();
+    }
+    if let Some(tight) = change.tight {
+        row.tight = tight;
+    }
+    if let Some(complaint) = &change.complaint {
+        row.complaint = checked_text("complaint", complaint, 2000)?;
+    }
+    checked_school(stored(&row.school)?, row.tight)?;
+    store::update(&mut tx, &row).await?;
+    tx.commit().await?;
+    Ok(Json(view(&app, id).await?))
+}
+
+fn checked_name(name: &str) -> Result<String, ApiError> {
+    let name = name.trim();
+    match name.chars().count() {
+        0 => Err(ApiError::field("name", "a ticket needs the name of the set")),
+        1..=80 => checked_text("name", name, 80),
+        n => Err(ApiError::field("name", format!("that is {n} characters long; a name has at most 80"))),
+    }
+}
+
+/// Free text, of at most so many characters; PostgreSQL holds no zero bytes.
+pub fn checked_text(field: &str, text: &str, most: usize) -> Result<String, ApiError> {
+    let count = text.chars().count();
+    if count > most {
+        return Err(ApiError::field(
+            field,
+            format!("that is {count} characters long; there is room for {most}"),
+        ));
+    }
+    Ok(text.replace('\0', "").trim().to_owned())
+}
+
+fn checked_school(school: School, tight: bool) -> Result<(), ApiError> {
+    Policy::of(school, tight).map(|_| ()).map_err(|e| ApiError::field("tight", e))
+}
+
+/// The policy that a ticket is judged by.
+pub fn policy(row: &TicketRow) -> Result<&'static Policy, ApiError> {
+    Policy::of(stored(&row.school)?, row.tight).map_err(|e| ApiError::Internal(e.to_string()))
+}
+
+async fn view(app: &App, id: Uuid) -> Result<TicketView, ApiError> {
+    let row = store::find(&app.pool, id).await?;
+    let parts = crate::part::store::of_ticket(&app.pool, id).await?;
+    let class: SetClass = stored(&row.class)?;
+    let cautions = Step::ALL
+        .iter()
+        .flat_map(|step| cautions(class, *step))
+        .map(|c| CautionView { step: Name(c.step), text: c.text.clone(), source: c.source.to_string() })
+        .collect();
+    Ok(TicketView {
+        id: row.id,
+        version: row.version,
+        class: Name(class),
+        school: Name(stored(&row.school)?),
+        tight: row.tight,
+        complaint: row.complaint.clone(),
+        cautions,
+        parts: part_views(&parts, policy(&row)?)?,
+        name: row.name,
+    })
+}

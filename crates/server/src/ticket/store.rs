@@ -1,0 +1,161 @@
+//! All SQL of tickets.
+
+use sqlx::{PgConnection, PgExecutor, PgPool};
+use uuid::Uuid;
+
+use crate::error::{ApiError, Changed};
+use crate::part::store::{differences, row_before};
+
+/// A ticket as stored.
+#[derive(Debug, Clone)]
+pub struct TicketRow {
+    /// Its id.
+    pub id: Uuid,
+    /// The set.
+    pub name: String,
+    /// How it is supplied.
+    pub class: String,
+    /// Whose limits decide.
+    pub school: String,
+    /// The tight variant.
+    pub tight: bool,
+    /// What is wrong with it.
+    pub complaint: String,
+    /// Rises with every change.
+    pub version: i32,
+}
+
+/// A ticket on the shelf, with what is left to do.
+#[derive(Debug, Clone)]
+pub struct LineRow {
+    /// Its id.
+    pub id: Uuid,
+    /// The set.
+    pub name: String,
+    /// How it is supplied.
+    pub class: String,
+    /// Parts on the tray.
+    pub parts: i64,
+    /// Parts that nothing was measured of, or whose fitting did not work.
+    pub to_measure: i64,
+    /// Parts decided to be replaced, with nothing measured or fitted since.
+    pub to_fit: i64,
+    /// Fittings that are not proven.
+    pub to_prove: i64,
+    /// Parts that were measured and not decided.
+    pub undecided: i64,
+}
+
+/// The shelf.
+pub async fn lines(pool: &PgPool) -> Result<Vec<LineRow>, ApiError> {
+    Ok(sqlx::query_as!(
+        LineRow,
+        r#"with state as (
+             select p.ticket_id,
+                    exists (select from reading r where r.part_id = p.id) as measured,
+                    (select d.decided from decision d where d.part_id = p.id
+                       and not exists (select from reading r where r.part_id = p.id and r.taken_at > d.decided_at)
+                     order by d.ordinal desc limit 1) as decided,
+                    f.id as fitting_id,
+                    (select worked from proof where fitting_id = f.id) as worked
+             from part p
+             left join lateral (select id from fitting where part_id = p.id order by ordinal desc limit 1) f on true
+           )
+           select t.id, t.name, t.class,
+                  count(s.ticket_id) as "parts!",
+                  count(*) filter (where s.ticket_id is not null and not s.measured and s.fitting_id is null
+                                      or s.worked = false) as "to_measure!",
+                  count(*) filter (where s.decided = 'replace' and s.fitting_id is null) as "to_fit!",
+                  count(*) filter (where s.fitting_id is not null and s.worked is null) as "to_prove!",
+                  count(*) filter (where s.measured and s.decided is null and s.fitting_id is null) as "undecided!"
+           from ticket t left join state s on s.ticket_id = t.id
+           group by t.id order by t.created_at, t.id"#
+    )
+    .fetch_all(pool)
+    .await?)
+}
+
+/// How many tickets there are.
+pub async fn count(db: impl PgExecutor<'_>) -> Result<i64, ApiError> {
+    Ok(sqlx::query_scalar!("select count(*) as \"n!\" from ticket").fetch_one(db).await?)
+}
+
+/// Throws away everything: tickets, meters, the workshop's name and all history.
+pub async fn clear_everything(db: impl PgExecutor<'_>) -> Result<(), ApiError> {
+    sqlx::query!("truncate ticket, instrument, workshop, row_before cascade").execute(db).await?;
+    Ok(())
+}
+
+/// Adds a ticket; one that is there already under that id is left as it is.
+pub async fn insert(
+    db: impl PgExecutor<'_>,
+    id: Uuid,
+    name: &str,
+    class: &str,
+    school: &str,
+    tight: bool,
+    complaint: &str,
+) -> Result<(), ApiError> {
+    sqlx::query!(
+        "insert into ticket (id, name, class, school, tight, complaint) values ($1, $2, $3, $4, $5, $6)
+         on conflict (id) do nothing",
+        id,
+        name,
+        class,
+        school,
+        tight,
+        complaint
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}
+
+/// One ticket.
+pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<TicketRow, ApiError> {
+    sqlx::query_as!(
+        TicketRow,
+        "select id, name, class, school, tight, complaint, version from ticket where id = $1",
+        id
+    )
+    .fetch_optional(db)
+    .await?
+    .ok_or_else(|| ApiError::no_such("ticket"))
+}
+
+/// One ticket, kept from changing until the transaction ends.
+pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<TicketRow, ApiError> {
+    sqlx::query_as!(
+        TicketRow,
+        "select id, name, class, school, tight, complaint, version from ticket where id = $1 for update",
+        id
+    )
+    .fetch_optional(db)
+    .await?
+    .ok_or_else(|| ApiError::no_such("ticket"))
+}
+
+/// Writes a ticket back.
+pub async fn update(db: &mut PgConnection, row: &TicketRow) -> Result<(), ApiError> {
+    sqlx::query!(
+        "update ticket set name = $2, class = $3, school = $4, tight = $5, complaint = $6 where id = $1",
+        row.id,
+        row.name,
+        row.class,
+        row.school,
+        row.tight,
+        row.complaint
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}
+
+/// What changed on a ticket since a version.
+pub async fn changed_since(db: &mut PgConnection, id: Uuid, version: i32) -> Result<Vec<Changed>, ApiError> {
+    let now = sqlx::query_scalar!("select to_jsonb(t) as \"row!\" from ticket t where id = $1", id)
+        .fetch_one(&mut *db)
+        .await?;
+    let Some(before) = row_before(db, "ticket", id, version).await? else { return Ok(vec![]) };
+    Ok(differences(&before.content, &now))
+}

@@ -1,0 +1,43 @@
+//! The workshop: its name, its meters, and the vocabularies that the screens offer.
+
+pub mod store;
+pub mod wire;
+
+use axum::Json;
+use axum::extract::State;
+use owl_core::named::Named;
+
+use self::wire::{SchoolView, Words, WorkshopView};
+use crate::error::ApiError;
+use crate::name::Name;
+use crate::router::App;
+
+/// The workshop with everything that the screens need to offer.
+///
+/// # Errors
+/// 503 without a database.
+#[utoipa::path(get, path = "/api/workshop", tag = "workshop", responses(
+    (status = 200, body = WorkshopView)))]
+pub async fn workshop(State(app): State<App>) -> Result<Json<WorkshopView>, ApiError> {
+    let named = store::named(&app.pool).await?;
+    let meters = store::meters(&app.pool).await?;
+    Ok(Json(WorkshopView {
+        name: named.name,
+        place: named.place,
+        meters: meters.iter().map(Into::into).collect(),
+        schools: SchoolView::all(),
+        words: Words {
+            classes: all(),
+            families: all(),
+            positions: all(),
+            states: all(),
+            modes: all(),
+            verdicts: all(),
+            colours: all(),
+        },
+    }))
+}
+
+fn all<T: Named>() -> Vec<Name<T>> {
+    T::ALL.iter().copied().map(Name).collect()
+}

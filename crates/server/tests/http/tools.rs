@@ -1,0 +1,164 @@
+//! `/api/decode`, `/api/judge`, `/api/combine`, `/api/substitute`: the contract's names and the
+//! refusals. The rules themselves are tested in the core.
+
+use serde_json::{Value, json};
+
+use crate::support::Server;
+
+#[tokio::test]
+async fn decode_reads_text_and_colours() {
+    let s = Server::empty().await;
+    let (status, a) = s.post("/api/decode", json!({"text": "2R7J"})).await;
+    assert_eq!(status, 200);
+    let r = &a["readings"][0];
+    assert_eq!(
+        (r["part"].as_str(), r["value"].as_f64(), r["unit"].as_str()),
+        (Some("resistor"), Some(2.7), Some("Ω"))
+    );
+    assert_eq!(r["tolerance"], json!({"minus": 0.05, "plus": 0.05}));
+    assert!(r["tolerance_abs"].is_null() && r["voltage"].is_null() && r["sections"] == json!([]));
+    let colours =
+        json!({"colours": ["red", "violet", "yellow", "none"], "scheme": "bands", "part": "resistor"});
+    let (_, a) = s.post("/api/decode", colours).await;
+    assert_eq!(a["readings"][0]["value"], 270e3);
+    let hints =
+        json!({"colours": ["brown", "black", "black", "red", "brown"], "measured": 121.0, "expected": 120.0});
+    assert_eq!(s.post("/api/decode", hints).await.1["readings"][0]["value"], 120.0);
+}
+
+#[tokio::test]
+async fn what_cannot_be_decoded_is_said_beside_the_field() {
+    let s = Server::empty().await;
+    for (body, status, field, words) in [
+        (json!({"text": "gold gold gold"}), 422, "text", "first digit"),
+        (json!({"text": "🦉"}), 422, "text", "🦉"),
+        (json!({"text": "4".repeat(5000)}), 422, "text", "5000 characters"),
+        (json!({"colours": ["red"]}), 422, "colours", "1 bands"),
+        (json!({"colours": ["mauvish", "red", "red"]}), 422, "colours", "mauvish"),
+        (json!({"colours": vec!["red"; 500]}), 422, "colours", "500 bands"),
+        (json!({"text": "4k7", "measured": -3}), 422, "measured", "below zero"),
+        (json!({"text": "4k7", "measured": "high"}), 422, "measured", "a number is needed"),
+        (json!({"text": "4k7", "scheme": "tartan"}), 422, "scheme", "tartan"),
+        (json!({"text": 5}), 422, "text", "integer"),
+        (json!({}), 422, "text", "either"),
+    ] {
+        let (got, problem) = s.post("/api/decode", body.clone()).await;
+        assert_eq!((got, problem["field"].as_str()), (status, Some(field)), "{body}: {problem}");
+        assert!(problem["detail"].as_str().unwrap().contains(words), "{problem}");
+        assert_eq!(problem["status"], status);
+    }
+}
+
+fn judge_body(value: Value, state: &str) -> Value {
+    json!({
+        "part": {"kind": "resistor", "family": "carbon composition", "value": 1500, "tolerance": 0.1, "power": 0.5, "voltage": null},
+        "position": "cathode",
+        "readings": [{"quantity": "resistance", "value": value, "state": state, "hot": false, "test_voltage": null,
+                      "test_frequency": null, "mode": "dc", "accuracy": {"percent": 0.5, "counts": 3, "resolution": 1}}],
+        "circuit": {"voltage": 250, "grid_resistor": null, "bias": null, "feed_resistor": null},
+        "school": "test first", "tight": false
+    })
+}
+
+#[tokio::test]
+async fn judge_keeps_the_contract() {
+    let s = Server::empty().await;
+    let (status, v) = s.post("/api/judge", judge_body(json!(1900), "in circuit")).await;
+    assert_eq!((status, v["verdict"].as_str(), v["certain"].as_bool()), (200, Some("replace"), Some(true)));
+    assert!((v["deviation"].as_f64().unwrap() - 0.2667).abs() < 1e-3);
+    assert!((v["limits"]["low"].as_f64().unwrap() - 1350.0).abs() < 1e-9);
+    assert_eq!(v["reasons"][0]["rule"], "R2");
+    assert!(!v["reasons"][0]["source"].as_str().unwrap().is_empty());
+    assert_eq!(v["schools"].as_array().unwrap().len(), 3);
+    assert!(v["gauge"]["ticks"].as_array().unwrap().len() > 5);
+    let mut over = judge_body(Value::Null, "lifted");
+    over["readings"][0]["overrange"] = json!(true);
+    assert_eq!(s.post("/api/judge", over).await.1["verdict"], "replace");
+    let (_, none) = s
+        .post("/api/judge", {
+            let mut b = judge_body(json!(0), "lifted");
+            b["readings"] = json!([]);
+            b
+        })
+        .await;
+    assert_eq!((none["verdict"].as_str(), none["deviation"].is_null()), (Some("measure again"), true));
+}
+
+#[tokio::test]
+async fn what_cannot_be_judged_is_said_beside_the_field() {
+    let s = Server::empty().await;
+    let with = |pointer: &str, value: Value| {
+        let mut b = judge_body(json!(1500), "lifted");
+        *b.pointer_mut(pointer).unwrap() = value;
+        b
+    };
+    for (body, field) in [
+        (with("/readings/0/value", json!(-1)), "readings[0].value"),
+        (with("/readings/0/value", Value::Null), "readings[0].value"),
+        (with("/part/value", json!(0)), "part.value"),
+        (with("/part/tolerance", json!(10)), "part.tolerance"),
+        (with("/part/kind", json!("valve")), "part.kind"),
+        (with("/part/family", json!("granite")), "part.family"),
+        (with("/position", json!("cellar")), "position"),
+        (with("/readings/0/state", json!("lost")), "readings[0].state"),
+        (with("/readings/0/accuracy/percent", json!(-2)), "readings[0].accuracy.percent"),
+        (with("/school", json!("night")), "school"),
+    ] {
+        let (status, problem) = s.post("/api/judge", body).await;
+        assert_eq!((status, problem["field"].as_str()), (422, Some(field)), "{problem}");
+    }
+    let mut tight = judge_body(json!(1500), "lifted");
+    tight["school"] = json!("keep original");
+    tight["tight"] = json!(true);
+    assert_eq!(s.post("/api/judge", tight).await.1["field"], "tight");
+}
+
+#[tokio::test]
+async fn combine_finds_networks() {
+    let s = Server::empty().await;
+    let body = json!({"kind": "resistor", "target": 645, "within": null, "max_parts": 2,
+        "from": {"series": "E12", "low": 1, "high": 1e6}, "load": {"voltage": 20}, "rating": {"power": 0.5, "voltage": 250}, "limit": 5});
+    let (status, a) = s.post("/api/combine", body).await;
+    assert_eq!(status, 200, "{a}");
+    let n = a["networks"].as_array().unwrap();
+    assert_eq!(n.len(), 5);
+    let errors: Vec<f64> = n.iter().map(|n| n["error"].as_f64().unwrap().abs()).collect();
+    assert!(errors.windows(2).all(|w| w[0] <= w[1] + 1e-12), "{errors:?}");
+    assert!(
+        n[0]["parts"][0]["power"].is_number()
+            && n[0]["expression"].is_string()
+            && n[0]["worst_case"].is_null()
+    );
+    assert!(a["searched"].as_u64().unwrap() > 1000);
+    let values =
+        json!({"kind": "capacitor", "target": 3e-8, "from": {"values": [{"value": 1e-8, "count": 3}]}});
+    let (_, a) = s.post("/api/combine", values).await;
+    assert_eq!(a["networks"][0]["tree"]["parallel"].as_array().unwrap().len(), 3);
+    for (body, field) in [
+        (json!({"kind": "resistor", "target": 0, "from": {"series": "E12", "low": 1, "high": 10}}), "target"),
+        (json!({"kind": "resistor", "target": 5, "from": {"series": "E12", "low": 10, "high": 1}}), "from"),
+        (json!({"kind": "resistor", "target": 5, "from": {"series": "E7", "low": 1, "high": 10}}), "from"),
+        (
+            json!({"kind": "resistor", "target": 5, "max_parts": 9, "from": {"series": "E12", "low": 1, "high": 10}}),
+            "target",
+        ),
+    ] {
+        let (status, problem) = s.post("/api/combine", body).await;
+        assert_eq!((status, problem["field"].as_str()), (422, Some(field)), "{problem}");
+    }
+}
+
+#[tokio::test]
+async fn substitute_proposes_and_refuses() {
+    let s = Server::empty().await;
+    let body = json!({"part": {"kind": "resistor", "family": "carbon composition", "value": 15000, "tolerance": 0.1, "power": 0.5},
+        "position": "stopper", "circuit": {"voltage_typed": "30 V"}, "school": "test first"});
+    let (status, a) = s.post("/api/substitute", body.clone()).await;
+    assert_eq!(status, 200, "{a}");
+    assert_eq!(a["choices"][0]["value"], 15000.0);
+    assert_eq!(a["choices"][0]["from"], "to buy");
+    assert!(!a["refused"].as_array().unwrap().is_empty());
+    let mut wrong = body;
+    wrong["circuit"] = json!({"voltage_typed": "much"});
+    assert_eq!(s.post("/api/substitute", wrong).await.1["field"], "circuit.voltage_typed");
+}

@@ -1,0 +1,118 @@
+//! The program from outside: its sub-commands, what it says when something is missing, and the
+//! private cluster that the two commands start for it.
+#![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
+
+mod support;
+
+use std::io::{BufRead, BufReader};
+use std::net::TcpListener;
+use std::process::{Command, Output, Stdio};
+
+use support::{Cluster, root};
+
+fn owl(arguments: &[&str], database: Option<&str>) -> Output {
+    let mut c = Command::new(env!("CARGO_BIN_EXE_restless-owl"));
+    c.args(arguments).env_remove("OWL_DATABASE_URL").env("RUST_LOG", "warn");
+    if let Some(url) = database {
+        c.env("OWL_DATABASE_URL", url);
+    }
+    c.output().unwrap()
+}
+
+fn said(o: &Output) -> String {
+    format!("{}{}", String::from_utf8_lossy(&o.stdout), String::from_utf8_lossy(&o.stderr))
+}
+
+#[test]
+fn help_explains_itself() {
+    let all = owl(&["--help"], None);
+    assert!(all.status.success());
+    for word in ["serve", "migrate", "demo", "openapi", "OWL_LOG"] {
+        assert!(said(&all).contains(word), "{word}");
+    }
+    let serve = said(&owl(&["serve", "--help"], None));
+    for word in ["OWL_DATABASE_URL", "OWL_LISTEN", "127.0.0.1:8750", "OWL_ALLOW_HOST"] {
+        assert!(serve.contains(word), "{word}");
+    }
+    assert!(!owl(&["dance"], None).status.success());
+}
+
+#[test]
+fn what_is_missing_is_said_in_one_sentence() {
+    let no_url = owl(&["serve"], None);
+    assert!(!no_url.status.success() && said(&no_url).contains("--database-url"));
+    let no_sense = owl(&["migrate"], Some("this is no url"));
+    assert!(said(&no_sense).contains("the database URL cannot be read"), "{}", said(&no_sense));
+    let nobody = owl(&["migrate"], Some("postgres://owl:x@127.0.0.1:1/owl"));
+    assert!(!nobody.status.success());
+    assert_eq!(said(&nobody).trim().lines().count(), 1, "{}", said(&nobody));
+    assert!(!said(&nobody).contains("x@"), "the password is not shown");
+}
+
+#[test]
+fn the_openapi_document_is_printed() {
+    let out = owl(&["openapi"], None);
+    let document: serde_json::Value = serde_json::from_slice(&out.stdout).unwrap();
+    assert!(
+        document["paths"]["/api/decode"]["post"]["responses"]["422"]["content"]["application/problem+json"]
+            .is_object()
+    );
+}
+
+#[test]
+fn a_taken_port_migrating_twice_and_stopping() {
+    let cluster = Cluster::start("program");
+    for _ in 0..2 {
+        let done = owl(&["migrate"], Some(&cluster.url));
+        assert!(done.status.success(), "{}", said(&done));
+    }
+    let taken = TcpListener::bind("127.0.0.1:0").unwrap();
+    let port = taken.local_addr().unwrap().port();
+    let refused = owl(&["serve", "--listen", &format!("127.0.0.1:{port}")], Some(&cluster.url));
+    assert_eq!(refused.status.code(), Some(1));
+    assert!(said(&refused).contains(&format!("port {port} is taken")), "{}", said(&refused));
+    assert_eq!(said(&refused).trim().lines().count(), 1);
+
+    let mut child = Command::new(env!("CARGO_BIN_EXE_restless-owl"))
+        .args(["--log", "json", "serve", "--listen", "127.0.0.1:0"])
+        .env("OWL_DATABASE_URL", &cluster.url)
+        .env("RUST_LOG", "info")
+        .stdout(Stdio::piped())
+        .stderr(Stdio::piped())
+        .spawn()
+        .unwrap();
+    let mut line = String::new();
+    BufReader::new(child.stdout.take().unwrap()).read_line(&mut line).unwrap();
+    assert!(line.contains("stop it with Ctrl-C"), "{line}");
+    Command::new("kill").args(["-TERM", &child.id().to_string()]).status().unwrap();
+    let end = child.wait_with_output().unwrap();
+    assert!(end.status.success(), "a clean end");
+    for line in String::from_utf8_lossy(&end.stderr).lines() {
+        let entry: serde_json::Value = serde_json::from_str(line).unwrap_or_else(|e| panic!("{e}: {line}"));
+        assert!(entry["level"].is_string());
+    }
+}
+
+#[test]
+fn the_cluster_is_private_and_comes_back_where_it_was() {
+    let cluster = Cluster::start("private");
+    let script = |arguments: &[&str]| {
+        let o = Command::new(root().join("scripts/cluster.sh")).args(arguments).output().unwrap();
+        (o.status.success(), said(&o).trim().to_owned())
+    };
+    let dir = cluster.dir.to_str().unwrap();
+    assert_eq!(
+        script(&["start", dir, "--throw-away"]),
+        (true, cluster.url.clone()),
+        "started twice, one cluster"
+    );
+    assert!(cluster.url.contains("@127.0.0.1:"));
+    let wrong = cluster.url.replace("postgres://owl:", "postgres://owl:0");
+    let refused = owl(&["migrate"], Some(&wrong));
+    assert!(said(&refused).contains("password"), "{}", said(&refused));
+    assert!(script(&["stop", dir, "--now"]).0);
+    assert!(script(&["stop", dir, "--now"]).0, "stopping twice does no harm");
+    assert_eq!(script(&["start", dir, "--throw-away"]), (true, cluster.url.clone()), "on the port it had");
+    assert!(!script(&["dance", dir]).0);
+    assert!(!script(&[]).0);
+}

@@ -1,0 +1,150 @@
+//! A database and a server for each test: a private cluster that is started once for each test
+//! program, an empty database in it for each test, and the server on a free port.
+#![allow(dead_code, clippy::unwrap_used, clippy::expect_used, clippy::panic)]
+
+use std::path::{Path, PathBuf};
+use std::process::{Child, Command, Stdio};
+use std::sync::OnceLock;
+
+use serde_json::Value;
+use sqlx::{Connection, PgConnection, PgPool};
+use uuid::Uuid;
+
+pub fn root() -> PathBuf {
+    Path::new(env!("CARGO_MANIFEST_DIR")).join("../..").canonicalize().unwrap()
+}
+
+fn script() -> PathBuf {
+    root().join("scripts/cluster.sh")
+}
+
+/// A private cluster. A watchdog that waits for the end of its input stops it when this program
+/// ends, however it ends.
+pub struct Cluster {
+    pub url: String,
+    pub dir: PathBuf,
+    _watchdog: Child,
+}
+
+impl Cluster {
+    /// Starts a cluster of its own; tests share [`cluster`].
+    pub fn start(name: &str) -> Self {
+        let dir = std::env::temp_dir().join(format!("owl-test-{}-{name}", std::process::id()));
+        std::fs::create_dir_all(&dir).unwrap();
+        let url = start_again(&dir);
+        let watchdog = Command::new(script())
+            .arg("until-eof")
+            .arg(&dir)
+            .stdin(Stdio::piped())
+            .stdout(Stdio::null())
+            .stderr(Stdio::null())
+            .spawn()
+            .unwrap();
+        Self { url, dir, _watchdog: watchdog }
+    }
+}
+
+fn start_again(dir: &Path) -> String {
+    let out = Command::new(script()).arg("start").arg(dir).arg("--throw-away").output().unwrap();
+    assert!(out.status.success(), "{}", String::from_utf8_lossy(&out.stderr));
+    String::from_utf8(out.stdout).unwrap().trim().to_owned()
+}
+
+/// The cluster of this test program.
+pub fn cluster() -> &'static Cluster {
+    static CLUSTER: OnceLock<Cluster> = OnceLock::new();
+    CLUSTER.get_or_init(|| Cluster::start("shared"))
+}
+
+/// The URL of a new, empty database.
+pub async fn database() -> String {
+    let base = tokio::task::spawn_blocking(|| cluster().url.clone()).await.unwrap();
+    let name = format!("t{}", Uuid::new_v4().simple());
+    let mut admin = PgConnection::connect(&base).await.unwrap();
+    sqlx::query(sqlx::AssertSqlSafe(format!("create database {name}"))).execute(&mut admin).await.unwrap();
+    base.rsplit_once('/').map(|(head, _)| format!("{head}/{name}")).unwrap()
+}
+
+/// A server on a free port with a database of its own.
+pub struct Server {
+    pub url: String,
+    pub pool: PgPool,
+    pub client: reqwest::Client,
+}
+
+impl Server {
+    /// An empty bench.
+    pub async fn empty() -> Self {
+        Self::on(&database().await).await
+    }
+
+    /// On a database that is there already.
+    pub async fn on(database: &str) -> Self {
+        let pool = restless_owl::serve::pool(database).unwrap();
+        restless_owl::serve::migrate(&pool).await.unwrap();
+        let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
+        let url = format!("http://{}", listener.local_addr().unwrap());
+        tokio::spawn(restless_owl::serve::serve_on(listener, pool.clone(), &[], std::future::pending()));
+        Self { url, pool, client: reqwest::Client::new() }
+    }
+
+    /// The demo workshop.
+    pub async fn demo() -> Self {
+        let server = Self::empty().await;
+        restless_owl::demo::load(&server.pool, false).await.unwrap();
+        server
+    }
+
+    pub async fn get(&self, path: &str) -> (u16, Value) {
+        answer(self.client.get(format!("{}{path}", self.url)).send().await.unwrap()).await
+    }
+
+    pub async fn post(&self, path: &str, body: Value) -> (u16, Value) {
+        answer(self.client.post(format!("{}{path}", self.url)).json(&body).send().await.unwrap()).await
+    }
+
+    pub async fn patch(&self, path: &str, body: Value) -> (u16, Value) {
+        answer(self.client.patch(format!("{}{path}", self.url)).json(&body).send().await.unwrap()).await
+    }
+
+    /// Opens a ticket and says sentences in it; the ticket as it stands then.
+    pub async fn ticket(&self, sentences: &[&str]) -> Value {
+        let new =
+            serde_json::json!({"name": "Fell Farm table set", "class": "isolated", "school": "test first"});
+        let (status, ticket) = self.post("/api/tickets", new).await;
+        assert_eq!(status, 201, "{ticket}");
+        let id = ticket["id"].as_str().unwrap().to_owned();
+        for text in sentences {
+            let (status, said) = self.say(&id, text).await;
+            assert_eq!(status, 200, "{text}: {said}");
+        }
+        self.get(&format!("/api/tickets/{id}")).await.1
+    }
+
+    /// Says a sentence with the version of the part as it stands.
+    pub async fn say(&self, ticket: &str, text: &str) -> (u16, Value) {
+        let (_, now) = self.get(&format!("/api/tickets/{ticket}")).await;
+        let name = text.split([' ', '=']).next().unwrap_or("").to_uppercase();
+        let part = now["parts"].as_array().and_then(|p| p.iter().find(|p| p["name"] == name.as_str()));
+        let body = serde_json::json!({
+            "text": text, "key": Uuid::new_v4(), "version": part.map(|p| p["version"].clone()),
+        });
+        self.post(&format!("/api/tickets/{ticket}/say"), body).await
+    }
+}
+
+/// Status and JSON; every error must be problem+json.
+async fn answer(response: reqwest::Response) -> (u16, Value) {
+    let status = response.status().as_u16();
+    let kind = response.headers().get("content-type").and_then(|v| v.to_str().ok()).unwrap_or("").to_owned();
+    let text = response.text().await.unwrap();
+    if status >= 400 {
+        assert_eq!(kind, "application/problem+json", "{status}: {text}");
+    }
+    (status, serde_json::from_str(&text).unwrap_or(Value::Null))
+}
+
+/// The part of that name.
+pub fn part<'a>(ticket: &'a Value, name: &str) -> &'a Value {
+    ticket["parts"].as_array().unwrap().iter().find(|p| p["name"] == name).unwrap()
+}
