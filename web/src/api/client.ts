@@ -1,0 +1,89 @@
+import createClient from 'openapi-fetch'
+import { ref } from 'vue'
+import type { components, paths } from './schema'
+
+type Schemas = components['schemas']
+export type Amount = Schemas['Amount']
+export type Changed = Schemas['Changed']
+export type Choice = Schemas['ChoiceView']
+export type Fitting = Schemas['FittingView']
+export type Gauge = Schemas['GaugeView']
+export type Judgement = Schemas['Judgement']
+export type Meaning = Schemas['MeaningView']
+export type Part = Schemas['PartView']
+export type PartChange = Schemas['PartChange']
+export type Reading = Schemas['ReadingView']
+export type Step = Schemas['Step']
+export type Substitutes = Schemas['SubstituteAnswer']
+export type Ticket = Schemas['TicketView']
+export type TicketLine = Schemas['TicketLine']
+export type Understanding = Schemas['Understanding']
+export type Verdict = Schemas['Verdict']
+export type Workshop = Schemas['WorkshopView']
+export type Colour = Schemas['BandColour']
+
+/** Whether the server and its database answer. */
+export const connected = ref(true)
+
+/** An error as the server says it (RFC 9457), or that nobody answers. */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    readonly detail: string,
+    readonly field?: string | null,
+    readonly ask = false,
+    readonly changed: Changed[] = [],
+  ) {
+    super(detail)
+  }
+
+  /** Nobody is there: what was typed is to be kept and sent again. */
+  get away(): boolean {
+    return this.status === 0 || this.status === 503 || this.status === 504
+  }
+}
+
+export const api = createClient<paths>({ baseUrl: '/', fetch: (request) => fetch(request) })
+
+/** The data of an answer; throws the Problem that came instead. */
+export async function told<T>(
+  answer: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<T> {
+  let got: { data?: T; error?: unknown; response: Response }
+  try {
+    got = await answer
+  } catch (e) {
+    if (e instanceof DOMException && e.name === 'AbortError') throw e
+    connected.value = false
+    throw new Problem(0, 'The server does not answer; what you typed is kept.')
+  }
+  if (got.data !== undefined) {
+    connected.value = true
+    return got.data
+  }
+  const said = (got.error ?? {}) as Partial<Schemas['Problem']>
+  const problem = new Problem(
+    got.response.status,
+    said.detail ?? 'The server gave no reason.',
+    said.field,
+    said.ask === true,
+    said.changed ?? [],
+  )
+  if (problem.away) connected.value = false
+  throw problem
+}
+
+/** Asks whether everything is back. */
+export async function isBack(): Promise<boolean> {
+  try {
+    await told(api.GET('/api/health'))
+    return true
+  } catch {
+    return false
+  }
+}
+
+/** A key that makes sending twice the same as sending once. */
+export function newKey(): string {
+  return crypto.randomUUID()
+}

@@ -1,0 +1,13 @@
+import { createApp } from 'vue'
+import 'element-plus/es/components/base/style/css'
+import 'element-plus/es/components/message/style/css'
+import '@fontsource-variable/commissioner/wght.css'
+import '@fontsource-variable/literata/wght.css'
+import '@fontsource-variable/source-code-pro/wght.css'
+import './style/tokens.css'
+import './style/element.css'
+import './style/base.css'
+import App from './App.vue'
+import { router } from './router'
+
+createApp(App).use(router).mount('#app')

@@ -1,0 +1,113 @@
+<script setup lang="ts">
+import { ref, watch } from 'vue'
+import { useEventListener } from '@vueuse/core'
+import ConflictDialog from './ConflictDialog.vue'
+import KeysDialog from './KeysDialog.vue'
+import OwlLine from './OwlLine.vue'
+import ShelfBar from './ShelfBar.vue'
+import TicketDialog from './TicketDialog.vue'
+import TrayList from './TrayList.vue'
+import StationPanel from '../station/StationPanel.vue'
+import { provideBench } from './useBench'
+
+const bench = provideBench()
+const owl = ref<InstanceType<typeof OwlLine>>()
+const station = ref<InstanceType<typeof StationPanel>>()
+const dialog = ref<'keys' | 'new' | 'edit' | null>(null)
+
+// A dialog that closes stays on the page while it fades, with the cursor still in it: what is typed
+// in that moment is meant for the bench.
+watch([dialog, bench.conflict], () => {
+  const at = document.activeElement
+  const open = dialog.value !== null || bench.conflict.value !== null
+  if (!open && at instanceof HTMLElement && at.closest('.el-overlay')) at.blur()
+})
+
+function typing(target: EventTarget | null): boolean {
+  return (
+    target instanceof HTMLElement && (target.matches('input, textarea, select') || target.isContentEditable)
+  )
+}
+
+useEventListener(window, 'keydown', (e: KeyboardEvent) => {
+  if (e.ctrlKey || e.metaKey || e.altKey || e.defaultPrevented) return
+  if (dialog.value || bench.conflict.value) return
+  if (typing(e.target)) {
+    if (e.key === 'Escape') (e.target as HTMLElement).blur()
+    return
+  }
+  // With Num Lock off the pad's keys are arrows, and stay so.
+  const digit = e.code.startsWith('Numpad') && /^[0-9.,]$/.test(e.key)
+  if (digit || e.key === '=') {
+    owl.value?.begin(digit ? `=${e.key}` : '=')
+    e.preventDefault()
+    return
+  }
+  const onButton = e.target instanceof HTMLElement && e.target.closest('button, a, [role=button]')
+  const at = Number(e.key)
+  const step = at >= 1 ? bench.steps[at - 1] : undefined
+  if (step && bench.part.value) bench.go({ step })
+  else if (e.key === '/') owl.value?.begin('')
+  else if (e.key === 'ArrowDown') bench.move(1)
+  else if (e.key === 'ArrowUp') bench.move(-1)
+  else if (e.key === '[') bench.moveTicket(-1)
+  else if (e.key === ']') bench.moveTicket(1)
+  else if (e.key === '?') dialog.value = 'keys'
+  else if (e.key === 'n' || e.key === 'N') dialog.value = 'new'
+  else if ((e.key === 'e' || e.key === 'E') && bench.ticket.value) dialog.value = 'edit'
+  else if (e.key === 'Enter' && !onButton) station.value?.main()
+  else if (e.key === 'd' || e.key === 'D') station.value?.otherwise()
+  else return
+  e.preventDefault()
+})
+</script>
+
+<template>
+  <div class="bench">
+    <ShelfBar @add="dialog = 'new'" @keys="dialog = 'keys'" @edit="dialog = 'edit'" />
+    <main>
+      <TrayList @add="owl?.begin('')" />
+      <StationPanel ref="station" />
+    </main>
+    <OwlLine ref="owl" />
+    <KeysDialog :open="dialog === 'keys'" @close="dialog = null" />
+    <TicketDialog
+      v-if="dialog === 'new' || dialog === 'edit'"
+      :change="dialog === 'edit' ? bench.ticket.value : null"
+      @close="dialog = null"
+    />
+    <ConflictDialog />
+  </div>
+</template>
+
+<style scoped>
+.bench {
+  height: 100%;
+  display: grid;
+  grid-template-rows: 76px minmax(0, 1fr) auto;
+  background: radial-gradient(ellipse 900px 520px at 74% 42%, var(--baize-lit) 0, var(--baize) 75%);
+}
+main {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 486px;
+  min-height: 0;
+}
+/* a large screen stands further away: everything grows with it */
+@media (min-width: 1700px) {
+  .bench {
+    zoom: 1.2;
+  }
+  main {
+    grid-template-columns: minmax(0, 1fr) 560px;
+  }
+}
+@media (max-width: 1100px) {
+  .bench {
+    grid-template-rows: auto minmax(0, 1fr) auto;
+  }
+  main {
+    grid-template-columns: minmax(0, 1fr);
+    grid-template-rows: minmax(150px, 34%) minmax(0, 1fr);
+  }
+}
+</style>

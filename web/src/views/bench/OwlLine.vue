@@ -1,0 +1,169 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
+import { nextTick, ref } from 'vue'
+import OwlMark from '../../drawing/OwlMark.vue'
+import { words } from '../../words/en'
+import { useBench } from './useBench'
+import { useOwlLine } from './useOwlLine'
+
+const bench = useBench()
+const { text, understood, problem, question, taken, take, tone } = useOwlLine(bench)
+const field = ref<HTMLInputElement>()
+
+/**
+ * A dialog that is closing gives the focus back to where it was before, a moment too late for
+ * somebody who has begun to type here: for half a second only the user takes it away.
+ */
+let held = 0
+function release() {
+  held = 0
+}
+async function blurred() {
+  if (performance.now() > held) return
+  await nextTick()
+  field.value?.focus()
+}
+useEventListener(window, 'pointerdown', release)
+
+/** Puts the cursor here, behind `start`. What is there already is kept. */
+async function begin(start: string) {
+  if (start && !text.value) text.value = start
+  await nextTick()
+  field.value?.focus()
+  held = performance.now() + 500
+  const end = text.value.length
+  field.value?.setSelectionRange(end, end)
+}
+function arrow(e: KeyboardEvent, by: number) {
+  if (text.value) return
+  e.preventDefault()
+  bench.move(by)
+}
+defineExpose({ begin })
+</script>
+
+<template>
+  <footer>
+    <OwlMark :asleep="!bench.connected.value" class="owl" />
+    <form class="line" :class="tone" @submit.prevent="take">
+      <label class="sr" for="owl-line">{{ words.owl.label }}</label>
+      <input
+        id="owl-line"
+        ref="field"
+        v-model="text"
+        class="said"
+        autocomplete="off"
+        autocapitalize="off"
+        spellcheck="false"
+        maxlength="6000"
+        :placeholder="words.owl.example"
+        aria-describedby="owl-understood"
+        @blur="blurred"
+        @keydown.esc="release"
+        @keydown.tab="release"
+        @keydown.up="arrow($event, -1)"
+        @keydown.down="arrow($event, 1)"
+      />
+      <p id="owl-understood" class="understood" aria-live="polite">
+        <template v-if="!bench.connected.value">
+          <b>{{ words.away.title }}</b> {{ words.away.text }}
+        </template>
+        <template v-else-if="question">
+          <b>{{ question }}</b> {{ words.owl.again }}
+        </template>
+        <template v-else-if="problem">{{ problem }}</template>
+        <template v-else-if="text && understood?.problem">{{ understood.problem }}</template>
+        <template v-else-if="text && understood">
+          <b>{{ understood.part }}</b> {{ understood.in_words }}
+          <template v-if="understood.could_also_be.length">
+            ({{ words.owl.orAlso }} {{ understood.could_also_be.join(', ') }})
+          </template>
+          <template v-if="understood.question"> · {{ understood.question }}</template>
+          <template v-else> · {{ words.owl.takes }}</template>
+        </template>
+        <template v-else-if="taken"
+          ><b>{{ words.owl.taken }}</b> {{ taken }}</template
+        >
+        <template v-else>{{ words.owl.idle }}</template>
+      </p>
+    </form>
+    <div class="keys" aria-hidden="true">
+      <kbd>/</kbd> {{ words.owl.say }} &nbsp; <kbd>↑</kbd> <kbd>↓</kbd> {{ words.owl.part }}<br /><kbd>1</kbd
+      >–<kbd>5</kbd> {{ words.owl.step }} &nbsp; <kbd>?</kbd> {{ words.owl.all }}
+    </div>
+  </footer>
+</template>
+
+<style scoped>
+footer {
+  background: linear-gradient(var(--wood), var(--wood-low));
+  border-top: 3px solid var(--wood-edge);
+  padding: 9px 20px;
+  display: grid;
+  grid-template-columns: 34px minmax(0, 1fr) auto;
+  gap: 12px;
+  align-items: center;
+}
+.line {
+  background: var(--well);
+  border: 1px solid var(--well-edge);
+  border-radius: 8px;
+  min-height: 54px;
+  padding: 5px 14px 6px;
+  display: grid;
+}
+.line:focus-within {
+  border-color: var(--lamp);
+  box-shadow: 0 0 0 1px var(--lamp);
+}
+.said {
+  border: 0;
+  background: none;
+  outline: none;
+  color: var(--well-ink);
+  font: 500 17px/1.3 var(--num);
+  padding: 0;
+  width: 100%;
+  caret-color: var(--lamp);
+}
+.said::placeholder {
+  color: var(--well-soft);
+  opacity: 0.75;
+}
+.understood {
+  font-size: 13px;
+  line-height: 1.35;
+  color: var(--well-soft);
+  overflow-wrap: anywhere;
+  max-height: 54px;
+  overflow: auto;
+}
+.understood b {
+  color: var(--keep);
+  font-weight: 600;
+}
+.wrong .understood,
+.away .understood,
+.away .understood b {
+  color: var(--replace);
+}
+.asks .understood,
+.asks .understood b {
+  color: var(--watch);
+}
+.keys {
+  color: var(--on-wood);
+  font-size: 12px;
+  line-height: 1.75;
+  text-align: right;
+}
+@media (max-width: 1100px) {
+  .keys {
+    display: none;
+  }
+  footer {
+    padding: 8px 12px;
+    grid-template-columns: 34px minmax(0, 1fr);
+  }
+}
+</style>

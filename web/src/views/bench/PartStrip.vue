@@ -1,0 +1,139 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Part, Verdict } from '../../api/client'
+import MeasuredValue from '../../components/MeasuredValue.vue'
+import ResistorDrawing from '../../drawing/ResistorDrawing.vue'
+import VerdictMark from '../../drawing/VerdictMark.vue'
+import { words } from '../../words/en'
+
+const props = defineProps<{ part: Part; selected: boolean }>()
+defineEmits<{ select: [] }>()
+
+const fitted = computed(() => props.part.fittings.at(-1))
+/** What the strip says at its end: a verdict where there is one, otherwise what is still to do. */
+const verdict = computed<{ shape: Verdict | null; text: string; tone: string }>(() => {
+  const p = props.part
+  switch (p.standing) {
+    case 'judged':
+    case 'decided': {
+      const call = p.decision?.stands ? p.decision.decided : (p.judgement?.verdict ?? 'measure again')
+      return { shape: call, text: words.verdict[call], tone: tone(call) }
+    }
+    case 'proven':
+      return { shape: 'keep', text: words.standing.proven, tone: 'keep' }
+    case 'failed':
+      return { shape: 'replace', text: words.standing.failed, tone: 'replace' }
+    default:
+      return { shape: null, text: words.standing[p.standing], tone: 'open' }
+  }
+})
+const tone = (v: Verdict) => (v === 'measure again' ? 'again' : v)
+const under = computed(() =>
+  [
+    props.part.position && props.part.place,
+    props.part.pair && `pair with ${props.part.pair.name}`,
+    props.part.note,
+  ]
+    .filter(Boolean)
+    .join(' · '),
+)
+const measured = computed(() => props.part.measured?.measured ?? fitted.value?.measured)
+</script>
+
+<template>
+  <button
+    class="strip columns"
+    :class="{ selected }"
+    :aria-current="selected"
+    :title="under"
+    @click="$emit('select')"
+  >
+    <span class="ref num">{{ part.name }}</span>
+    <ResistorDrawing
+      :bands="part.bands"
+      :family="part.family"
+      :print="part.marked?.number ? `${part.marked.number}${part.marked.unit}` : ''"
+    />
+    <span class="where">
+      <b>{{ part.position ?? (part.place || part.family) }}</b>
+      <span>{{ under }}</span>
+    </span>
+    <MeasuredValue :amount="part.sheet" />
+    <MeasuredValue :amount="part.marked" />
+    <MeasuredValue
+      :amount="measured"
+      bright
+      :instead="part.measured?.overrange ? words.tray.overrange : undefined"
+    />
+    <span class="verdict" :class="verdict.tone">
+      {{ verdict.text }}
+      <VerdictMark v-if="verdict.shape" :verdict="verdict.shape" />
+      <span v-else class="hollow" aria-hidden="true"></span>
+    </span>
+  </button>
+</template>
+
+<style scoped>
+.strip {
+  width: 100%;
+  min-height: 54px;
+  background: linear-gradient(90deg, var(--strip), var(--strip-low));
+  border: 1px solid var(--edge);
+  border-radius: 8px;
+}
+.strip:hover {
+  border-color: var(--edge-strong);
+}
+.strip.selected {
+  background: linear-gradient(90deg, var(--panel), var(--baize-lit));
+  border-color: var(--lamp);
+  box-shadow:
+    0 0 0 1px var(--lamp),
+    0 6px 22px var(--shadow);
+}
+.ref {
+  font-weight: 600;
+  font-size: 15px;
+}
+.where {
+  min-width: 0;
+  padding: 0 6px 0 4px;
+}
+.where b {
+  font-weight: 550;
+  display: block;
+}
+.where b::first-letter {
+  text-transform: uppercase;
+}
+.where b,
+.where span {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.where span {
+  display: block;
+  font-size: 12.5px;
+  color: var(--muted);
+}
+.verdict {
+  justify-self: end;
+  display: flex;
+  gap: 7px;
+  align-items: center;
+  font-weight: 600;
+  font-size: 13.5px;
+  white-space: nowrap;
+}
+.open {
+  color: var(--muted);
+}
+.hollow {
+  width: 16px;
+  height: 16px;
+  border: 2px dashed currentColor;
+  border-radius: 50%;
+  margin: 2px;
+}
+</style>

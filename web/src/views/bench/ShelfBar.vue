@@ -1,0 +1,156 @@
+<script setup lang="ts">
+import { useStorage } from '@vueuse/core'
+import { watchEffect } from 'vue'
+import OwlMark from '../../drawing/OwlMark.vue'
+import { words } from '../../words/en'
+import { useBench } from './useBench'
+
+const bench = useBench()
+const emit = defineEmits<{ add: []; keys: []; edit: [] }>()
+const light = useStorage<'night' | 'day'>('owl-light', 'night')
+watchEffect(() => document.documentElement.classList.toggle('day', light.value === 'day'))
+</script>
+
+<template>
+  <header>
+    <div class="mark">
+      <OwlMark />
+      <div>
+        <b>{{ words.name }}</b>
+        <span v-if="bench.workshop.value">{{ bench.workshop.value.name }}</span>
+      </div>
+    </div>
+    <nav class="tags" :aria-label="words.shelf.label">
+      <button
+        v-for="t in bench.shelf.value ?? []"
+        :key="t.id"
+        class="tag"
+        :class="{ on: t.id === bench.ticketId.value }"
+        :aria-current="t.id === bench.ticketId.value ? 'page' : undefined"
+        @click="t.id === bench.ticketId.value ? emit('edit') : bench.openTicket(t.id)"
+      >
+        <b>{{ t.name }}</b>
+        <span>{{ t.class }} · {{ t.left }}</span>
+      </button>
+      <span v-if="bench.shelf.value?.length === 0" class="none">{{ words.shelf.empty }}</span>
+    </nav>
+    <div class="tools">
+      <button class="add" @click="emit('add')">{{ words.shelf.add }} <kbd>N</kbd></button>
+      <button @click="light = light === 'day' ? 'night' : 'day'">
+        {{ light === 'day' ? words.shelf.night : words.shelf.day }}
+      </button>
+      <button @click="emit('keys')">{{ words.shelf.keys }} <kbd>?</kbd></button>
+    </div>
+  </header>
+</template>
+
+<style scoped>
+header {
+  background: linear-gradient(var(--wood), var(--wood-low));
+  border-bottom: 3px solid var(--wood-edge);
+  display: flex;
+  align-items: flex-end;
+  gap: 10px;
+  padding: 0 20px;
+  min-width: 0;
+  color: var(--on-wood);
+}
+.mark {
+  align-self: center;
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  margin-right: 10px;
+  flex: none;
+}
+.mark b {
+  font: 600 17px/1.2 var(--title);
+  display: block;
+  color: #f1e8d4;
+}
+.mark span {
+  font-size: 11.5px;
+  color: var(--on-wood);
+}
+.tags {
+  display: flex;
+  align-items: flex-end;
+  gap: 10px;
+  min-width: 0;
+  overflow-x: auto;
+  scrollbar-width: none;
+  padding: 8px 4px 0;
+  align-self: stretch;
+}
+.tag {
+  background: var(--paper-dim);
+  color: var(--ink);
+  border-radius: 5px 5px 0 0;
+  padding: 7px 14px 6px 30px;
+  position: relative;
+  min-width: 150px;
+  height: 50px;
+  flex: none;
+}
+.tag::before {
+  content: '';
+  position: absolute;
+  left: 11px;
+  top: 19px;
+  width: 9px;
+  height: 9px;
+  border-radius: 50%;
+  background: var(--wood-low);
+  box-shadow: 0 0 0 2px #c6b68f;
+}
+.tag.on {
+  background: var(--paper);
+  height: 58px;
+  box-shadow: 0 -2px 22px var(--lamp-glow);
+}
+.tag b {
+  font: 600 14px/1.2 var(--title);
+  display: block;
+  white-space: nowrap;
+}
+.tag span {
+  font-size: 12px;
+  color: var(--ink-soft);
+  white-space: nowrap;
+}
+.none {
+  align-self: center;
+  color: var(--on-wood);
+}
+.tools {
+  margin-left: auto;
+  align-self: center;
+  display: flex;
+  gap: 4px;
+  flex: none;
+}
+.tools button {
+  min-height: 40px;
+  padding: 8px 10px;
+  border-radius: 6px;
+  font-size: 13px;
+  white-space: nowrap;
+}
+.tools .add {
+  border: 1px dashed #a58a5e;
+  padding: 8px 12px;
+}
+.tools button:hover {
+  background: #fff1;
+}
+@media (max-width: 1100px) {
+  header {
+    flex-wrap: wrap;
+    padding: 8px 12px 0;
+  }
+  .tags {
+    order: 3;
+    flex-basis: 100%;
+  }
+}
+</style>

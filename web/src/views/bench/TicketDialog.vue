@@ -1,0 +1,118 @@
+<script setup lang="ts">
+import { computed, reactive, ref } from 'vue'
+import { api, newKey, told, type Problem, type Ticket } from '../../api/client'
+import Field from '../../components/Field.vue'
+import { words } from '../../words/en'
+import { useBench } from './useBench'
+
+const props = defineProps<{ change: Ticket | null }>()
+const emit = defineEmits<{ close: [] }>()
+const bench = useBench()
+
+const form = reactive({
+  name: props.change?.name ?? '',
+  class: props.change?.class ?? ('isolated' as Ticket['class']),
+  school: props.change?.school ?? ('test first' as Ticket['school']),
+  tight: props.change?.tight ?? false,
+  complaint: props.change?.complaint ?? '',
+})
+/** Escape closes only what nobody has typed into. */
+const untouched = JSON.stringify(form)
+const dirty = computed(() => JSON.stringify(form) !== untouched)
+const nameField = ref<{ focus: () => void }>()
+const id = newKey()
+const wrong = ref<Problem | null>(null)
+const at = (field: string) => (wrong.value?.field === field ? wrong.value.detail : null)
+const school = computed(() => bench.workshop.value?.schools.find((s) => s.school === form.school))
+
+async function save() {
+  const body = { ...form, tight: form.tight && school.value?.has_tight === true }
+  const now = props.change
+  const { done, problem } = await bench.change(() =>
+    now
+      ? told(
+          api.PATCH('/api/tickets/{id}', {
+            params: { path: { id: now.id } },
+            body: { ...body, version: now.version },
+          }),
+        )
+      : told(api.POST('/api/tickets', { body: { ...body, id } })),
+  )
+  wrong.value = problem ?? null
+  if (done) {
+    emit('close')
+    if (!now) bench.openTicket(done.id)
+  } else if (problem?.status === 409) emit('close')
+}
+</script>
+
+<template>
+  <ElDialog
+    :model-value="true"
+    :title="change ? words.ticket.edit : words.ticket.title"
+    width="560"
+    align-center
+    :close-on-click-modal="false"
+    :close-on-press-escape="!dirty"
+    @opened="nameField?.focus()"
+    @close="emit('close')"
+  >
+    <form @submit.prevent="save">
+      <Field v-slot="{ id: at_ }" :label="words.ticket.name" :wrong="at('name')">
+        <ElInput :id="at_" ref="nameField" v-model="form.name" :placeholder="words.ticket.namePlaceholder" />
+      </Field>
+      <div class="two">
+        <Field v-slot="{ id: at_ }" :label="words.ticket.class" :wrong="at('class')">
+          <ElSelect :id="at_" v-model="form.class">
+            <ElOption v-for="c in bench.workshop.value?.words.classes ?? []" :key="c" :value="c" :label="c" />
+          </ElSelect>
+        </Field>
+        <Field
+          v-slot="{ id: at_ }"
+          :label="words.ticket.school"
+          :wrong="at('tight')"
+          :hint="school?.in_words"
+        >
+          <ElSelect :id="at_" v-model="form.school">
+            <ElOption
+              v-for="s in bench.workshop.value?.schools ?? []"
+              :key="s.school"
+              :value="s.school"
+              :label="s.school"
+            />
+          </ElSelect>
+        </Field>
+      </div>
+      <ElCheckbox v-if="school?.has_tight" v-model="form.tight" :label="words.ticket.tight" />
+      <Field v-slot="{ id: at_ }" :label="words.ticket.complaint" :wrong="at('complaint')">
+        <ElInput :id="at_" v-model="form.complaint" type="textarea" :rows="3" />
+      </Field>
+      <p v-if="wrong && !wrong.field" class="wrong" role="alert">{{ wrong.detail }}</p>
+      <div class="actions">
+        <ElButton @click="emit('close')">{{ words.ticket.cancel }}</ElButton>
+        <ElButton type="primary" native-type="submit">
+          {{ change ? words.ticket.keep : words.ticket.open }}
+        </ElButton>
+      </div>
+    </form>
+  </ElDialog>
+</template>
+
+<style scoped>
+form {
+  display: grid;
+  gap: 14px;
+}
+.two {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 14px;
+}
+.actions {
+  display: flex;
+  justify-content: flex-end;
+}
+.wrong {
+  color: var(--replace);
+}
+</style>

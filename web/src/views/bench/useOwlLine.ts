@@ -1,0 +1,105 @@
+import { useSessionStorage, watchDebounced } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
+import { api, newKey, Problem, told, type Understanding } from '../../api/client'
+import { words } from '../../words/en'
+import type { Bench } from './useBench'
+
+/** What is typed, how it is understood while it is typed, and taking it. */
+export function useOwlLine(bench: Bench) {
+  // What was typed outlives a reload of the page.
+  const text = useSessionStorage('owl-line', '')
+  const understood = ref<Understanding | null>(null)
+  const problem = ref<string | null>(null)
+  const question = ref<string | null>(null)
+  const taken = ref<string | null>(null)
+  const busy = ref(false)
+  /** The key of this sentence: sending it again after a lost answer takes it once. */
+  let key = newKey()
+  let latest = 0
+
+  async function understand() {
+    const id = bench.ticketId.value
+    if (!text.value.trim() || !id) {
+      understood.value = null
+      return
+    }
+    const mine = ++latest
+    try {
+      const got = await told(
+        api.POST('/api/tickets/{id}/understand', {
+          params: { path: { id } },
+          body: { text: text.value, selected: bench.part.value?.id },
+        }),
+      )
+      if (mine === latest) understood.value = got
+    } catch (e) {
+      if (!(e instanceof Problem)) throw e
+      if (mine === latest) understood.value = null
+      if (!e.away) problem.value = e.detail
+    }
+  }
+
+  watch(text, (now) => {
+    key = newKey()
+    problem.value = null
+    question.value = null
+    if (now) taken.value = null
+  })
+  watchDebounced([text, () => bench.part.value?.id, () => bench.connected.value], understand, {
+    debounce: 90,
+    immediate: true,
+  })
+
+  async function take() {
+    const id = bench.ticketId.value
+    if (!text.value.trim() || busy.value) return
+    if (!id) {
+      problem.value = words.owl.noTicket
+      return
+    }
+    busy.value = true
+    const sent = text.value
+    try {
+      await understand()
+      if (!bench.connected.value) return
+      const about = bench.ticket.value?.parts.find((p) => p.id === understood.value?.part_id)
+      const { done, problem: wrong } = await bench.change(() =>
+        told(
+          api.POST('/api/tickets/{id}/say', {
+            params: { path: { id } },
+            body: {
+              text: sent,
+              selected: bench.part.value?.id,
+              key,
+              version: about?.version,
+              confirmed: question.value !== null,
+            },
+          }),
+        ),
+      )
+      // An answer to something that has been typed over since is not about what stands there now.
+      if (text.value !== sent) return
+      if (done) {
+        const part = bench.ticket.value?.parts.find((p) => p.id === done.part_id)
+        text.value = ''
+        taken.value = done.in_words
+        if (part) bench.select(part.name)
+      } else if (wrong?.ask) {
+        question.value = wrong.detail
+      } else if (wrong && !wrong.away && wrong.status !== 409) {
+        problem.value = wrong.detail
+      }
+    } finally {
+      busy.value = false
+    }
+  }
+
+  const tone = computed(() => {
+    if (!bench.connected.value) return 'away'
+    if (question.value ?? understood.value?.question) return 'asks'
+    if (problem.value ?? understood.value?.problem) return 'wrong'
+    return 'plain'
+  })
+
+  return { text, understood, problem, question, taken, busy, take, tone }
+}

@@ -1,0 +1,14 @@
+<script setup lang="ts">
+import type { Part } from '../../api/client'
+
+defineProps<{ part: Part }>()
+</script>
+
+<template>
+  <div class="title">
+    <h2>
+      {{ part.name }}<template v-if="part.position"> · {{ part.position }}</template>
+    </h2>
+    <span>{{ part.in_words }}</span>
+  </div>
+</template>

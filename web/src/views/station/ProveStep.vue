@@ -1,0 +1,158 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { api, told, type Part } from '../../api/client'
+import Field from '../../components/Field.vue'
+import VerdictMark from '../../drawing/VerdictMark.vue'
+import { when } from '../../format/time'
+import { words } from '../../words/en'
+import { useBench } from '../bench/useBench'
+import PartTitle from './PartTitle.vue'
+import { useDraft } from '../../components/useDraft'
+import { useSending } from './useSending'
+
+const props = defineProps<{ part: Part }>()
+const bench = useBench()
+const { busy, wrong, send } = useSending(bench)
+
+const fitting = computed(() => props.part.fittings.at(-1) ?? null)
+const open = computed(() => fitting.value !== null && !fitting.value.proof)
+const before = computed(() => props.part.readings.filter((r) => r.before_fitting).at(-1) ?? null)
+const seen = useDraft(`${props.part.id}:seen`, 0)
+const field = ref<HTMLTextAreaElement>()
+
+async function prove(worked: boolean) {
+  const f = fitting.value
+  if (!f || !open.value) return
+  const content = { worked, seen: seen.value }
+  const done = await send(content, ({ key }) =>
+    told(api.POST('/api/fittings/{id}/proof', { params: { path: { id: f.id } }, body: { ...content, key } })),
+  )
+  if (done) seen.value = ''
+}
+defineExpose({
+  main: () => {
+    if (!open.value) bench.move(1)
+    else if (seen.value.trim()) void prove(true)
+    else field.value?.focus()
+  },
+})
+</script>
+
+<template>
+  <div>
+    <div class="body">
+      <PartTitle :part="part" />
+      <p v-if="!fitting" class="nothing">{{ words.prove.nothing }}</p>
+      <template v-else>
+        <div class="sides">
+          <div>
+            <span>{{ words.prove.before }}</span>
+            <b class="num">{{
+              before?.overrange ? words.tray.overrange : (before?.measured?.text ?? '–')
+            }}</b>
+            <span>{{ part.in_words }}</span>
+          </div>
+          <div class="after">
+            <span>{{ words.prove.after }}</span>
+            <b class="num">{{ fitting.measured.text }}</b>
+            <span>{{ fitting.description }}, {{ fitting.deviation }}</span>
+          </div>
+        </div>
+        <form v-if="open" @submit.prevent="prove(true)">
+          <Field v-slot="{ id, described }" :label="words.prove.seen" :wrong="wrong('seen')">
+            <textarea
+              :id="id"
+              ref="field"
+              v-model="seen"
+              rows="3"
+              class="big-entry seen"
+              :class="{ 'wrong-entry': wrong('seen') }"
+              :placeholder="words.prove.example"
+              :aria-describedby="described"
+              @keydown.enter.exact.prevent="prove(true)"
+            ></textarea>
+          </Field>
+        </form>
+        <ol class="history">
+          <li v-for="f in [...part.fittings].reverse()" :key="f.id">
+            <span class="note num">{{ when(f.fitted_at) }}</span>
+            <span>
+              {{ words.prove.fitted }} <b>{{ f.description }}</b>
+              <template v-if="f.note"> · {{ f.note }}</template>
+            </span>
+            <template v-if="f.proof">
+              <span class="note num">{{ when(f.proof.proven_at) }}</span>
+              <span :class="f.proof.worked ? 'keep' : 'replace'" class="proof">
+                <VerdictMark :verdict="f.proof.worked ? 'keep' : 'replace'" :size="18" />
+                <b>{{ f.proof.worked ? words.prove.proven : words.prove.failed }}</b>
+                <span class="seen-text">{{ f.proof.seen }}</span>
+              </span>
+            </template>
+          </li>
+        </ol>
+      </template>
+    </div>
+    <div v-if="open" class="foot">
+      <ElButton type="primary" :loading="busy" @click="prove(true)">
+        {{ words.prove.works }} <kbd>Enter</kbd>
+      </ElButton>
+      <ElButton :loading="busy" @click="prove(false)">{{ words.prove.fails }}</ElButton>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.nothing {
+  color: var(--muted);
+  padding: 30px 0;
+  font-size: 15px;
+}
+.sides {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 12px;
+  margin: 10px 0 14px;
+}
+.sides > div {
+  background: var(--baize);
+  border: 1px solid var(--edge);
+  border-radius: 9px;
+  padding: 10px 14px;
+  display: grid;
+}
+.sides span {
+  color: var(--muted);
+  font-size: 12.5px;
+}
+.sides b {
+  font-size: 34px;
+  font-weight: 500;
+  line-height: 1.2;
+  color: var(--light);
+}
+.sides .after b {
+  color: var(--numeral);
+}
+.seen {
+  font: 400 17px/1.4 var(--text);
+  resize: vertical;
+}
+.history li {
+  display: grid;
+  grid-template-columns: 92px 1fr;
+  gap: 4px 10px;
+  padding: 9px 0;
+  border-top: 1px solid var(--edge);
+}
+.history {
+  margin-top: 12px;
+}
+.proof {
+  display: flex;
+  gap: 6px;
+  align-items: flex-start;
+}
+.seen-text {
+  color: var(--light);
+}
+</style>

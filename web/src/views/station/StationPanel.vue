@@ -1,0 +1,168 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { Step } from '../../api/client'
+import CautionSign from '../../drawing/CautionSign.vue'
+import { words } from '../../words/en'
+import { useBench } from '../bench/useBench'
+import FitStep from './FitStep.vue'
+import JudgeStep from './JudgeStep.vue'
+import MeasureStep from './MeasureStep.vue'
+import ProveStep from './ProveStep.vue'
+import ReadStep from './ReadStep.vue'
+
+/** What each step does on Enter and on D. */
+export interface StepKeys {
+  main?: () => void
+  otherwise?: () => void
+}
+
+const bench = useBench()
+const current = ref<StepKeys>()
+const steps = { read: ReadStep, measure: MeasureStep, judge: JudgeStep, fit: FitStep, prove: ProveStep }
+
+/** Which steps the part has behind it. */
+const done = computed<Record<Step, boolean>>(() => {
+  const p = bench.part.value
+  const fitted = p?.fittings.length !== 0
+  return {
+    read: p?.marked != null || p?.sheet != null,
+    measure: p?.measured != null || fitted,
+    judge: p?.decision?.stands === true || fitted,
+    fit: fitted,
+    prove: p?.standing === 'proven',
+  }
+})
+
+defineExpose({
+  main: () => current.value?.main?.(),
+  otherwise: () => current.value?.otherwise?.(),
+})
+</script>
+
+<template>
+  <section class="station" :aria-label="words.station.label">
+    <template v-if="bench.part.value">
+      <nav class="steps">
+        <button
+          v-for="(s, i) in bench.steps"
+          :key="s"
+          :class="{ on: s === bench.step.value, done: done[s] }"
+          :aria-current="s === bench.step.value ? 'step' : undefined"
+          @click="bench.go({ step: s })"
+        >
+          {{ words.steps[s] }} <kbd>{{ i + 1 }}</kbd>
+        </button>
+      </nav>
+      <div class="cautions">
+        <p v-for="c in bench.cautions.value" :key="c.text" class="caution" :title="c.source">
+          <CautionSign /><span>{{ c.text }}</span>
+        </p>
+      </div>
+      <component
+        :is="steps[bench.step.value]"
+        :key="`${bench.part.value.id}-${bench.step.value}`"
+        ref="current"
+        :part="bench.part.value"
+        class="step"
+      />
+    </template>
+    <p v-else class="none">{{ bench.ticket.value ? words.station.noPart : words.station.none }}</p>
+  </section>
+</template>
+
+<style scoped>
+.station {
+  margin: 12px 18px 10px 4px;
+  background: linear-gradient(var(--panel), var(--panel-low));
+  border: 1px solid var(--edge-strong);
+  border-radius: 12px;
+  display: grid;
+  grid-template-rows: auto auto minmax(0, 1fr);
+  min-height: 0;
+  overflow: hidden;
+  box-shadow: 0 0 60px var(--lamp-glow);
+}
+.steps {
+  display: grid;
+  grid-template-columns: repeat(5, 1fr);
+  border-bottom: 1px solid var(--edge);
+}
+.steps button {
+  min-height: 42px;
+  text-align: center;
+  color: var(--muted);
+  font-weight: 550;
+  font-size: 13.5px;
+  border-right: 1px solid var(--edge);
+}
+.steps button:last-child {
+  border: 0;
+}
+.steps .done {
+  color: var(--keep);
+}
+.steps .on {
+  color: var(--lamp-ink);
+  background: var(--lamp);
+}
+.steps button:focus-visible {
+  outline-offset: -3px;
+}
+.caution {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  padding: 7px 16px;
+  background: var(--caution);
+  color: var(--caution-ink);
+  font-size: 13.5px;
+  border-bottom: 1px solid var(--caution-edge);
+}
+.none {
+  color: var(--muted);
+  padding: 60px 24px;
+  text-align: center;
+  font-size: 15px;
+}
+.step {
+  min-height: 0;
+}
+@media (max-width: 1100px) {
+  .station {
+    margin: 4px 8px 8px;
+  }
+}
+</style>
+<style>
+/* what all five steps share: a body that scrolls above a foot that stays */
+.station .step {
+  display: grid;
+  grid-template-rows: minmax(0, 1fr) auto;
+}
+.station .body {
+  padding: 12px 18px 10px;
+  overflow-y: auto;
+  min-height: 0;
+  scrollbar-width: thin;
+  scrollbar-color: var(--edge-strong) transparent;
+}
+.station .title {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+  gap: 12px;
+}
+.station .title h2 {
+  font: 600 19px/1.25 var(--title);
+  white-space: nowrap;
+}
+.station .title span {
+  color: var(--muted);
+  font-size: 13px;
+  text-align: right;
+}
+.station h3 {
+  font: 600 15px/1.3 var(--title);
+  margin: 14px 0 4px;
+}
+</style>
