@@ -1,0 +1,53 @@
+import { expect, test } from './bench'
+
+/** The pictures in docs/screenshots, made from the demo data: `make screenshots`. */
+const folder = '../docs/screenshots'
+
+test('pictures of the bench', async ({ bench, page }) => {
+  const shot = async (name: string) => {
+    await page.waitForTimeout(400)
+    if (name !== 'bench' && name !== 'measure') {
+      await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
+    }
+    await page.screenshot({ path: `${folder}/${name}.png` })
+  }
+  const open = async (ticket: RegExp, part: string, step: string) => {
+    await page.getByRole('button', { name: ticket }).click()
+    await bench.strip(part).click()
+    await page.keyboard.press('Escape')
+    await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
+    await page.keyboard.press(step)
+    await page.mouse.move(0, 0)
+  }
+  await page.goto('/')
+  await expect(bench.strip('R3')).toBeVisible()
+  await bench.strip('R12').click()
+  await page.keyboard.press('3')
+  await page.keyboard.press('/')
+  await page.keyboard.type('R20 = 118.6 lifted')
+  await expect(bench.understood).toContainText('measures')
+  await shot('bench')
+  await bench.line.fill('')
+  await bench.line.press('Escape')
+
+  await bench.strip('R6').click()
+  await page.keyboard.press('1')
+  await shot('read')
+  await open(/Corvane Sounder 3/, 'R7', '2')
+  await shot('measure')
+  await open(/Saltmere Beacon/, 'R10', '3')
+  await shot('judge-straddling')
+  await open(/Corvane Sounder 3/, 'R5', '5')
+  await shot('prove')
+  await page.goto('/')
+  await bench.strip('R3').click()
+  await page.keyboard.press('4')
+  await shot('fit')
+
+  await page.getByRole('button', { name: 'Day' }).click()
+  await page.keyboard.press('3')
+  await shot('day')
+  await page.getByRole('button', { name: 'Night' }).click()
+  await page.setViewportSize({ width: 820, height: 1180 })
+  await shot('tablet')
+})
