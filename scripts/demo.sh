@@ -1,0 +1,63 @@
+#!/usr/bin/env bash
+# Builds Restless Owl, starts a private database for it, loads the demo workshop and serves it.
+#
+#   scripts/demo.sh           serve until Ctrl-C
+#   scripts/demo.sh --reset   throw away what is on the demo's bench and load it anew
+#
+# OWL_DATABASE_URL  use this database instead of starting one
+# OWL_STATE         where the private database keeps its data
+# OWL_LISTEN        where to serve, 127.0.0.1:8750 if not set
+set -euo pipefail
+cd "$(dirname "$0")/.."
+
+scripts/setup.sh demo
+scripts/web.sh
+if [ ! -x "${CARGO_TARGET_DIR:-target}/release/restless-owl" ]; then echo "demo: building; the first time takes some minutes"; fi
+cargo build --release --locked -p restless-owl
+program=${CARGO_TARGET_DIR:-target}/release/restless-owl
+
+if [ "$(id -u)" = 0 ]; then
+  state=${OWL_STATE:-/var/lib/restless-owl}
+else
+  state=${OWL_STATE:-${XDG_STATE_HOME:-$HOME/.local/state}/restless-owl}
+fi
+mkdir -p "$state"
+# Whoever holds the lock owns the private database and stops it at the end.
+exec 9>"$state/lock"
+mine=yes
+flock -n 9 || mine=no
+
+server=""
+finish() {
+  trap '' INT TERM
+  [ -z "$server" ] || { kill -TERM "$server" 2>/dev/null; wait "$server" 2>/dev/null; } || true
+  if [ -z "${own_url:-}" ] && [ "$mine" = yes ]; then scripts/cluster.sh stop "$state/cluster"; fi
+}
+
+if [ "${1:-}" != --reset ] && [ "$mine" = no ]; then
+  echo "demo: it is running already (its data is in $state); stop it first with Ctrl-C in its window" >&2
+  exit 1
+fi
+own_url=${OWL_DATABASE_URL:-}
+trap finish EXIT
+if [ -z "$own_url" ]; then
+  OWL_DATABASE_URL=$(scripts/cluster.sh start "$state/cluster" 9>&-)
+  export OWL_DATABASE_URL
+fi
+export RUST_LOG=${RUST_LOG:-warn}
+if [ "${1:-}" = --reset ]; then
+  "$program" demo --reset
+  echo "The demo workshop is back as it was."
+  exit 0
+fi
+"$program" demo
+if [ -z "$own_url" ]; then echo "The demo's data is kept in $state; make demo-reset brings it back as it was."; fi
+"$program" serve 9>&- &
+server=$!
+trap 'kill -TERM "$server" 2>/dev/null || true' INT TERM
+status=0
+wait "$server" || status=$?
+# A trapped signal ends the first wait early: wait for the server to finish what it is doing.
+if kill -0 "$server" 2>/dev/null; then status=0; wait "$server" || status=$?; fi
+server=""
+exit "$status"

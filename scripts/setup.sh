@@ -1,0 +1,48 @@
+#!/usr/bin/env bash
+# Installs what is missing on a Debian 12 machine that has Rust and Node.js.
+#
+#   scripts/setup.sh demo    PostgreSQL
+#   scripts/setup.sh test    PostgreSQL and Chromium
+set -euo pipefail
+cd "$(dirname "$0")/.."
+
+die() { echo "set-up: $*" >&2; exit 1; }
+
+command -v cargo >/dev/null || die "Rust is missing: install it with rustup (version 1.95 or newer), then try again"
+command -v node >/dev/null || die "Node.js is missing: install version 20 or newer, then try again"
+command -v npm >/dev/null || die "npm is missing: install it beside Node.js, then try again"
+[ "$(node -p 'Number(process.versions.node.split(".")[0])')" -ge 20 ] \
+  || die "Node.js $(node --version) is too old: version 20 or newer is needed"
+
+wanted=()
+# rustc links with a C compiler; zstd, which compresses what is served, is built with it.
+command -v cc >/dev/null || wanted+=(build-essential)
+ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || command -v initdb >/dev/null || wanted+=(postgresql)
+if [ "${1:-demo}" = test ]; then
+  command -v "${OWL_CHROMIUM:-/usr/bin/chromium}" >/dev/null || wanted+=(chromium)
+fi
+if [ "${#wanted[@]}" -gt 0 ]; then
+  command -v apt-get >/dev/null || die "please install: ${wanted[*]} (this machine has no apt-get)"
+  root=()
+  if [ "$(id -u)" != 0 ]; then
+    command -v sudo >/dev/null || die "please install as root: ${wanted[*]}"
+    root=(sudo)
+  fi
+  echo "set-up: installing ${wanted[*]}"
+  log=$(mktemp)
+  { "${root[@]}" apt-get update && "${root[@]}" env DEBIAN_FRONTEND=noninteractive \
+      apt-get install -y --no-install-recommends "${wanted[@]}"; } >"$log" 2>&1 \
+    || { tail -n 20 "$log" >&2; die "installing ${wanted[*]} failed"; }
+  rm -f "$log"
+fi
+
+# Packages of the registry: only when the lock file is newer than what is there.
+packages() {
+  if [ ! -f "$1/node_modules/.package-lock.json" ] || [ "$1/package-lock.json" -nt "$1/node_modules/.package-lock.json" ]; then
+    echo "set-up: npm ci in $1"
+    (cd "$1" && PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD=1 npm ci --no-fund --no-audit --loglevel=error)
+    touch "$1/node_modules/.package-lock.json"
+  fi
+}
+packages web
+if [ "${1:-demo}" = test ]; then packages e2e; fi

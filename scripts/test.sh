@@ -1,0 +1,19 @@
+#!/usr/bin/env bash
+# Everything that must hold: formatting, lints, types, and all tests, the browser's included.
+set -euo pipefail
+cd "$(dirname "$0")/.."
+
+step() { echo; echo "== $*"; }
+
+step "set-up"
+scripts/setup.sh test
+step "formatting"
+cargo fmt --check
+step "front end: types, lint, formatting"
+(cd web && npm run --silent check)
+step "front end: build"
+scripts/web.sh
+step "clippy"
+cargo clippy --workspace --all-targets --locked -- -D warnings
+step "tests"
+cargo test --workspace --locked
