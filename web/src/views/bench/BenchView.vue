@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
+import { ref } from 'vue'
 import { useEventListener } from '@vueuse/core'
 import ConflictDialog from './ConflictDialog.vue'
 import KeysDialog from './KeysDialog.vue'
@@ -14,14 +14,6 @@ const bench = provideBench()
 const owl = ref<InstanceType<typeof OwlLine>>()
 const station = ref<InstanceType<typeof StationPanel>>()
 const dialog = ref<'keys' | 'new' | 'edit' | null>(null)
-
-// A dialog that closes stays on the page while it fades, with the cursor still in it: what is typed
-// in that moment is meant for the bench.
-watch([dialog, bench.conflict], () => {
-  const at = document.activeElement
-  const open = dialog.value !== null || bench.conflict.value !== null
-  if (!open && at instanceof HTMLElement && at.closest('.el-overlay')) at.blur()
-})
 
 function typing(target: EventTarget | null): boolean {
   return (
@@ -70,7 +62,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
       <StationPanel ref="station" />
     </main>
     <OwlLine ref="owl" />
-    <KeysDialog :open="dialog === 'keys'" @close="dialog = null" />
+    <KeysDialog v-if="dialog === 'keys'" @close="dialog = null" />
     <TicketDialog
       v-if="dialog === 'new' || dialog === 'edit'"
       :change="dialog === 'edit' ? bench.ticket.value : null"

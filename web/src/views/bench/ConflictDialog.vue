@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PaperSheet from '../../components/PaperSheet.vue'
 import { words } from '../../words/en'
 import { useBench } from './useBench'
 
@@ -11,27 +12,23 @@ async function look() {
 </script>
 
 <template>
-  <ElDialog
-    :model-value="bench.conflict.value !== null"
-    :title="words.conflict.title"
-    width="520"
-    align-center
-    @close="look"
-  >
-    <p>{{ bench.conflict.value?.detail }}</p>
-    <ul v-if="bench.conflict.value?.changed.length">
+  <PaperSheet v-if="bench.conflict.value" :title="words.conflict.title" @close="look">
+    <p>{{ bench.conflict.value.detail }}</p>
+    <ul v-if="bench.conflict.value.changed.length">
       <li v-for="c in bench.conflict.value.changed" :key="c.field">
         <b>{{ c.field }}</b>
-        <template v-if="c.before"
-          >{{ words.conflict.from }} {{ c.before }}, {{ words.conflict.to }}
+        <template v-if="c.before">
+          <span>{{ words.conflict.from }}</span>
+          <span class="num">{{ c.before }},</span>
+          <span>{{ words.conflict.to }}</span>
         </template>
         <span class="num">{{ c.now }}</span>
       </li>
     </ul>
-    <template #footer>
-      <ElButton type="primary" @click="look">{{ words.conflict.look }}</ElButton>
-    </template>
-  </ElDialog>
+    <div class="actions">
+      <ElButton type="primary" autofocus @click="look">{{ words.conflict.look }}</ElButton>
+    </div>
+  </PaperSheet>
 </template>
 
 <style scoped>
@@ -41,5 +38,13 @@ ul {
 li {
   padding: 7px 0;
   border-top: 1px solid var(--edge);
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 1ch;
+  align-items: baseline;
+}
+.actions {
+  margin-top: 16px;
+  text-align: right;
 }
 </style>

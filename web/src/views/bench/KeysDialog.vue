@@ -1,19 +1,19 @@
 <script setup lang="ts">
+import PaperSheet from '../../components/PaperSheet.vue'
 import { words } from '../../words/en'
 
-defineProps<{ open: boolean }>()
 const emit = defineEmits<{ close: [] }>()
 </script>
 
 <template>
-  <ElDialog :model-value="open" :title="words.keys.title" width="520" align-center @close="emit('close')">
+  <PaperSheet :title="words.keys.title" @close="emit('close')">
     <dl>
       <template v-for="[key, what] in words.keys.list" :key="key">
         <dt class="num">{{ key }}</dt>
         <dd>{{ what }}</dd>
       </template>
     </dl>
-  </ElDialog>
+  </PaperSheet>
 </template>
 
 <style scoped>

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core'
 import { nextTick, ref } from 'vue'
 import OwlMark from '../../drawing/OwlMark.vue'
 import { words } from '../../words/en'
@@ -10,27 +9,11 @@ const bench = useBench()
 const { text, understood, problem, question, taken, take, tone } = useOwlLine(bench)
 const field = ref<HTMLInputElement>()
 
-/**
- * A dialog that is closing gives the focus back to where it was before, a moment too late for
- * somebody who has begun to type here: for half a second only the user takes it away.
- */
-let held = 0
-function release() {
-  held = 0
-}
-async function blurred() {
-  if (performance.now() > held) return
-  await nextTick()
-  field.value?.focus()
-}
-useEventListener(window, 'pointerdown', release)
-
 /** Puts the cursor here, behind `start`. What is there already is kept. */
 async function begin(start: string) {
   if (start && !text.value) text.value = start
   await nextTick()
   field.value?.focus()
-  held = performance.now() + 500
   const end = text.value.length
   field.value?.setSelectionRange(end, end)
 }
@@ -58,9 +41,6 @@ defineExpose({ begin })
         maxlength="6000"
         :placeholder="words.owl.example"
         aria-describedby="owl-understood"
-        @blur="blurred"
-        @keydown.esc="release"
-        @keydown.tab="release"
         @keydown.up="arrow($event, -1)"
         @keydown.down="arrow($event, 1)"
       />

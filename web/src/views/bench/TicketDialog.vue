@@ -2,6 +2,7 @@
 import { computed, reactive, ref } from 'vue'
 import { api, newKey, told, type Problem, type Ticket } from '../../api/client'
 import Field from '../../components/Field.vue'
+import PaperSheet from '../../components/PaperSheet.vue'
 import { words } from '../../words/en'
 import { useBench } from './useBench'
 
@@ -16,10 +17,8 @@ const form = reactive({
   tight: props.change?.tight ?? false,
   complaint: props.change?.complaint ?? '',
 })
-/** Escape closes only what nobody has typed into. */
 const untouched = JSON.stringify(form)
 const dirty = computed(() => JSON.stringify(form) !== untouched)
-const nameField = ref<{ focus: () => void }>()
 const id = newKey()
 const wrong = ref<Problem | null>(null)
 const at = (field: string) => (wrong.value?.field === field ? wrong.value.detail : null)
@@ -47,23 +46,18 @@ async function save() {
 </script>
 
 <template>
-  <ElDialog
-    :model-value="true"
+  <PaperSheet
     :title="change ? words.ticket.edit : words.ticket.title"
-    width="560"
-    align-center
-    :close-on-click-modal="false"
-    :close-on-press-escape="!dirty"
-    @opened="nameField?.focus()"
+    :written="dirty"
     @close="emit('close')"
   >
     <form @submit.prevent="save">
       <Field v-slot="{ id: at_ }" :label="words.ticket.name" :wrong="at('name')">
-        <ElInput :id="at_" ref="nameField" v-model="form.name" :placeholder="words.ticket.namePlaceholder" />
+        <ElInput :id="at_" v-model="form.name" autofocus :placeholder="words.ticket.namePlaceholder" />
       </Field>
       <div class="two">
         <Field v-slot="{ id: at_ }" :label="words.ticket.class" :wrong="at('class')">
-          <ElSelect :id="at_" v-model="form.class">
+          <ElSelect :id="at_" v-model="form.class" :teleported="false">
             <ElOption v-for="c in bench.workshop.value?.words.classes ?? []" :key="c" :value="c" :label="c" />
           </ElSelect>
         </Field>
@@ -73,7 +67,7 @@ async function save() {
           :wrong="at('tight')"
           :hint="school?.in_words"
         >
-          <ElSelect :id="at_" v-model="form.school">
+          <ElSelect :id="at_" v-model="form.school" :teleported="false">
             <ElOption
               v-for="s in bench.workshop.value?.schools ?? []"
               :key="s.school"
@@ -95,7 +89,7 @@ async function save() {
         </ElButton>
       </div>
     </form>
-  </ElDialog>
+  </PaperSheet>
 </template>
 
 <style scoped>

@@ -45,10 +45,14 @@ export function useOwlLine(bench: Bench) {
     question.value = null
     if (now) taken.value = null
   })
-  watchDebounced([text, () => bench.part.value?.id, () => bench.connected.value], understand, {
-    debounce: 90,
-    immediate: true,
-  })
+  watchDebounced(
+    [text, bench.ticketId, () => bench.part.value?.id, () => bench.connected.value],
+    understand,
+    {
+      debounce: 90,
+      immediate: true,
+    },
+  )
 
   async function take() {
     const id = bench.ticketId.value
