@@ -145,5 +145,17 @@ pub fn neighbours(series: Series, value: f64) -> Option<Neighbours> {
 /// Whether `value` is a member of `series`, to one part in a million.
 #[must_use]
 pub fn is_member(series: Series, value: f64) -> bool {
-    neighbours(series, value).is_some_and(|n| (n.nearest - value).abs() <= 1e-6 * value)
+    if !(value > 0.0 && value.is_finite()) {
+        return false;
+    }
+    // Three digits, 100 to 999, as the table has them.
+    let decade = value.log10().floor();
+    let digits = value / 10f64.powf(decade - 2.0);
+    let near = digits.round();
+    if (digits - near).abs() > 1e-6 * digits {
+        return false;
+    }
+    // 999.9999 rounds into the next decade.
+    let near = if near >= 1000.0 { 100 } else { near as u16 };
+    numbers(series).binary_search(&near).is_ok()
 }

@@ -2,11 +2,11 @@
 
 use owl_core::quantity::write::{Written, write};
 use owl_core::quantity::{Ohm, Quantity, Watt};
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 /// A quantity with its text; digits and unit apart, so that a column can line up.
-#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct Amount {
     /// In the SI base unit.
     pub value: f64,

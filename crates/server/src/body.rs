@@ -53,6 +53,20 @@ fn refusal(e: serde_path_to_error::Error<serde_json::Error>) -> ApiError {
     }
 }
 
+/// What stands behind the question mark of the address.
+pub struct Query<T>(pub T);
+
+impl<T: DeserializeOwned, S: Send + Sync> FromRequestParts<S> for Query<T> {
+    type Rejection = ApiError;
+
+    async fn from_request_parts(parts: &mut Parts, state: &S) -> Result<Self, ApiError> {
+        match axum::extract::Query::<T>::from_request_parts(parts, state).await {
+            Ok(axum::extract::Query(value)) => Ok(Self(value)),
+            Err(e) => Err(ApiError::Impossible { detail: e.body_text(), field: None }),
+        }
+    }
+}
+
 /// The id in the address.
 pub struct Id(pub Uuid);
 

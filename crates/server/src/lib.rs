@@ -12,6 +12,7 @@ pub mod decision;
 pub mod decode;
 pub mod demo;
 pub mod error;
+pub mod explanation;
 pub mod fitting;
 pub mod guard;
 pub mod health;

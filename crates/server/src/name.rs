@@ -68,8 +68,14 @@ names! {
     SchemeName = marking::Scheme;
     CodeName = marking::Code;
     ColourName = marking::Colour;
+    VoltsKindName = marking::VoltsKind;
+    SafetyClassName = marking::SafetyClass;
+    CardName = marking::table::Card;
+    BetweenName = marking::disagreement::Between;
+    ExplanationName = marking::disagreement::Explanation;
     PartKindName = part::PartKind;
     FamilyName = part::Family;
+    MadeOfName = part::MadeOf;
     PositionName = part::Position;
     StandingName = part::Standing;
     StateName = reading::State;

@@ -23,7 +23,7 @@ use crate::body::LARGEST_KB;
 use crate::error::{ApiError, PROBLEM, Problem};
 use crate::guard::{Hosts, guard};
 use crate::{
-    assets, combine, decision, decode, fitting, health, judge, part, reading, say, substitute, ticket,
+    assets, combine, decision, decode, explanation, fitting, health, judge, part, reading, say, substitute, ticket,
     workshop,
 };
 
@@ -51,6 +51,8 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(health::health))
         .routes(routes!(workshop::workshop))
         .routes(routes!(decode::decode))
+        .routes(routes!(decode::card::schemes))
+        .routes(routes!(decode::card::read_card))
         .routes(routes!(judge::judge))
         .routes(routes!(combine::combine))
         .routes(routes!(substitute::substitute))
@@ -60,6 +62,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(say::say))
         .routes(routes!(part::add))
         .routes(routes!(part::read, part::change))
+        .routes(routes!(explanation::explain))
         .routes(routes!(reading::take))
         .routes(routes!(decision::decide))
         .routes(routes!(fitting::fit))

@@ -39,6 +39,8 @@ named! {
         Silver = "silver",
         /// × 0.001
         Pink = "pink",
+        /// No colour: a dot or band that is missing, or of the body's colour.
+        Absent = "none",
     }
 }
 
@@ -60,6 +62,9 @@ pub struct Row {
     /// Where the row comes from.
     pub source: Source,
 }
+
+/// Words among colours that say nothing of their own.
+const NOISE: &[&str] = &["band", "bands", "dot", "dots", "stripe", "stripes", "wide", "broad"];
 
 static ROWS: LazyLock<Vec<Row>> = LazyLock::new(|| rows("colour.csv", include_str!("../../data/colour.csv")));
 
@@ -84,6 +89,7 @@ impl Colour {
         let spelled = match word.to_ascii_lowercase().as_str() {
             "gray" => "grey",
             "purple" | "mauve" => "violet",
+            "nothing" | "missing" | "blank" => "none",
             _ => word,
         };
         Self::from_name(spelled)
@@ -99,6 +105,7 @@ impl Colour {
     pub fn list(text: &str) -> Result<Option<Vec<Self>>, MarkingError> {
         let words: Vec<&str> =
             text.split(|c: char| c.is_whitespace() || ",;-/".contains(c)).filter(|w| !w.is_empty()).collect();
+        let words: Vec<&str> = words.into_iter().filter(|w| !NOISE.iter().any(|n| w.eq_ignore_ascii_case(n))).collect();
         let any = words.iter().any(|w| w.len() > 2 && Self::of_word(w).is_some());
         let all = !words.is_empty() && words.iter().all(|w| Self::of_word(w).is_some());
         if !any && !all {
@@ -106,7 +113,6 @@ impl Colour {
         }
         words
             .into_iter()
-            .filter(|w| !matches!(w.to_ascii_lowercase().as_str(), "none" | "band" | "bands"))
             .map(|w| Self::of_word(w).ok_or_else(|| Self::unknown(w)))
             .collect::<Result<Vec<_>, _>>()
             .map(Some)

@@ -1,19 +1,21 @@
-//! How a value would be marked: as bands, and in letters.
+//! How a value would be marked: as bands, in letters, on a chip, as a capacitor's digit code.
 
-use super::{Colour, letter_code};
+use super::{Colour, chip_code, digit_code, letter_code};
 use crate::named::Named;
-use crate::quantity::{Fraction, Ohm};
+use crate::preferred::{Series, numbers};
+use crate::quantity::{Farad, Fraction, Ohm};
 
 /// The bands of a value: two digits where two are enough, three otherwise; no tolerance band
 /// for 20 %. `None` where the value has more than three digits, is out of the multipliers'
 /// reach, or the tolerance has no colour.
 #[must_use]
 pub fn bands(value: Ohm, tolerance: Option<Fraction>) -> Option<Vec<Colour>> {
-    let (digits, exponent) = significant(value)?;
+    let (digits, exponent) = significant(value.ohms())?;
     let percent = tolerance.map_or(20.0, |t| t.fraction() * 100.0);
     let tolerance = Colour::ALL
         .iter()
         .copied()
+        .filter(|c| *c != Colour::Absent)
         .find(|c| c.row().tolerance_percent.is_some_and(|p| (p - percent).abs() < 1e-6));
     let none = (percent - 20.0).abs() < 1e-6;
     if tolerance.is_none() && !none {
@@ -42,7 +44,7 @@ pub fn bands(value: Ohm, tolerance: Option<Fraction>) -> Option<Vec<Colour>> {
 /// digits or a multiplier letter that there is not.
 #[must_use]
 pub fn letters(value: Ohm, tolerance: Option<Fraction>) -> Option<String> {
-    let (digits, exponent) = significant(value)?;
+    let (digits, exponent) = significant(value.ohms())?;
     // digits × 10^exponent, digits of three places: the point stands behind digits/100.
     let power = exponent + 2;
     let step = power.div_euclid(3) * 3;
@@ -66,12 +68,75 @@ pub fn letters(value: Ohm, tolerance: Option<Fraction>) -> Option<String> {
     }
 }
 
-/// `value` as three digits and a power of ten; `None` where it has more digits than that.
-fn significant(value: Ohm) -> Option<(u16, i32)> {
-    if value.ohms() <= 0.0 {
+/// The three- or four-digit code of a chip: `393`, `3902`; `R` as the point below 10 or 100 Ω. `None`
+/// where the digits are not enough.
+#[must_use]
+pub fn chip(value: Ohm, four: bool) -> Option<String> {
+    let (digits, exponent) = significant(value.ohms())?;
+    let (shown, zeros) = if four {
+        (digits.to_string(), exponent)
+    } else if digits % 10 == 0 {
+        ((digits / 10).to_string(), exponent + 1)
+    } else {
+        return None;
+    };
+    match zeros {
+        0..=7 => Some(format!("{shown}{zeros}")),
+        // 4R7, 47R5, R47: the point stands inside the digits.
+        -3..=-1 => {
+            let behind = usize::try_from(-zeros).ok()?;
+            let at = shown.len().checked_sub(behind)?;
+            Some(format!("{}R{}", &shown[..at], &shown[at..]))
+        }
+        _ => None,
+    }
+}
+
+/// The EIA-96 code of a 1 % value: `51C` for 332 × 100 Ω. `None` for a value that is not in E96.
+#[must_use]
+pub fn eia96(value: Ohm) -> Option<String> {
+    let (digits, exponent) = significant(value.ohms())?;
+    let at = numbers(Series::E96).binary_search(&digits).ok()? + 1;
+    let letter = chip_code::multipliers().iter().find(|m| m.exponent == exponent && m.lettering != "other")?;
+    Some(format!("{at:02}{}", letter.letter))
+}
+
+/// The digit code of a capacitor: `333K`, `4R7C` is not used below 10 pF, `4p7` is. `None` where two
+/// digits are not enough or the tolerance has no letter.
+#[must_use]
+pub fn digits(value: Farad, tolerance: Option<Fraction>) -> Option<String> {
+    let (digits, exponent) = significant(value.farads())?;
+    if digits % 10 != 0 {
         return None;
     }
-    let text = format!("{:.9e}", value.ohms());
+    let pair = digits / 10;
+    // In picofarad: pair × 10^zeros.
+    let zeros = exponent + 1 + 12;
+    let code = match zeros {
+        0..=7 => format!("{pair}{zeros}"),
+        -1 => format!("{}p{}", pair / 10, pair % 10),
+        -2 => format!("p{pair}"),
+        _ => return None,
+    };
+    let letter = match tolerance {
+        None => String::new(),
+        Some(t) => {
+            let percent = t.fraction() * 100.0;
+            let same = |l: &&digit_code::ToleranceLetter| {
+                l.unit == super::scheme::CellUnit::Percent && l.minus == l.plus && (l.plus - percent).abs() < 1e-6
+            };
+            digit_code::tolerances().iter().find(same)?.letter.to_string()
+        }
+    };
+    Some(format!("{code}{letter}"))
+}
+
+/// `value` as three digits and a power of ten; `None` where it has more digits than that.
+fn significant(value: f64) -> Option<(u16, i32)> {
+    if value <= 0.0 {
+        return None;
+    }
+    let text = format!("{value:.9e}");
     let (mantissa, exponent) = text.split_once('e')?;
     let digits: String = mantissa.chars().filter(char::is_ascii_digit).collect();
     let (head, tail) = digits.split_at(3);

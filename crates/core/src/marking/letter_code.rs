@@ -8,8 +8,9 @@ use std::sync::LazyLock;
 
 use serde::Deserialize;
 
-use super::{Code, Meaning};
-use crate::quantity::{Fraction, Ohm};
+use super::{Code, Meaning, Tolerance, Value};
+use crate::part::PartKind;
+use crate::quantity::Ohm;
 use crate::source::Source;
 use crate::table::rows;
 
@@ -82,15 +83,9 @@ pub fn meaning(text: &str) -> Option<Meaning> {
     if let Some(t) = tolerance {
         because.push(format!("{} at the end is ±{} %", t.letter, t.percent));
     }
-    Some(Meaning {
-        code: Code::LetterCode,
-        value: Ohm::new(value).ok()?,
-        tolerance: tolerance.and_then(|t| Fraction::new(t.percent / 100.0).ok()),
-        power: None,
-        temperature_ppm: None,
-        colours: vec![],
-        likelihood: 0.0,
-        because,
-        source: multiplier.source.clone(),
-    })
+    let value = Value::Resistance(Ohm::new(value).ok()?);
+    let mut m = Meaning::new(PartKind::Resistor, Code::LetterCode, value, multiplier.source.clone());
+    m.tolerance = tolerance.and_then(|t| Tolerance::of_percent(t.percent));
+    m.because = because;
+    Some(m)
 }

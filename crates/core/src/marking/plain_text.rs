@@ -1,6 +1,8 @@
 //! Numbers and units in words: `4.7k 5% 1W`, `10 kΩ ±10 %`, `470 ohms`.
 
-use super::{Code, MarkingError, Meaning, letter_code};
+use super::{Code, MarkingError, Meaning, Tolerance, Value, letter_code};
+use crate::part::{Family, MadeOf, PartKind, body};
+use crate::named::Named;
 use crate::quantity::read::{quantity_of_unit, read};
 use crate::quantity::{Fraction, Ohm, Quantity, Watt};
 use crate::source::Source;
@@ -89,17 +91,8 @@ fn piece(word: &str) -> Piece {
 }
 
 fn bare(value: Ohm) -> Meaning {
-    Meaning {
-        code: Code::PlainText,
-        value,
-        tolerance: None,
-        power: None,
-        temperature_ppm: None,
-        colours: vec![],
-        likelihood: 1.0,
-        because: vec![],
-        source: Source::standard("SI brochure, 9th edition, tables 4 and 7"),
-    }
+    let source = Source::standard("SI brochure, 9th edition, tables 4 and 7");
+    Meaning::new(PartKind::Resistor, Code::PlainText, Value::Resistance(value), source)
 }
 
 /// The meanings of a printed text; likelihoods are the shares of the typed value's meanings.
@@ -110,6 +103,7 @@ fn bare(value: Ohm) -> Meaning {
 pub fn meanings(text: &str) -> Result<Vec<Meaning>, MarkingError> {
     let refuse = |why: String| MarkingError::NotUnderstood { text: text.chars().take(40).collect(), why };
     let (mut value, mut tolerance, mut power) = (None, None, None);
+    let (mut made, mut size) = (None, None);
     for piece in pieces(text) {
         match piece {
             Piece::Value(_) if value.is_some() => {
@@ -119,16 +113,43 @@ pub fn meanings(text: &str) -> Result<Vec<Meaning>, MarkingError> {
             Piece::Tolerance(t) => tolerance = Some(t),
             Piece::Power(p) => power = Some(p),
             Piece::Word(w) => {
-                let word: String = w.chars().take(20).collect();
-                return Err(refuse(format!("'{word}' is neither a value, a tolerance nor watts")));
+                if let Some(b) = body::of_size(&w) {
+                    size = Some(b);
+                } else if let Some(f) = family(&w) {
+                    made = Some(MadeOf::Resistor(f));
+                } else {
+                    let word: String = w.chars().take(20).collect();
+                    return Err(refuse(format!("'{word}' is neither a value, a tolerance nor watts")));
+                }
             }
         }
     }
     let mut value =
-        value.ok_or_else(|| refuse("there is no value in it, such as 4k7 or 47 kΩ".to_owned()))?;
+        value.ok_or_else(|| refuse("there is no value in it, such as 6k8 or 33 kΩ".to_owned()))?;
     for m in &mut value {
-        m.tolerance = tolerance.or(m.tolerance);
+        m.tolerance = tolerance.map(Tolerance::even).or(m.tolerance);
+        m.made = made;
         m.power = power;
+        if let (None, Some(body)) = (power, size) {
+            m.power = Watt::new(body.watts).ok();
+            m.because.push(format!(
+                "a composition body of {} × {} mm is {}",
+                body.length_mm,
+                body.diameter_mm,
+                Watt::new(body.watts).map_or_else(|_| String::new(), |w| w.to_string())
+            ));
+        }
     }
     Ok(value)
+}
+
+/// One word that says how a resistor is made.
+fn family(word: &str) -> Option<Family> {
+    match word.to_ascii_lowercase().as_str() {
+        "ww" | "wirewound" | "wound" => Some(Family::Wirewound),
+        "cc" | "composition" => Some(Family::CarbonComposition),
+        "mf" => Some(Family::MetalFilm),
+        "cf" => Some(Family::CarbonFilm),
+        word => Family::from_name(word).ok(),
+    }
 }

@@ -1,20 +1,60 @@
 //! Tries every code that fits a marking, weighs the meanings and ranks them.
 
-use super::colour_bands::{self, End};
-use super::{Colour, MarkingError, Meaning, letter_code, plain_text, weigh};
-use crate::quantity::Ohm;
+use std::sync::LazyLock;
+
+use serde::Deserialize;
+
+use super::{
+    Code, Colour, MarkingError, Meaning, Scheme, can, chip_code, choke, colours, diode, lamp, letter_code,
+    mil_style, plain_text, printed, scheme, weigh,
+};
+use crate::part::PartKind;
+use crate::source::Source;
+use crate::table::rows;
 
 /// The longest marking that is looked at, in characters.
 pub const LONGEST: usize = 120;
 
-/// What else is known of the part, to weigh the meanings with.
+/// What else is known of the part, to read and weigh the meanings with.
 #[derive(Debug, Clone, Copy, Default)]
 pub struct Hints {
-    /// What the meter says.
-    pub measured: Option<Ohm>,
-    /// What the sheet says.
-    pub expected: Option<Ohm>,
+    /// What the part is.
+    pub part: Option<PartKind>,
+    /// How the colours are to be read.
+    pub scheme: Option<Scheme>,
+    /// Whether the first band is wider than the others.
+    pub wide_first: bool,
+    /// What the meter says, in the base unit of the part's quantity.
+    pub measured_si: Option<f64>,
+    /// What the sheet says, in the base unit of the part's quantity.
+    pub expected_si: Option<f64>,
 }
+
+impl Hints {
+    /// Nothing is known but what the part is.
+    #[must_use]
+    pub fn of(part: PartKind) -> Self {
+        Self { part: Some(part), ..Self::default() }
+    }
+
+    fn allows(&self, part: PartKind) -> bool {
+        self.part.is_none_or(|p| p == part)
+    }
+}
+
+/// How usual a code of letters and digits is.
+#[derive(Debug, Clone, Deserialize)]
+pub struct TextCode {
+    /// The code.
+    pub code: Code,
+    /// How usual it is on a bench, 0 to 1.
+    pub weight: f64,
+    /// Where the row comes from.
+    pub source: Source,
+}
+
+static TEXT_CODES: LazyLock<Vec<TextCode>> =
+    LazyLock::new(|| rows("marking/text_code.csv", include_str!("../../data/marking/text_code.csv")));
 
 /// The meanings of what is printed or of colours named in words, likeliest first, never empty.
 ///
@@ -24,7 +64,7 @@ pub struct Hints {
 /// ```
 /// use owl_core::marking::{Hints, read_text};
 /// let m = read_text("4K7J", Hints::default()).unwrap();
-/// assert_eq!(m[0].value.ohms(), 4700.0);
+/// assert_eq!(m[0].value.number().unwrap().1, 4700.0);
 /// assert!(read_text("gold gold gold", Hints::default()).is_err());
 /// ```
 pub fn read_text(text: &str, hints: Hints) -> Result<Vec<Meaning>, MarkingError> {
@@ -36,57 +76,160 @@ pub fn read_text(text: &str, hints: Hints) -> Result<Vec<Meaning>, MarkingError>
     if text.is_empty() {
         return Err(MarkingError::Empty);
     }
-    if let Some(colours) = Colour::list(text)? {
-        return read_colours(&colours, hints);
+    if let Some(row) = Colour::list(text)? {
+        let lower = text.to_lowercase();
+        let wide_first = hints.wide_first || lower.starts_with("wide") || lower.starts_with("broad");
+        return read_colours(&row, Hints { wide_first, ..hints });
     }
-    let meanings = match letter_code::meaning(text) {
-        Some(m) => vec![(1.0, m)],
-        None => plain_text::meanings(text)?.into_iter().map(|m| (m.likelihood, m)).collect(),
-    };
-    if meanings.iter().any(|(_, m)| m.value.ohms() == 0.0) {
-        let why = "zero ohm is a link, not a resistor with a value".to_owned();
-        return Err(MarkingError::NotUnderstood { text: text.to_owned(), why });
+    let found = candidates(text, &hints);
+    if found.is_empty() {
+        return Err(not_understood(text, hints.part));
     }
-    let weighed = meanings.into_iter().map(|(share, mut m)| {
-        let prior = share * weigh::prior(&mut m, End::First);
-        (prior, m)
+    let weighed = found.into_iter().filter_map(|(share, mut m)| {
+        let tolerance = m.tolerance_fraction().map(|t| t.fraction());
+        let of_value = match m.value.number() {
+            Some((_, n)) => weigh::prior(m.part, n, tolerance, 0) * weigh::given(m.part, n, &hints),
+            None => 1.0,
+        };
+        weigh::explain(&mut m, &hints, 0);
+        let code = TEXT_CODES.iter().find(|c| c.code == m.code).map_or(1.0, |c| c.weight);
+        let weight = share * code * of_value;
+        (weight > 0.0).then_some((weight, m))
     });
-    Ok(ranked(weighed.collect(), hints))
+    let ranked = ranked(weighed.collect());
+    if ranked.is_empty() { Err(not_understood(text, hints.part)) } else { Ok(ranked) }
 }
 
-/// The meanings of a row of bands, likeliest first, never empty.
+/// The meanings of a row of colours, likeliest first, never empty.
 ///
 /// # Errors
-/// [`MarkingError`] for a number of bands or an order that no code has.
-pub fn read_colours(colours: &[Colour], hints: Hints) -> Result<Vec<Meaning>, MarkingError> {
-    if colours.is_empty() {
+/// [`MarkingError`] for a number of colours or an order that no code has.
+pub fn read_colours(row: &[Colour], hints: Hints) -> Result<Vec<Meaning>, MarkingError> {
+    if row.is_empty() || row.iter().all(|c| *c == Colour::Absent) {
         return Err(MarkingError::Empty);
     }
-    let weighed = colour_bands::meanings(colours)?.into_iter().map(|(end, mut m)| {
-        let prior = weigh::prior(&mut m, end);
-        (prior, m)
-    });
-    Ok(ranked(weighed.collect(), hints))
+    if row.len() > colours::MOST {
+        return Err(MarkingError::TooManyColours(row.len(), colours::MOST));
+    }
+    if let (Some(scheme), Some(part)) = (hints.scheme, hints.part)
+        && part_of(scheme) != part
+    {
+        return Err(MarkingError::SchemeOfOther { scheme, part });
+    }
+    let mut found = match hints.scheme {
+        Some(Scheme::DiodeBands) => vec![],
+        _ => colours::meanings(row, &hints),
+    };
+    let diodes = hints.scheme == Some(Scheme::DiodeBands) || hints.part == Some(PartKind::Diode);
+    if diodes {
+        found.extend(diode::of_colours(row)?);
+    } else if hints.scheme.is_none() && hints.allows(PartKind::Diode) && !found.is_empty() {
+        // Any digits could be a diode's: a faint possibility unless it is known to be one.
+        let of_diode = diode::of_colours(row).unwrap_or_default();
+        let top = found.first().map_or(0.0, |(w, _)| *w);
+        found.extend(of_diode.into_iter().map(|(w, m)| (w * top * 0.01, m)));
+    }
+    if found.is_empty() {
+        return Err(colours::refused(row, &hints));
+    }
+    Ok(ranked(found))
 }
 
-fn ranked(weighed: Vec<(f64, Meaning)>, hints: Hints) -> Vec<Meaning> {
-    let mut all: Vec<Meaning> = weighed
+/// What kind of part a scheme is used on.
+#[must_use]
+pub fn part_of(scheme: Scheme) -> PartKind {
+    let layout = scheme::layouts().iter().find(|l| l.scheme == scheme);
+    layout.map_or(PartKind::Diode, |l| l.part)
+}
+
+/// Every meaning that any code of letters and digits gives, with its share within that code.
+fn candidates(text: &str, hints: &Hints) -> Vec<(f64, Meaning)> {
+    let mut found: Vec<(f64, Meaning)> = Vec::new();
+    if hints.allows(PartKind::Resistor) {
+        match letter_code::meaning(text) {
+            Some(m) => found.push((1.0, m)),
+            None => {
+                let bare = text.bytes().all(|b| b.is_ascii_digit());
+                let share = if bare { 0.5 } else { 1.0 };
+                let plain = plain_text::meanings(text).unwrap_or_default();
+                found.extend(plain.into_iter().map(|m| (share * m.likelihood, m)));
+            }
+        }
+        found.retain(|(_, m)| m.resistance().is_some_and(|r| r.ohms() > 0.0));
+        found.extend(chip_code::meanings(text));
+        found.extend(mil_style::meaning(text).map(|m| (1.0, m)));
+    }
+    if hints.allows(PartKind::Capacitor) {
+        match can::meaning(text) {
+            Some(m) => found.push((1.0, m)),
+            None => found.extend(printed::meanings(text).unwrap_or_default()),
+        }
+    }
+    if hints.allows(PartKind::Coil) {
+        let share = if hints.part.is_some() { 20.0 } else { 1.0 };
+        found.extend(choke::meanings(text).into_iter().map(|(w, m)| (w * share, m)));
+    }
+    if hints.allows(PartKind::Lamp) {
+        found.extend(lamp::meaning(text, hints.part == Some(PartKind::Lamp)).map(|m| (1.0, m)));
+    }
+    if hints.allows(PartKind::Diode) {
+        found.extend(diode::printed(text).map(|m| (1.0, m)));
+    }
+    found
+}
+
+/// Why no code fits, in words for whoever typed it.
+fn not_understood(text: &str, part: Option<PartKind>) -> MarkingError {
+    let capacitor = || match printed::meanings(text) {
+        Err(word) if !word.is_empty() => {
+            let word: String = word.chars().take(20).collect();
+            format!("'{word}' is no value, tolerance, volts, class or date")
+        }
+        _ => "there is no value in it, such as 0.02 MFD, 47n or 333K".to_owned(),
+    };
+    let why = match part {
+        Some(PartKind::Resistor) => match plain_text::meanings(text) {
+            Err(MarkingError::NotUnderstood { why, .. }) => why,
+            _ => "zero ohm is a link, not a resistor with a value".to_owned(),
+        },
+        Some(PartKind::Capacitor) => capacitor(),
+        Some(PartKind::Coil) => "there is no inductance in it, such as 330uH, 2.5mH or 331K".to_owned(),
+        Some(PartKind::Lamp) => "no lamp of that number is in the table".to_owned(),
+        Some(PartKind::Diode) => "it is no type number such as 1N60 or AA112".to_owned(),
+        None => match (plain_text::meanings(text), printed::meanings(text)) {
+            (_, Err(word)) if !word.is_empty() => capacitor(),
+            (Err(MarkingError::NotUnderstood { why, .. }), _) => why,
+            _ => capacitor(),
+        },
+    };
+    MarkingError::NotUnderstood { text: text.chars().take(40).collect(), why }
+}
+
+/// Merges what is the same, makes the likelihoods sum to 1, likeliest first; drops what is too unlikely
+/// to be told.
+fn ranked(mut found: Vec<(f64, Meaning)>) -> Vec<Meaning> {
+    found.sort_by(|a, b| b.0.total_cmp(&a.0));
+    let mut merged: Vec<(f64, Meaning)> = Vec::new();
+    for (weight, m) in found {
+        let same = merged.iter_mut().find(|(_, o)| {
+            o.part == m.part && o.value == m.value && o.tolerance == m.tolerance && o.rating == m.rating
+        });
+        match same {
+            Some((w, _)) => *w += weight,
+            None => merged.push((weight, m)),
+        }
+    }
+    let least = merged.first().map_or(0.0, |(w, _)| *w) * weigh::weight(weigh::Weight::Told);
+    merged.retain(|(w, _)| *w >= least);
+    merged.truncate(12);
+    let sum: f64 = merged.iter().map(|(w, _)| *w).sum();
+    let mut all: Vec<Meaning> = merged
         .into_iter()
-        .map(|(mut weight, mut m)| {
-            if let Some(measured) = hints.measured {
-                weight *= weigh::given_measured(&mut m, measured);
-            }
-            if let Some(sheet) = hints.expected {
-                weight *= weigh::given_sheet(&mut m, sheet);
-            }
-            m.likelihood = weight;
+        .map(|(w, mut m)| {
+            m.likelihood = if sum > 0.0 { w / sum } else { 1.0 };
             m
         })
         .collect();
-    let sum: f64 = all.iter().map(|m| m.likelihood).sum();
-    for m in &mut all {
-        m.likelihood = if sum > 0.0 { m.likelihood / sum } else { 1.0 };
-    }
     all.sort_by(|a, b| b.likelihood.total_cmp(&a.likelihood));
     all
 }

@@ -1,21 +1,21 @@
 //! How far each meaning of a marking is to be believed.
 //!
 //! Bayes: the prior of a meaning (is its value one that was made? was it read from the likely
-//! end?) times the likelihood of the measurement and of the sheet's value if it were true. Both
-//! errors are mixtures of a narrow and a wide Laplace distribution on a log scale, so that one
-//! bad part or one misprint does not drag the marking to itself. All numbers are in
-//! `data/weigh.csv`.
+//! end? must colours have changed?) times the likelihood of the measurement and of the sheet's value
+//! if it were true. Both errors are mixtures of a narrow and a wide Laplace distribution on a log
+//! scale, the wide one leaning to the side to which such parts fail, so that one bad part or one
+//! misprint does not drag the marking to itself. All numbers are in `data/weigh.csv`.
 
 use std::sync::LazyLock;
 
 use serde::Deserialize;
 
 use super::Meaning;
-use super::colour_bands::End;
-use crate::named::named;
-use crate::part::NO_BAND;
+use super::read::Hints;
+use crate::named::{Named, named};
+use crate::part::PartKind;
 use crate::preferred::{Series, is_member, series_of};
-use crate::quantity::{Ohm, write};
+use crate::quantity::write::{self, percent};
 use crate::source::Source;
 use crate::table::rows;
 
@@ -27,17 +27,31 @@ named! {
         /// See `data/weigh.csv`.
         Finer = "value preferred but finer than its tolerance",
         /// See `data/weigh.csv`.
+        Older = "value from before the preferred series",
+        /// See `data/weigh.csv`.
         Odd = "value not preferred",
         /// See `data/weigh.csv`.
         OutOfReach = "value below 0.01 Ω or above 100 MΩ",
         /// See `data/weigh.csv`.
+        TooFine = "two digits with a tolerance below 1 %",
+        /// See `data/weigh.csv`.
+        Faded = "share of parts with changed colours",
+        /// See `data/weigh.csv`.
         OtherEnd = "read from the other end",
+        /// See `data/weigh.csv`.
+        LowerRow = "lower row of dots from its other side",
+        /// See `data/weigh.csv`.
+        Told = "least share of the likeliest that is told",
         /// See `data/weigh.csv`.
         Sound = "measured: share of sound parts",
         /// See `data/weigh.csv`.
         SoundSpread = "measured: spread of sound parts",
         /// See `data/weigh.csv`.
         BadSpread = "measured: spread of bad parts",
+        /// See `data/weigh.csv`.
+        ResistorsHigh = "measured: share of bad resistors that read high",
+        /// See `data/weigh.csv`.
+        CapacitorsHigh = "measured: share of bad capacitors that read high",
         /// See `data/weigh.csv`.
         RightSheet = "sheet: share of right sheets",
         /// See `data/weigh.csv`.
@@ -55,81 +69,176 @@ struct Row {
     source: Source,
 }
 
-static WEIGHTS: LazyLock<Vec<Row>> =
-    LazyLock::new(|| rows("weigh.csv", include_str!("../../data/weigh.csv")));
+/// In the order of [`Weight`].
+static WEIGHTS: LazyLock<Vec<f64>> = LazyLock::new(|| {
+    let table: Vec<Row> = rows("weigh.csv", include_str!("../../data/weigh.csv"));
+    let of = |w: &Weight| table.iter().find(|r| r.what == *w).map_or(f64::NAN, |r| r.weight);
+    Weight::ALL.iter().map(of).collect()
+});
 
 /// A number of the table; a test asks for every one.
-fn weight(what: Weight) -> f64 {
-    WEIGHTS.iter().find(|r| r.what == what).map_or(f64::NAN, |r| r.weight)
+pub(super) fn weight(what: Weight) -> f64 {
+    WEIGHTS[what as usize]
 }
 
-/// The prior of a value with its tolerance, and what to say about it.
-pub(super) fn prior(meaning: &mut Meaning, end: End) -> f64 {
-    let tolerance = meaning.tolerance.map_or(NO_BAND, |t| t.fraction());
-    let value = meaning.value.ohms();
-    let series = series_of(tolerance);
-    let own = is_member(series, value) || (series >= Series::E24 && is_member(Series::E24, value));
-    let of_value = if meaning.tolerance.is_none() || own {
-        let any = own || is_member(Series::E24, value) || is_member(Series::E192, value);
-        if !any {
-            meaning.because.push("not a preferred value".to_owned());
-        }
-        weight(if any { Weight::InSeries } else { Weight::Odd })
-    } else if is_member(Series::E24, value) || is_member(Series::E192, value) {
-        meaning.because.push(format!(
-            "unusual: {} at {} is not in {series}",
-            meaning.value,
-            write::percent(tolerance)
-        ));
-        weight(Weight::Finer)
-    } else {
-        meaning.because.push("not a preferred value".to_owned());
-        weight(Weight::Odd)
-    };
-    let of_value = if (0.01..=100e6).contains(&value) {
-        of_value
-    } else {
-        meaning.because.push("hardly ever made: below 0.01 Ω or above 100 MΩ".to_owned());
-        of_value * weight(Weight::OutOfReach)
-    };
-    match end {
-        End::First => of_value,
-        End::Other => of_value * weight(Weight::OtherEnd),
+#[derive(Deserialize)]
+struct OlderValue {
+    part: PartKind,
+    number: f64,
+    #[allow(dead_code, reason = "read so that a row without a source is refused")]
+    source: Source,
+}
+
+static OLDER: LazyLock<Vec<OlderValue>> =
+    LazyLock::new(|| rows("marking/older_value.csv", include_str!("../../data/marking/older_value.csv")));
+
+/// Whether the value was made before the preferred series: 25 k, 50 k, 0.05 µF.
+fn is_older(part: PartKind, number: f64) -> bool {
+    let decade = number.log10().floor();
+    let two = number / 10f64.powf(decade - 1.0);
+    OLDER.iter().filter(|o| o.part == part).any(|o| {
+        let scaled = if o.number >= 100.0 { o.number / 10.0 } else { o.number };
+        (two - scaled).abs() < 1e-6
+    })
+}
+
+/// How usual a value is.
+#[derive(Clone, Copy, PartialEq, Eq)]
+enum Usual {
+    InSeries,
+    Finer(Series),
+    Older,
+    Odd,
+}
+
+fn usual(part: PartKind, number: f64, tolerance: Option<f64>) -> Usual {
+    if number == 0.0 {
+        return Usual::InSeries;
     }
+    let preferred = is_member(Series::E24, number);
+    match (part, tolerance) {
+        (PartKind::Resistor, Some(t)) => {
+            let series = series_of(t);
+            if is_member(series, number) || (series >= Series::E24 && preferred) {
+                Usual::InSeries
+            } else if is_older(part, number) {
+                Usual::Older
+            } else if preferred || is_member(Series::E192, number) {
+                Usual::Finer(series)
+            } else {
+                Usual::Odd
+            }
+        }
+        (PartKind::Resistor, None) if preferred || is_member(Series::E192, number) => Usual::InSeries,
+        (PartKind::Lamp | PartKind::Diode, _) => Usual::InSeries,
+        _ if preferred => Usual::InSeries,
+        _ if is_older(part, number) => Usual::Older,
+        _ => Usual::Odd,
+    }
+}
+
+/// What is hardly ever made, in the base unit.
+fn out_of_reach(part: PartKind, number: f64) -> bool {
+    let reach = match part {
+        PartKind::Resistor => 0.01..=100e6,
+        PartKind::Capacitor => 0.4e-12..=0.1,
+        PartKind::Coil => 1e-8..=100.0,
+        PartKind::Lamp | PartKind::Diode => return false,
+    };
+    number != 0.0 && !reach.contains(&number)
+}
+
+fn too_fine(digits: usize, tolerance: Option<f64>) -> bool {
+    digits == 2 && tolerance.is_some_and(|t| t < 0.0099)
+}
+
+/// The prior of a value (base unit) with its tolerance (fraction), written with so many digits; 0
+/// digits where it is not known.
+pub(super) fn prior(part: PartKind, number: f64, tolerance: Option<f64>, digits: usize) -> f64 {
+    let of_value = weight(match usual(part, number, tolerance) {
+        Usual::InSeries => Weight::InSeries,
+        Usual::Finer(_) => Weight::Finer,
+        Usual::Older => Weight::Older,
+        Usual::Odd => Weight::Odd,
+    });
+    let reach = if out_of_reach(part, number) { weight(Weight::OutOfReach) } else { 1.0 };
+    let fine = if too_fine(digits, tolerance) { weight(Weight::TooFine) } else { 1.0 };
+    of_value * reach * fine
 }
 
 fn laplace(x: f64, spread: f64) -> f64 {
     (-x.abs() / spread).exp() / (2.0 * spread)
 }
 
-/// How likely `measured` is if the part is marked `meaning`.
-pub(super) fn given_measured(meaning: &mut Meaning, measured: Ohm) -> f64 {
-    let sound = weight(Weight::Sound);
-    let Some(x) = log_ratio(measured, meaning.value) else { return 1.0 };
-    meaning.because.push(compared("the measurement", "it", x));
-    sound * laplace(x, weight(Weight::SoundSpread)) + (1.0 - sound) * laplace(x, weight(Weight::BadSpread))
+/// A Laplace distribution of which the share `high` lies above zero.
+fn leaning(x: f64, spread: f64, high: f64) -> f64 {
+    let share = if x >= 0.0 { high } else { 1.0 - high };
+    share * (-x.abs() / spread).exp() / spread
 }
 
-/// How likely the sheet's value is if the part is marked `meaning`.
-pub(super) fn given_sheet(meaning: &mut Meaning, sheet: Ohm) -> f64 {
-    let right = weight(Weight::RightSheet);
-    let Some(x) = log_ratio(sheet, meaning.value) else { return 1.0 };
-    meaning.because.push(if x.abs() < 0.2 {
-        "the sheet agrees".to_owned()
-    } else {
-        compared("the sheet", "the sheet", x)
-    });
-    right * laplace(x, weight(Weight::SheetSpread))
-        + (1.0 - right) * laplace(x, weight(Weight::WrongSheetSpread))
+/// How likely what is known of the part is, if its value were `number`.
+pub(super) fn given(part: PartKind, number: f64, hints: &Hints) -> f64 {
+    let mut likely = 1.0;
+    if let Some(x) = hints.measured_si.and_then(|m| log_ratio(m, number)) {
+        let high = match part {
+            PartKind::Capacitor => weight(Weight::CapacitorsHigh),
+            PartKind::Resistor => weight(Weight::ResistorsHigh),
+            PartKind::Coil | PartKind::Lamp | PartKind::Diode => 0.5,
+        };
+        let sound = weight(Weight::Sound);
+        likely *= sound * laplace(x, weight(Weight::SoundSpread))
+            + (1.0 - sound) * leaning(x, weight(Weight::BadSpread), high);
+    }
+    if let Some(x) = hints.expected_si.and_then(|e| log_ratio(e, number)) {
+        let right = weight(Weight::RightSheet);
+        likely *= right * laplace(x, weight(Weight::SheetSpread))
+            + (1.0 - right) * laplace(x, weight(Weight::WrongSheetSpread));
+    }
+    likely
 }
 
-fn log_ratio(a: Ohm, b: Ohm) -> Option<f64> {
-    let ratio = a.ohms() / b.ohms();
+/// Says what speaks for and against a meaning.
+pub(super) fn explain(m: &mut Meaning, hints: &Hints, digits: usize) {
+    let Some((quantity, number)) = m.value.number() else { return };
+    let tolerance = m.tolerance_fraction().map(|t| t.fraction());
+    match usual(m.part, number, tolerance) {
+        Usual::InSeries => {}
+        Usual::Finer(series) => m.because.push(format!(
+            "unusual: {} at {} is not in {series}",
+            m.value,
+            percent(tolerance.unwrap_or_default())
+        )),
+        Usual::Older => m.because.push("a value from before the preferred series".to_owned()),
+        Usual::Odd => m.because.push("not a preferred value".to_owned()),
+    }
+    if out_of_reach(m.part, number) {
+        m.because.push(match m.part {
+            PartKind::Resistor => "hardly ever made: below 0.01 Ω or above 100 MΩ".to_owned(),
+            _ => format!("hardly ever made: {}", write::write(quantity, number)),
+        });
+    }
+    if too_fine(digits, tolerance) {
+        m.because.push("so close a tolerance has three digits, as a rule".to_owned());
+    }
+    if let Some(x) = hints.measured_si.and_then(|v| log_ratio(v, number)) {
+        m.because.push(compared("the measurement", "it measures", x));
+    }
+    if let Some(x) = hints.expected_si.and_then(|v| log_ratio(v, number)) {
+        m.because.push(if x.abs() < 0.2 {
+            "the sheet agrees".to_owned()
+        } else {
+            compared("the sheet", "the sheet says", x)
+        });
+    }
+}
+
+fn log_ratio(a: f64, b: f64) -> Option<f64> {
+    let ratio = a / b;
     (ratio > 0.0 && ratio.is_finite()).then(|| ratio.ln())
 }
 
-/// "the measurement is 8 % higher", "but the sheet says 10 times that".
-fn compared(what: &str, subject: &str, x: f64) -> String {
+/// "the measurement is 8 % above it", "but the sheet says 10 times that".
+fn compared(what: &str, says: &str, x: f64) -> String {
     let ratio = x.exp();
     if x.abs() < 0.005 {
         format!("{what} agrees")
@@ -137,23 +246,25 @@ fn compared(what: &str, subject: &str, x: f64) -> String {
         let (size, way) = if x > 0.0 { (ratio - 1.0, "above") } else { (1.0 - ratio, "below") };
         format!("{what} is {:.0} % {way} it", size * 100.0)
     } else if x > 0.0 {
-        format!("but {subject} {} {:.1} times that", if subject == "it" { "measures" } else { "says" }, ratio)
+        format!("but {says} {ratio:.1} times that")
     } else {
-        format!(
-            "but {subject} {} 1/{:.1} of that",
-            if subject == "it" { "measures" } else { "says" },
-            1.0 / ratio
-        )
+        format!("but {says} 1/{:.1} of that", 1.0 / ratio)
     }
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::named::Named;
 
     #[test]
     fn every_weight_is_in_the_table() {
         assert!(Weight::ALL.iter().all(|w| weight(*w).is_finite()));
+    }
+
+    #[test]
+    fn values_from_before_the_series_are_known() {
+        assert!(is_older(PartKind::Resistor, 250e3));
+        assert!(is_older(PartKind::Capacitor, 0.05e-6));
+        assert!(!is_older(PartKind::Resistor, 47e3));
     }
 }

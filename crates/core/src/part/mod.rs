@@ -1,12 +1,15 @@
 //! What a part is, apart from what it measures: family, rating, and where it sits.
 
+pub mod body;
+mod family;
 pub mod position;
 pub mod size;
 pub mod standing;
 
-use crate::named::named;
-use crate::quantity::{Fraction, Ohm, Watt};
+use crate::named::{Named, named};
+use crate::quantity::{Fraction, Ohm, Quantity, Watt};
 
+pub use family::{CapacitorFamily, Family, MadeOf};
 pub use position::Position;
 pub use standing::{Progress, Standing};
 
@@ -15,22 +18,47 @@ named! {
     "part kind" PartKind {
         /// A resistor.
         Resistor = "resistor",
+        /// A capacitor.
+        Capacitor = "capacitor",
+        /// A coil or choke.
+        Coil = "coil",
+        /// A diode.
+        Diode = "diode",
+        /// A dial or pilot lamp.
+        Lamp = "lamp",
     }
 }
 
-named! {
-    /// How a resistor is made.
-    "resistor family" Family {
-        /// Moulded carbon composition, old body-end-dot parts too.
-        CarbonComposition = "carbon composition",
-        /// Carbon film.
-        CarbonFilm = "carbon film",
-        /// Metal film and metal oxide.
-        MetalFilm = "metal film",
-        /// Wound.
-        Wirewound = "wirewound",
-        /// Made to open safely.
-        Fusible = "fusible",
+impl PartKind {
+    /// What its value is a measure of; `None` where it has a type number instead.
+    #[must_use]
+    pub fn quantity(self) -> Option<Quantity> {
+        match self {
+            Self::Resistor => Some(Quantity::Resistance),
+            Self::Capacitor => Some(Quantity::Capacitance),
+            Self::Coil => Some(Quantity::Inductance),
+            Self::Lamp => Some(Quantity::Voltage),
+            Self::Diode => None,
+        }
+    }
+
+    /// What its name on a sheet begins with.
+    #[must_use]
+    pub fn letter(self) -> char {
+        match self {
+            Self::Resistor => 'R',
+            Self::Capacitor => 'C',
+            Self::Coil => 'L',
+            Self::Diode => 'D',
+            Self::Lamp => 'P',
+        }
+    }
+
+    /// The kind of part that is called `name` on a sheet: R14, C3, L2, D1, P1. `None` for other letters.
+    #[must_use]
+    pub fn called(name: &str) -> Option<Self> {
+        let first = name.chars().next()?.to_ascii_uppercase();
+        Self::ALL.iter().copied().find(|k| k.letter() == first)
     }
 }
 

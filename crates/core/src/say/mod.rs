@@ -10,16 +10,19 @@
 //! | `R15 sheet 47k` | what the sheet says of R15 |
 //! | `R7 pair R8` | the two are halves of a pair |
 //! | `R7` | select it |
+//! | `C12 .05 MFD 400V` | a capacitor with its marking; coils, diodes and lamps likewise |
+//! | `C12 sheet .05` | what the sheet says of C12 |
 //!
 //! A known part with a bare value is a reading; with a tolerance, watts, a family or a place it
 //! is its mark.
 
+mod other;
 mod sentence;
 
 pub use sentence::{read_entry, understand};
 
-use crate::marking::{Colour, MarkingError};
-use crate::part::{Family, Position};
+use crate::marking::{Colour, MarkingError, Meaning};
+use crate::part::{Family, PartKind, Position};
 use crate::quantity::read::EntryError;
 use crate::quantity::{Fraction, Ohm, Watt};
 use crate::reading::doubt::Doubt;
@@ -88,6 +91,19 @@ pub struct Measured {
     pub mode: Option<Mode>,
 }
 
+/// What was said of a part that is no resistor: its marking, and what the sheet says.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Other {
+    /// What the part is.
+    pub kind: PartKind,
+    /// The marking as it was said.
+    pub marking: String,
+    /// The likeliest meaning of that marking.
+    pub meaning: Option<Meaning>,
+    /// What the sheet says, in the base unit of the part's quantity.
+    pub sheet_si: Option<f64>,
+}
+
 /// What was understood.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Understood {
@@ -103,6 +119,8 @@ pub struct Understood {
     pub pair: Option<String>,
     /// What the meter showed.
     pub measured: Option<Measured>,
+    /// What was said of a part that is no resistor.
+    pub other: Option<Other>,
     /// A question to be answered before it is taken.
     pub doubt: Option<Doubt>,
     /// In words.
@@ -120,6 +138,7 @@ impl Understood {
             && self.sheet.is_none()
             && self.pair.is_none()
             && self.measured.is_none()
+            && self.other.as_ref().is_none_or(|o| o.meaning.is_none() && o.sheet_si.is_none())
     }
 }
 
@@ -135,12 +154,21 @@ pub enum SayError {
     /// It names no part, and none is selected.
     #[error("'{0}' names no part; begin with one, such as R14, or select one first")]
     NoPart(String),
-    /// A part that is not a resistor.
-    #[error("{0} is not a resistor; only resistors can be put on the tray so far")]
-    NotAResistor(String),
+    /// A designation of a part that the tray does not hold.
+    #[error("{0} cannot be put on the tray; it takes resistors (R), capacitors (C), coils (L), diodes (D) and lamps (P)")]
+    NoSuchKind(String),
+    /// A reading of a part that cannot be measured here.
+    #[error("{0} is a {1}: its marking can be read here, but it cannot be measured yet")]
+    NotMeasured(String, PartKind),
     /// A new part without a value.
     #[error("{0} is not on the tray yet: say its value, such as {0} 4k7 10% 1W")]
     NewWithoutValue(String),
+    /// A new part of another kind without a marking.
+    #[error("{0} is not on the tray yet: say what is printed on the {1}")]
+    NewWithoutMarking(String, PartKind),
+    /// No value behind the word "sheet".
+    #[error("what does the sheet say of {0}? Say a value behind the word")]
+    NoSheetValue(String),
     /// A word that is not understood.
     #[error("'{0}' is not understood: no value, tolerance, watts, colour, place or state")]
     Word(String),

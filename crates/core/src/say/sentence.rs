@@ -1,10 +1,10 @@
 //! The grammar of the owl line.
 
-use super::{Known, LONGEST, Mark, Measured, SayError, Tray, Understood};
+use super::{Known, LONGEST, Mark, Measured, SayError, Tray, Understood, other};
 use crate::marking::plain_text::{Piece, pieces};
 use crate::marking::{Colour, Hints, read_colours};
 use crate::named::Named;
-use crate::part::{Family, Position};
+use crate::part::{Family, PartKind, Position};
 use crate::quantity::write::percent;
 use crate::quantity::{Ohm, Quantity, read};
 use crate::reading::doubt::doubt;
@@ -57,6 +57,10 @@ pub fn understand(text: &str, tray: &Tray) -> Result<Understood, SayError> {
     let words: Vec<&str> = spaced.split_whitespace().collect();
     let (name, rest) = subject(&words, tray)?;
     let known = tray.parts.iter().find(|p| p.name == name);
+    match PartKind::called(&name) {
+        Some(PartKind::Resistor) | None => {}
+        Some(kind) => return other::understood(kind, name, rest, known.is_some()),
+    }
     let said = Said::of(rest, &name, known.is_some())?;
     said.understood(name, known, tray)
 }
@@ -65,8 +69,10 @@ pub fn understand(text: &str, tray: &Tray) -> Result<Understood, SayError> {
 fn subject<'a, 'w>(words: &'a [&'w str], tray: &Tray) -> Result<(String, &'a [&'w str]), SayError> {
     let first = words.first().ok_or(SayError::Empty)?;
     if let Some(name) = part_name(first) {
-        let letter_is_r = name.starts_with('R');
-        return if letter_is_r { Ok((name, &words[1..])) } else { Err(SayError::NotAResistor(name)) };
+        return match PartKind::called(&name) {
+            Some(_) => Ok((name, &words[1..])),
+            None => Err(SayError::NoSuchKind(name)),
+        };
     }
     match &tray.selected {
         Some(name) => Ok((name.clone(), words)),
@@ -87,7 +93,8 @@ fn part_name(word: &str) -> Option<String> {
     let fits = (1..=2).contains(&letters)
         && (1..=4).contains(&digits)
         && (suffix.is_empty() || (suffix.len() == 1 && suffix.chars().all(|c| c.is_ascii_alphabetic())));
-    let designators = ["R", "RV", "C", "L", "T", "V", "Q", "D", "CR", "TR", "VR", "IC", "U", "K", "S", "F"];
+    let designators =
+        ["R", "RV", "C", "L", "P", "PL", "T", "V", "Q", "D", "CR", "TR", "VR", "IC", "U", "K", "S", "F"];
     (fits && designators.iter().any(|d| head.eq_ignore_ascii_case(d))).then(|| word.to_ascii_uppercase())
 }
 
@@ -176,9 +183,9 @@ impl Said {
     fn take_loose(&mut self, loose: &[&str]) -> Result<(), SayError> {
         let text = loose.join(" ");
         if let Some(colours) = Colour::list(&text)? {
-            let best = read_colours(&colours, Hints::default())?.swap_remove(0);
-            self.mark.value = Some(best.value);
-            self.mark.tolerance = best.tolerance;
+            let best = read_colours(&colours, Hints::of(PartKind::Resistor))?.swap_remove(0);
+            self.mark.value = best.resistance();
+            self.mark.tolerance = best.tolerance_fraction();
             self.mark.colours = best.colours;
             return Ok(());
         }
@@ -188,14 +195,15 @@ impl Said {
                 Piece::Power(p) => self.mark.power = Some(p),
                 Piece::Value(meanings) => {
                     let best = &meanings[0];
+                    let Some(ohms) = best.resistance() else { continue };
                     if let Some((first, _)) = self.value {
-                        return Err(SayError::TwoValues(first.to_string(), best.value.to_string()));
+                        return Err(SayError::TwoValues(first.to_string(), ohms.to_string()));
                     }
-                    if let Some(t) = best.tolerance {
+                    if let Some(t) = best.tolerance_fraction() {
                         self.mark.tolerance = Some(t);
                     }
                     let others = meanings[1..].iter().map(|m| m.value.to_string()).collect();
-                    self.value = Some((best.value, others));
+                    self.value = Some((ohms, others));
                 }
                 Piece::Word(w) => {
                     // Say what is wrong with a number, rather than that it is no word.
@@ -258,6 +266,7 @@ impl Said {
             pair: self.pair,
             measured,
             doubt: question,
+            other: None,
             in_words: String::new(),
             could_also_be,
             name,

@@ -1,10 +1,11 @@
-//! `POST /api/decode`: what a marking means.
+//! `POST /api/decode`: what a marking means; and the codes themselves, as bench cards.
 
+pub mod card;
 pub mod wire;
 
 use axum::Json;
 use owl_core::marking::{Colour, Hints, MarkingError, Meaning, read_colours, read_text};
-use owl_core::quantity::Ohm;
+use owl_core::quantity::read::best;
 
 use self::wire::{DecodeAnswer, DecodeQuestion, MeaningView};
 use crate::body::Body;
@@ -21,14 +22,9 @@ pub async fn decode(Body(question): Body<DecodeQuestion>) -> Result<Json<DecodeA
     Ok(Json(DecodeAnswer { readings: readings.iter().map(MeaningView::of).collect() }))
 }
 
-fn read(question: &DecodeQuestion) -> Result<Vec<Meaning>, ApiError> {
-    let ohm = |field: &str, value: Option<f64>| -> Result<Option<Ohm>, ApiError> {
-        value.map(Ohm::new).transpose().map_err(|e| ApiError::field(field, e))
-    };
-    let hints = Hints {
-        measured: ohm("measured", question.measured)?,
-        expected: ohm("expected", question.expected)?,
-    };
+/// The readings of a marking, likeliest first, never empty.
+pub fn read(question: &DecodeQuestion) -> Result<Vec<Meaning>, ApiError> {
+    let hints = hints(question)?;
     match (&question.text, &question.colours) {
         (Some(text), None) => read_text(text, hints).map_err(|e| ApiError::field("text", e)),
         (None, Some(names)) => {
@@ -39,17 +35,37 @@ fn read(question: &DecodeQuestion) -> Result<Vec<Meaning>, ApiError> {
     }
 }
 
-/// Colours by name; `none` at the end stands for a band that is not there.
+fn hints(question: &DecodeQuestion) -> Result<Hints, ApiError> {
+    let number = |field: &str, value: Option<f64>, typed: Option<&String>| -> Result<Option<f64>, ApiError> {
+        if let Some(v) = value {
+            if v.is_finite() && v >= 0.0 {
+                return Ok(Some(v));
+            }
+            return Err(ApiError::field(field, "a value above zero is needed, in the base unit"));
+        }
+        let Some(text) = typed.filter(|t| !t.trim().is_empty()) else { return Ok(None) };
+        let Some(quantity) = question.part.and_then(|p| p.0.quantity()) else {
+            return Err(ApiError::field(field, "say what the part is, so that the value has a unit"));
+        };
+        let value = best(quantity, text).map_err(|e| ApiError::field(field, e))?;
+        if value < 0.0 {
+            return Err(ApiError::field(field, "a value above zero is needed"));
+        }
+        Ok(Some(value))
+    };
+    Ok(Hints {
+        part: question.part.map(|p| p.0),
+        scheme: question.scheme.map(|s| s.0),
+        wide_first: question.wide_first,
+        measured_si: number("measured", question.measured, question.measured_text.as_ref())?,
+        expected_si: number("expected", question.expected, question.expected_text.as_ref())?,
+    })
+}
+
+/// Colours by name.
 pub fn colours(names: &[String]) -> Result<Vec<Colour>, MarkingError> {
     if names.len() > 20 {
-        return Err(MarkingError::BandCount(names.len()));
-    }
-    let mut names = names;
-    while let Some((last, rest)) = names.split_last() {
-        if !last.eq_ignore_ascii_case("none") {
-            break;
-        }
-        names = rest;
+        return Err(MarkingError::TooManyColours(names.len(), owl_core::marking::colours::MOST));
     }
     names.iter().map(|n| Colour::of_word(n).ok_or_else(|| Colour::unknown(n))).collect()
 }

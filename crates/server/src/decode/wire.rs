@@ -1,36 +1,47 @@
 //! The JSON shapes of markings.
 
-use owl_core::marking::Meaning;
-use owl_core::marking::colour_bands::places;
-use owl_core::marking::encode::{bands, letters};
-use owl_core::part::PartKind;
+use owl_core::marking::encode::{bands, chip, digits, eia96, letters};
+use owl_core::marking::scheme::layouts;
+use owl_core::marking::{Code, Colour, Meaning, Scheme, Section, Tolerance, Value};
+use owl_core::named::Named;
 use owl_core::quantity::write::percent;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use crate::amount::Amount;
-use crate::name::{CodeName, ColourName, Name, PartKindName, SchemeName};
+use crate::name::{
+    CodeName, ColourName, MadeOfName, Name, PartKindName, SafetyClassName, SchemeName, VoltsKindName,
+};
 
 /// A marking: what is printed, or the colours in order.
-#[derive(Debug, Deserialize, ToSchema)]
+#[derive(Debug, Clone, Default, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct DecodeQuestion {
     /// What is printed, or colours named in words.
     #[schema(max_length = 120, example = "8K2J")]
     pub text: Option<String>,
-    /// The colours, first band first.
+    /// The colours in the order of the scheme; `none` for a dot or band that is missing.
     #[schema(max_items = 20)]
     pub colours: Option<Vec<String>>,
-    /// How the colours are to be read; only bands so far.
+    /// How the colours are to be read; null for every scheme that fits.
     pub scheme: Option<SchemeName>,
-    /// What the part is; only resistors so far.
+    /// What the part is; null for every kind.
     pub part: Option<PartKindName>,
-    /// What the meter says, in ohm.
+    /// What the meter says, in the base unit of the part.
     #[schema(minimum = 0)]
     pub measured: Option<f64>,
-    /// What the sheet says, in ohm.
+    /// What the sheet says, in the base unit of the part.
     #[schema(minimum = 0)]
     pub expected: Option<f64>,
+    /// Whether the first band is wider than the others.
+    #[serde(default)]
+    pub wide_first: bool,
+    /// What the meter says, as typed; needs `part`.
+    #[schema(max_length = 200)]
+    pub measured_text: Option<String>,
+    /// What the sheet says, as typed; needs `part`.
+    #[schema(max_length = 200)]
+    pub expected_text: Option<String>,
 }
 
 /// The readings of a marking, likeliest first.
@@ -40,8 +51,8 @@ pub struct DecodeAnswer {
     pub readings: Vec<MeaningView>,
 }
 
-/// A tolerance to either side, as fractions.
-#[derive(Debug, Serialize, ToSchema)]
+/// A tolerance downwards and upwards, as fractions.
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
 pub struct ToleranceView {
     /// Downwards.
     pub minus: f64,
@@ -49,72 +60,213 @@ pub struct ToleranceView {
     pub plus: f64,
 }
 
+/// One capacitor of a can.
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
+pub struct SectionView {
+    /// The sign beside its lug.
+    pub sign: Option<String>,
+    /// In farad.
+    pub value: f64,
+    /// Its rated volts.
+    pub voltage: Option<f64>,
+    /// Value and rating as shown.
+    pub text: String,
+}
+
+/// How a value would be marked by another code.
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
+pub struct Look {
+    /// The code.
+    pub code: String,
+    /// What would be printed.
+    pub text: String,
+}
+
 /// One reading of a marking.
-#[derive(Debug, Serialize, ToSchema)]
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
 pub struct MeaningView {
     /// What it is.
     pub part: PartKindName,
     /// The code that it is read by.
     pub code: CodeName,
-    /// In ohm.
-    pub value: f64,
-    /// `Ω`.
-    pub unit: &'static str,
-    /// The value as shown.
-    pub shown: Amount,
-    /// The tolerance as a fraction; null where the marking shows none.
+    /// In the base unit; null where the part has a type number instead.
+    pub value: Option<f64>,
+    /// `Ω`, `F`, `H`, `V`; empty for a type number.
+    pub unit: String,
+    /// The value as shown; null for a type number.
+    pub shown: Option<Amount>,
+    /// The type number of a diode.
+    pub type_number: Option<String>,
+    /// The tolerance as fractions; null where the marking shows none or an absolute one.
     pub tolerance: Option<ToleranceView>,
     /// The tolerance as shown: `±10 %`.
     pub tolerance_text: Option<String>,
-    /// An absolute tolerance, for capacitors below 10 pF; null here.
+    /// An absolute tolerance, in farad.
     pub tolerance_abs: Option<f64>,
     /// Rated volts, where marked.
     pub voltage: Option<f64>,
+    /// What kind of volts.
+    pub voltage_kind: Option<VoltsKindName>,
+    /// The rating as shown: `250 V AC`.
+    pub voltage_text: Option<String>,
+    /// What it stands for a moment, in volt.
+    pub surge: Option<f64>,
     /// Rated watts, where marked.
     pub power: Option<f64>,
-    /// The temperature coefficient, where marked.
+    /// The watts as shown.
+    pub power_text: Option<String>,
+    /// The current of a lamp, in ampere.
+    pub current: Option<f64>,
+    /// What it says of temperature.
     pub temperature: Option<String>,
-    /// The sections of a can; empty here.
-    pub sections: Vec<f64>,
+    /// How it is made, where the code tells.
+    pub family: Option<MadeOfName>,
+    /// The sections of a can; empty for a single capacitor.
+    pub sections: Vec<SectionView>,
+    /// The safety class, where marked.
+    pub safety: Option<SafetyClassName>,
+    /// What else it says.
+    pub notes: Vec<String>,
+    /// Everything in one line.
+    pub in_words: String,
     /// Share of belief, 0 to 1.
     pub likelihood: f64,
+    /// The same as shown: `58 %`.
+    pub likelihood_text: String,
     /// Why.
     pub because: Vec<String>,
     /// The table that it is read by.
     pub source: String,
-    /// The bands that it has or would have; null where it cannot be banded.
+    /// How the colours were read; null for printed markings.
+    pub scheme: Option<SchemeName>,
+    /// The colours that it has, or the bands that it would have; null where there are none.
     pub bands: Option<Vec<ColourName>>,
     /// What stands below each of them: `4`, `7`, `× 1 k`, `±10 %`.
     pub band_words: Vec<String>,
-    /// How it would be printed in letters; null where it cannot be.
-    pub letters: Option<String>,
+    /// How the value would be marked by other codes.
+    pub looks: Vec<Look>,
 }
 
 impl MeaningView {
     /// A meaning as it is sent.
     #[must_use]
     pub fn of(m: &Meaning) -> Self {
-        let colours =
-            if m.colours.is_empty() { bands(m.value, m.tolerance) } else { Some(m.colours.clone()) };
+        let fraction = m.tolerance_fraction();
+        let colours = match (&m.value, m.colours.is_empty()) {
+            (_, false) => Some(m.colours.clone()),
+            (Value::Resistance(v), true) => bands(*v, fraction),
+            (_, true) => None,
+        };
+        let scheme = m.scheme.unwrap_or(Scheme::Bands);
+        let number = m.value.number();
         Self {
-            part: Name(PartKind::Resistor),
+            part: Name(m.part),
             code: Name(m.code),
-            value: m.value.ohms(),
-            unit: "Ω",
-            shown: m.value.into(),
-            tolerance: m.tolerance.map(|t| ToleranceView { minus: t.fraction(), plus: t.fraction() }),
-            tolerance_text: m.tolerance.map(|t| format!("±{}", percent(t.fraction()))),
-            tolerance_abs: None,
-            voltage: None,
+            value: number.map(|(_, v)| v),
+            unit: match m.value {
+                Value::Resistance(_) => "Ω",
+                Value::Capacitance(_) => "F",
+                Value::Inductance(_) => "H",
+                Value::Voltage(_) => "V",
+                Value::TypeNumber(_) => "",
+            }
+            .to_owned(),
+            shown: number.map(|(q, v)| Amount::of(q, v)),
+            type_number: match &m.value {
+                Value::TypeNumber(name) => Some(name.clone()),
+                _ => None,
+            },
+            tolerance: match m.tolerance {
+                Some(Tolerance::Relative { minus, plus }) => {
+                    Some(ToleranceView { minus: minus.fraction(), plus: plus.fraction() })
+                }
+                _ => None,
+            },
+            tolerance_text: m.tolerance.map(|t| t.to_string()),
+            tolerance_abs: match m.tolerance {
+                Some(Tolerance::Absolute(c)) => Some(c.farads()),
+                _ => None,
+            },
+            voltage: m.rating.map(|r| r.volts.volts()),
+            voltage_kind: m.rating.map(|r| Name(r.kind)),
+            voltage_text: m.rating.map(|r| r.to_string()),
+            surge: m.rating.and_then(|r| r.surge).map(|s| s.volts()),
             power: m.power.map(|p| p.watts()),
-            temperature: m.temperature_ppm.map(|p| format!("{p} ppm/K")),
-            sections: vec![],
+            power_text: m.power.map(|p| p.to_string()),
+            current: m.current.map(|c| c.amperes()),
+            temperature: m.temperature.clone(),
+            family: m.made.map(Name),
+            sections: m.sections.iter().map(section).collect(),
+            safety: m.safety.map(Name),
+            notes: m.notes.clone(),
+            in_words: m.in_words(),
             likelihood: m.likelihood,
+            likelihood_text: likelihood(m.likelihood),
             because: m.because.clone(),
             source: m.source.to_string(),
-            band_words: colours.as_deref().map(places).unwrap_or_default(),
+            scheme: m.scheme.map(Name),
+            band_words: colours.as_deref().map(|c| words(scheme, m.code, c)).unwrap_or_default(),
             bands: colours.map(|c| c.into_iter().map(Name).collect()),
-            letters: letters(m.value, m.tolerance),
+            looks: looks(m),
         }
     }
+}
+
+fn section(s: &Section) -> SectionView {
+    let rating = s.rating.map(|r| format!(", {r}")).unwrap_or_default();
+    SectionView {
+        sign: s.sign.clone(),
+        value: s.capacitance.farads(),
+        voltage: s.rating.map(|r| r.volts.volts()),
+        text: format!("{}{rating}", s.capacitance),
+    }
+}
+
+/// `58 %`, `0.7 %`, `under 0.1 %`.
+fn likelihood(share: f64) -> String {
+    if share >= 0.01 {
+        format!("{:.0} %", share * 100.0)
+    } else if share >= 0.001 {
+        percent((share * 1000.0).round() / 1000.0)
+    } else {
+        "under 0.1 %".to_owned()
+    }
+}
+
+/// What each colour says in its place.
+fn words(scheme: Scheme, code: Code, colours: &[Colour]) -> Vec<String> {
+    let fits = |exact: bool| {
+        layouts()
+            .iter()
+            .find(|l| l.scheme == scheme && l.places.len() == colours.len() && (!exact || l.code == code))
+    };
+    let Some(layout) = fits(true).or_else(|| fits(false)) else { return vec![] };
+    colours.iter().enumerate().map(|(i, c)| layout.word(i, *c)).collect()
+}
+
+/// How the value would look by other codes.
+fn looks(m: &Meaning) -> Vec<Look> {
+    let fraction = m.tolerance_fraction();
+    let mut looks = Vec::new();
+    let mut add = |code: &str, text: Option<String>| {
+        looks.extend(text.map(|text| Look { code: code.to_owned(), text }));
+    };
+    match &m.value {
+        Value::Resistance(v) if v.ohms() > 0.0 => {
+            let spelled = |c: Vec<Colour>| c.iter().map(|c| c.name()).collect::<Vec<_>>().join(" ");
+            if m.colours.is_empty() {
+                add("bands", bands(*v, fraction).map(spelled));
+            }
+            add("letters", letters(*v, fraction));
+            if fraction.is_some_and(|t| t.fraction() < 0.015) {
+                add("chip", chip(*v, true));
+                add("EIA-96", eia96(*v));
+            } else {
+                add("chip", chip(*v, false));
+            }
+        }
+        Value::Capacitance(v) if m.sections.is_empty() => add("digits", digits(*v, fraction)),
+        _ => {}
+    }
+    looks
 }

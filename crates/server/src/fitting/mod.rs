@@ -6,6 +6,7 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use owl_core::named::Named;
+use owl_core::part::PartKind;
 use owl_core::quantity::{Fraction, Ohm, Watt};
 use owl_core::reading::doubt::doubt;
 use owl_core::say::read_entry;
@@ -82,6 +83,10 @@ pub async fn fit(
     let row = fitting_row(part_id, &new)?;
     let mut tx = app.pool.begin().await?;
     let part = crate::part::store::lock(&mut tx, part_id).await?;
+    if part.kind()? != PartKind::Resistor {
+        let why = format!("{} is a {}: nothing can be fitted for it here yet", part.name, part.kind);
+        return Err(ApiError::field("value", why));
+    }
     if !store::known(&mut tx, new.key).await? {
         crate::part::unchanged_since(&mut tx, &part, new.version).await?;
         if store::insert(&mut tx, &row).await? {

@@ -4,7 +4,7 @@ pub mod view;
 pub mod wire;
 
 use axum::Json;
-use owl_core::part::Resistor;
+use owl_core::part::{PartKind, Resistor};
 use owl_core::quantity::{Fraction, Ohm, Second, Watt};
 use owl_core::reading::{Accuracy, Mode, Reading, Shown};
 use owl_core::verdict::{Partner, Policy};
@@ -53,6 +53,10 @@ fn positive(field: &str, value: f64) -> Result<Ohm, ApiError> {
 /// # Errors
 /// 422 with the input to blame.
 pub fn resistor(part: &PartBody) -> Result<Resistor, ApiError> {
+    if part.kind.0 != PartKind::Resistor {
+        let why = format!("only resistors are judged and replaced so far, no {}", part.kind.0);
+        return Err(ApiError::field("part.kind", why));
+    }
     let tolerance = match part.tolerance {
         Some(t) if t > 0.0 && t < 1.0 => Fraction::new(t).ok(),
         Some(_) => {

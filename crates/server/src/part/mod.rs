@@ -7,18 +7,18 @@ pub mod wire;
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
-use owl_core::marking::{Hints, Meaning, read_colours, read_text};
+use owl_core::marking::{Hints, read_text};
 use owl_core::named::Named;
-use owl_core::part::Family;
-use owl_core::quantity::{Ohm, Watt};
+use owl_core::part::{MadeOf, PartKind};
+use owl_core::quantity::Watt;
+use owl_core::quantity::read::best;
 use uuid::Uuid;
 
 use self::store::PartRow;
 use self::view::part_views;
-use self::wire::{NewPart, PartChange, PartView};
+use self::wire::{MarkChoice, NewPart, PartChange, PartView};
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Changed, Problem};
-use crate::name::{FamilyName, Name};
 use crate::router::App;
 use crate::ticket::{checked_text, policy};
 
@@ -39,9 +39,14 @@ pub async fn add(
     crate::ticket::store::find(&mut *tx, ticket_id).await?;
     let id = new.id.unwrap_or_else(Uuid::now_v7);
     let mut row = PartRow::new(id, ticket_id, &checked_name(&new.name)?);
-    row.family = new.family.map_or(Family::CarbonComposition, |f| f.0).name().to_owned();
+    if let Some(family) = new.family {
+        set_family(&mut row, family.0)?;
+    }
     if let Some(marking) = &new.marking {
-        take_marking(&mut row, marking, 0)?;
+        take_marking(&mut row, marking)?;
+    }
+    if let Some(mark) = &new.mark {
+        accept(&mut row, mark)?;
     }
     store::insert(&mut tx, &row).await?;
     tx.commit().await?;
@@ -75,23 +80,24 @@ pub async fn change(
     let mut row = store::lock(&mut tx, id).await?;
     unchanged_since(&mut tx, &row, change.version).await?;
     if let Some(marking) = &change.marking {
-        take_marking(&mut row, marking, change.reading.unwrap_or(0))?;
+        take_marking(&mut row, marking)?;
     }
-    if let Some(colours) = &change.colours {
-        let list = crate::decode::colours(colours).map_err(|e| ApiError::field("colours", e))?;
-        let meanings = read_colours(&list, Hints::default()).map_err(|e| ApiError::field("colours", e))?;
-        set_mark(&mut row, &meanings, change.reading.unwrap_or(0), &colours.join(" "))?;
+    if let Some(mark) = &change.mark {
+        accept(&mut row, mark)?;
     }
     if let Some(sheet) = &change.sheet {
-        row.sheet_ohm = optional_ohm("sheet", sheet)?.map(Ohm::ohms);
+        row.sheet = sheet_value(row.kind()?, sheet)?;
     }
     if let Some(watts) = &change.watts {
         row.watts = optional_watts(watts)?.map(Watt::watts);
     }
     if let Some(family) = change.family {
-        row.family = family.0.name().to_owned();
+        set_family(&mut row, family.0)?;
     }
     if let Some(position) = change.position {
+        if position.is_some() && row.kind()? != PartKind::Resistor {
+            return Err(ApiError::field("position", "only resistors have a position so far"));
+        }
         row.position = position.map(|p| p.0.name().to_owned());
     }
     if let Some(place) = &change.place {
@@ -154,45 +160,61 @@ fn checked_name(name: &str) -> Result<String, ApiError> {
         return refuse("a part needs its name from the sheet, such as R14");
     }
     let number = digits.trim_end_matches(|c: char| c.is_ascii_alphabetic());
-    let shape = name.starts_with('R')
+    let shape = PartKind::called(&name).is_some()
         && (1..=2).contains(&(name.len() - digits.len()))
         && (1..=4).contains(&number.len())
         && number.chars().all(|c| c.is_ascii_digit())
         && digits.len() - number.len() <= 1;
-    if shape { Ok(name) } else { refuse("a resistor is called R and a number, such as R14 or R101A") }
-}
-
-fn take_marking(row: &mut PartRow, marking: &str, choice: usize) -> Result<(), ApiError> {
-    if marking.trim().is_empty() {
-        row.marked_ohm = None;
-        row.tolerance = None;
-        row.marking = String::new();
-        row.colours = vec![];
-        return Ok(());
+    if shape {
+        Ok(name)
+    } else {
+        refuse("a part is called R, C, L, D or P and a number, such as R14, C3 or R101A")
     }
-    let meanings = read_text(marking, Hints::default()).map_err(|e| ApiError::field("marking", e))?;
-    set_mark(row, &meanings, choice, marking)
 }
 
-fn set_mark(row: &mut PartRow, meanings: &[Meaning], choice: usize, marking: &str) -> Result<(), ApiError> {
-    let m =
-        meanings.get(choice).ok_or_else(|| ApiError::field("reading", "the marking has no such reading"))?;
-    row.set_mark(m.value, m.tolerance, &m.colours);
-    row.watts = m.power.map(Watt::watts).or(row.watts);
-    row.marking = marking.replace('\0', "").trim().chars().take(200).collect();
+fn set_family(row: &mut PartRow, family: MadeOf) -> Result<(), ApiError> {
+    let kind = row.kind()?;
+    if family.kind() != kind {
+        return Err(ApiError::field("family", format!("'{}' is no family of a {kind}", family.name())));
+    }
+    row.family = Some(family.name().to_owned());
     Ok(())
 }
 
-fn optional_ohm(field: &str, text: &str) -> Result<Option<Ohm>, ApiError> {
+/// The likeliest reading of what was typed; empty takes the mark away.
+fn take_marking(row: &mut PartRow, marking: &str) -> Result<(), ApiError> {
+    if marking.trim().is_empty() {
+        row.unmark();
+        return Ok(());
+    }
+    let meanings = read_text(marking, Hints::of(row.kind()?)).map_err(|e| ApiError::field("marking", e))?;
+    row.accept(&meanings[0], marking)
+}
+
+/// The reading that was chosen, found again by asking the same question.
+fn accept(row: &mut PartRow, choice: &MarkChoice) -> Result<(), ApiError> {
+    let meanings = crate::decode::read(&choice.question)?;
+    let m = meanings
+        .get(choice.reading)
+        .ok_or_else(|| ApiError::field("reading", "the marking has no such reading"))?;
+    let typed = match (&choice.question.text, &choice.question.colours) {
+        (Some(text), _) => text.clone(),
+        (None, Some(colours)) => colours.join(" "),
+        (None, None) => String::new(),
+    };
+    row.accept(m, &typed)
+}
+
+/// What the sheet says, in the base unit of the part; `None` for nothing.
+fn sheet_value(kind: PartKind, text: &str) -> Result<Option<f64>, ApiError> {
     if text.trim().is_empty() {
         return Ok(None);
     }
-    let value: Ohm = text.parse().map_err(|e| ApiError::field(field, e))?;
-    if value == Ohm::ZERO {
-        Err(ApiError::field(field, "a value above zero is needed"))
-    } else {
-        Ok(Some(value))
-    }
+    let Some(quantity) = kind.quantity() else {
+        return Err(ApiError::field("sheet", format!("a {kind} has no value on the sheet but its type")));
+    };
+    let value = best(quantity, text).map_err(|e| ApiError::field("sheet", e))?;
+    if value > 0.0 && value < 1e15 { Ok(Some(value)) } else { Err(ApiError::field("sheet", "a value above zero is needed")) }
 }
 
 fn optional_watts(text: &str) -> Result<Option<Watt>, ApiError> {
@@ -223,7 +245,3 @@ pub async fn view_in(db: &mut sqlx::PgConnection, id: Uuid) -> Result<PartView, 
     views.into_iter().find(|v| v.id == id).ok_or_else(|| ApiError::no_such("part"))
 }
 
-/// A family by its stored name, as sent.
-pub fn family(row: &PartRow) -> Result<FamilyName, ApiError> {
-    crate::name::stored(&row.family).map(Name)
-}

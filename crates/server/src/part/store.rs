@@ -1,18 +1,21 @@
 //! All SQL of parts.
 
-use owl_core::marking::Colour;
+use owl_core::marking::{Colour, Meaning};
 use owl_core::named::Named;
-use owl_core::part::Family;
+use owl_core::part::{Family, PartKind};
 use owl_core::quantity::write::{percent, write};
-use owl_core::quantity::{Fraction, Ohm, Quantity};
+use owl_core::quantity::{Fraction, Ohm, Quantity, Watt};
 use serde_json::Value;
 use sqlx::{PgConnection, PgExecutor, PgPool};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
 use crate::decision::store::DecisionRow;
+use crate::decode::wire::MeaningView;
 use crate::error::{ApiError, Changed};
+use crate::explanation::store::ExplanationRow;
 use crate::fitting::store::FittingRow;
+use crate::name::stored;
 use crate::reading::store::ReadingRow;
 
 /// A part as stored.
@@ -24,8 +27,10 @@ pub struct PartRow {
     pub ticket_id: Uuid,
     /// Its name on the sheet.
     pub name: String,
-    /// How it is made.
-    pub family: String,
+    /// What it is.
+    pub kind: String,
+    /// How it is made, where that is known; always of a resistor.
+    pub family: Option<String>,
     /// Where it sits.
     pub position: Option<String>,
     /// Where it is found.
@@ -34,10 +39,10 @@ pub struct PartRow {
     pub note: String,
     /// The other half of its pair.
     pub pair_id: Option<Uuid>,
-    /// What the sheet says, in ohm.
-    pub sheet_ohm: Option<f64>,
-    /// What is marked, in ohm.
-    pub marked_ohm: Option<f64>,
+    /// What the sheet says, in the base unit of its kind.
+    pub sheet: Option<f64>,
+    /// What is marked, in the base unit of its kind.
+    pub marked: Option<f64>,
     /// The marked tolerance, a fraction.
     pub tolerance: Option<f64>,
     /// Rated watts.
@@ -46,6 +51,8 @@ pub struct PartRow {
     pub marking: String,
     /// Its bands.
     pub colours: Vec<String>,
+    /// The reading of its marking that was accepted, as it was.
+    pub mark: Option<Value>,
     /// Rises with everything that happens to it.
     pub version: i32,
 }
@@ -54,31 +61,76 @@ impl PartRow {
     /// A part of which nothing is known but its name.
     #[must_use]
     pub fn new(id: Uuid, ticket_id: Uuid, name: &str) -> Self {
+        let kind = PartKind::called(name).unwrap_or(PartKind::Resistor);
         Self {
             id,
             ticket_id,
             name: name.to_owned(),
-            family: Family::CarbonComposition.name().to_owned(),
+            kind: kind.name().to_owned(),
+            family: (kind == PartKind::Resistor).then(|| Family::CarbonComposition.name().to_owned()),
             position: None,
             place: String::new(),
             note: String::new(),
             pair_id: None,
-            sheet_ohm: None,
-            marked_ohm: None,
+            sheet: None,
+            marked: None,
             tolerance: None,
             watts: None,
             marking: String::new(),
             colours: vec![],
+            mark: None,
             version: 1,
         }
     }
 
-    /// Sets the mark; bands that no longer belong to it go.
+    /// What it is.
+    pub fn kind(&self) -> Result<PartKind, ApiError> {
+        stored(&self.kind)
+    }
+
+    /// Sets the mark as it was said; bands and a reading that no longer belong to it go.
     pub fn set_mark(&mut self, value: Ohm, tolerance: Option<Fraction>, colours: &[Colour]) {
-        self.marked_ohm = Some(value.ohms());
+        self.marked = Some(value.ohms());
         // Four bands with no tolerance say 20 % by saying nothing, which is what null means here.
         self.tolerance = tolerance.map(Fraction::fraction);
         self.colours = colours.iter().map(|c| c.name().to_owned()).collect();
+        self.mark = None;
+    }
+
+    /// Puts a reading of the marking on the part.
+    ///
+    /// # Errors
+    /// 422 for a reading of another kind of part, or of a link, which has no value to judge.
+    pub fn accept(&mut self, m: &Meaning, typed: &str) -> Result<(), ApiError> {
+        let kind = self.kind()?;
+        if m.part != kind {
+            let why = format!("that is the marking of a {}; {} is a {kind}", m.part, self.name);
+            return Err(ApiError::field("marking", why));
+        }
+        let number = m.value.number().map(|(_, v)| v);
+        if number == Some(0.0) {
+            return Err(ApiError::field("marking", "zero ohm is a link, not a resistor with a value"));
+        }
+        self.marked = number;
+        self.tolerance = m.tolerance_fraction().map(Fraction::fraction).filter(|t| *t > 0.0 && *t < 1.0);
+        self.colours = m.colours.iter().map(|c| c.name().to_owned()).collect();
+        self.watts = m.power.map(Watt::watts).or(self.watts);
+        if let Some(made) = m.made.filter(|made| made.kind() == kind) {
+            self.family = Some(made.name().to_owned());
+        }
+        self.marking = typed.replace('\0', "").trim().chars().take(200).collect();
+        let view = serde_json::to_value(MeaningView::of(m));
+        self.mark = Some(view.map_err(|e| ApiError::Internal(e.to_string()))?);
+        Ok(())
+    }
+
+    /// Takes the mark away.
+    pub fn unmark(&mut self) {
+        self.marked = None;
+        self.tolerance = None;
+        self.marking = String::new();
+        self.colours = vec![];
+        self.mark = None;
     }
 }
 
@@ -93,6 +145,8 @@ pub struct TrayRows {
     pub decisions: Vec<DecisionRow>,
     /// Their fittings.
     pub fittings: Vec<FittingRow>,
+    /// How their disagreements were explained.
+    pub explanations: Vec<ExplanationRow>,
 }
 
 /// Everything on a tray, as of one moment.
@@ -106,16 +160,17 @@ pub async fn tray(db: &mut PgConnection, ticket_id: Uuid) -> Result<TrayRows, Ap
     let parts = parts_of(&mut *db, ticket_id).await?;
     let readings = crate::reading::store::of_ticket(&mut *db, ticket_id).await?;
     let decisions = crate::decision::store::of_ticket(&mut *db, ticket_id).await?;
-    let fittings = crate::fitting::store::of_ticket(db, ticket_id).await?;
-    Ok(TrayRows { parts, readings, decisions, fittings })
+    let fittings = crate::fitting::store::of_ticket(&mut *db, ticket_id).await?;
+    let explanations = crate::explanation::store::of_ticket(db, ticket_id).await?;
+    Ok(TrayRows { parts, readings, decisions, fittings, explanations })
 }
 
 /// The parts of a ticket in the order of their names, R2 before R10.
 pub async fn parts_of(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<PartRow>, ApiError> {
     Ok(sqlx::query_as!(
         PartRow,
-        "select id, ticket_id, name, family, position, place, note, pair_id, sheet_ohm, marked_ohm, tolerance,
-                watts, marking, colours, version
+        "select id, ticket_id, name, kind, family, position, place, note, pair_id, sheet, marked, tolerance,
+                watts, marking, colours, mark, version
          from part where ticket_id = $1
          order by regexp_replace(name, '[0-9].*', ''), (substring(name from '[0-9]+'))::integer, name",
         ticket_id
@@ -128,8 +183,8 @@ pub async fn parts_of(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<Pa
 pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<PartRow, ApiError> {
     sqlx::query_as!(
         PartRow,
-        "select id, ticket_id, name, family, position, place, note, pair_id, sheet_ohm, marked_ohm, tolerance,
-                watts, marking, colours, version
+        "select id, ticket_id, name, kind, family, position, place, note, pair_id, sheet, marked, tolerance,
+                watts, marking, colours, mark, version
          from part where id = $1",
         id
     )
@@ -156,23 +211,25 @@ pub async fn by_name(
 /// Adds a part; the same part sent twice is added once.
 pub async fn insert(db: &mut PgConnection, row: &PartRow) -> Result<(), ApiError> {
     let inserted = sqlx::query!(
-        "insert into part (id, ticket_id, name, family, position, place, note, sheet_ohm, marked_ohm, tolerance,
-                           watts, marking, colours)
-         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13)
+        "insert into part (id, ticket_id, name, kind, family, position, place, note, sheet, marked, tolerance,
+                           watts, marking, colours, mark)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15)
          on conflict (id) do nothing",
         row.id,
         row.ticket_id,
         row.name,
+        row.kind,
         row.family,
         row.position,
         row.place,
         row.note,
-        row.sheet_ohm,
-        row.marked_ohm,
+        row.sheet,
+        row.marked,
         row.tolerance,
         row.watts,
         row.marking,
-        &row.colours
+        &row.colours,
+        row.mark
     )
     .execute(db)
     .await;
@@ -188,20 +245,21 @@ pub async fn insert(db: &mut PgConnection, row: &PartRow) -> Result<(), ApiError
 /// Writes a part back, except its pair.
 pub async fn update(db: &mut PgConnection, row: &PartRow) -> Result<(), ApiError> {
     sqlx::query!(
-        "update part set family = $2, position = $3, place = $4, note = $5, sheet_ohm = $6, marked_ohm = $7,
-                         tolerance = $8, watts = $9, marking = $10, colours = $11
+        "update part set family = $2, position = $3, place = $4, note = $5, sheet = $6, marked = $7,
+                         tolerance = $8, watts = $9, marking = $10, colours = $11, mark = $12
          where id = $1",
         row.id,
         row.family,
         row.position,
         row.place,
         row.note,
-        row.sheet_ohm,
-        row.marked_ohm,
+        row.sheet,
+        row.marked,
         row.tolerance,
         row.watts,
         row.marking,
-        &row.colours
+        &row.colours,
+        row.mark
     )
     .execute(db)
     .await?;
@@ -297,29 +355,30 @@ pub async fn changed_since(db: &mut PgConnection, id: Uuid, version: i32) -> Res
 #[must_use]
 pub fn differences(before: &Value, now: &Value) -> Vec<Changed> {
     let (Some(before), Some(now)) = (before.as_object(), now.as_object()) else { return vec![] };
+    let kind = now.get("kind").and_then(Value::as_str).and_then(|k| PartKind::from_name(k).ok());
     now.iter()
         .filter(|(key, value)| before.get(*key) != Some(value))
         .filter_map(|(key, value)| {
             let field = match key.as_str() {
-                "version" | "updated_at" | "marking" | "pair_id" => return None,
-                "sheet_ohm" => "sheet",
-                "marked_ohm" => "mark",
+                "version" | "updated_at" | "marking" | "pair_id" | "mark" => return None,
+                "marked" => "mark",
                 other => other,
             };
             Some(Changed {
                 field: field.to_owned(),
-                before: shown(key, before.get(key).unwrap_or(&Value::Null)),
-                now: shown(key, value),
+                before: shown(kind, key, before.get(key).unwrap_or(&Value::Null)),
+                now: shown(kind, key, value),
             })
         })
         .collect()
 }
 
-fn shown(key: &str, value: &Value) -> String {
+fn shown(kind: Option<PartKind>, key: &str, value: &Value) -> String {
     match (key, value) {
         (_, Value::Null) => "nothing".to_owned(),
-        ("sheet_ohm" | "marked_ohm", Value::Number(n)) => {
-            write(Quantity::Resistance, n.as_f64().unwrap_or(0.0)).to_string()
+        ("sheet" | "marked", Value::Number(n)) => {
+            let quantity = kind.and_then(PartKind::quantity).unwrap_or(Quantity::Resistance);
+            write(quantity, n.as_f64().unwrap_or(0.0)).to_string()
         }
         ("watts", Value::Number(n)) => write(Quantity::Power, n.as_f64().unwrap_or(0.0)).to_string(),
         ("tolerance", Value::Number(n)) => percent(n.as_f64().unwrap_or(0.0)),

@@ -1,9 +1,11 @@
 //! Parts as they are sent: rows put together, judged by the core.
 
+use owl_core::caution::Step;
 use owl_core::marking::Colour;
+use owl_core::marking::disagreement::{Between, Disagreement, Values, find};
 use owl_core::marking::encode::bands;
 use owl_core::named::Named;
-use owl_core::part::{Progress, Resistor};
+use owl_core::part::{PartKind, Progress, Resistor};
 use owl_core::quantity::write::{percent, signed_percent};
 use owl_core::quantity::{Fraction, Ohm, Watt};
 use owl_core::reading::{Mode, Reading, Shown, State};
@@ -14,10 +16,12 @@ use super::store::{PartRow, TrayRows};
 use super::wire::{DecisionView, FittingView, PairView, PartView, ProofView, ReadingView};
 use crate::amount::Amount;
 use crate::decision::store::DecisionRow;
+use crate::decode::wire::MeaningView;
 use crate::error::ApiError;
+use crate::explanation::{DisagreementView, ExplanationView, explanation_view};
 use crate::fitting::store::FittingRow;
 use crate::judge::view::{Judgement, judgement};
-use crate::name::{ColourName, Name, stored};
+use crate::name::{ColourName, Name, StepName, stored};
 use crate::reading::store::ReadingRow;
 
 /// What sits in a place now, and what was read of it.
@@ -63,9 +67,11 @@ fn sitting<'a>(row: &PartRow, tray: &'a TrayRows) -> Result<Sitting<'a>, ApiErro
                 power: watt(f.watts)?,
             })
         }
-        None => match row.marked_ohm.or(row.sheet_ohm) {
+        // Only resistors are judged so far.
+        None if row.kind()? != PartKind::Resistor => None,
+        None => match row.marked.or(row.sheet) {
             Some(v) => Some(Resistor {
-                family: stored(&row.family)?,
+                family: stored(row.family.as_deref().unwrap_or_default())?,
                 value: Ohm::new(v).map_err(corrupt)?,
                 tolerance: fraction(row.tolerance)?,
                 power: watt(row.watts)?,
@@ -73,7 +79,7 @@ fn sitting<'a>(row: &PartRow, tray: &'a TrayRows) -> Result<Sitting<'a>, ApiErro
             None => None,
         },
     };
-    let against = match (last_fitting, row.marked_ohm, row.sheet_ohm) {
+    let against = match (last_fitting, row.marked, row.sheet) {
         (Some(_), _, _) => Some("fitted"),
         (None, Some(_), _) => Some("marked"),
         (None, None, Some(_)) => Some("sheet"),
@@ -135,13 +141,19 @@ fn part_view(row: &PartRow, tray: &TrayRows, policy: &Policy) -> Result<PartView
     let decision = decision.map(|d| decision_view(d, row, tray)).transpose()?;
     let proven = sitting.last_fitting.and_then(|f| f.worked);
     let progress = Progress {
-        marked: sitting.resistor.is_some(),
+        marked: sitting.resistor.is_some() || row.mark.is_some() || row.marked.or(row.sheet).is_some(),
         verdict: judgement.as_ref().filter(|_| measured_any).map(|j| j.verdict.0),
         decided: decision.as_ref().filter(|d| d.stands).map(|d| d.decided.0),
         fitted: sitting.last_fitting.is_some(),
         proven,
     };
+    let kind = row.kind()?;
     let (standing, step) = progress.standing();
+    let steps: Vec<StepName> = match kind {
+        PartKind::Resistor => Step::ALL.iter().map(|s| Name(*s)).collect(),
+        _ => vec![Name(Step::Read)],
+    };
+    let step = if steps.contains(&Name(step)) { step } else { Step::Read };
     let last_fitted_at = sitting.last_fitting.map(|f| f.fitted_at);
     let readings: Vec<ReadingView> = tray
         .readings
@@ -151,7 +163,19 @@ fn part_view(row: &PartRow, tray: &TrayRows, policy: &Policy) -> Result<PartView
         .collect::<Result<_, _>>()?;
     let tolerance = fraction(row.tolerance)?;
     let power = watt(row.watts)?;
-    let marked = row.marked_ohm.map(Ohm::new).transpose().map_err(corrupt)?;
+    let amount = |v: Option<f64>| kind.quantity().zip(v).map(|(q, v)| Amount::of(q, v));
+    let mark: Option<MeaningView> =
+        row.mark.clone().map(serde_json::from_value).transpose().map_err(corrupt)?;
+    let marked = match kind {
+        PartKind::Resistor => row.marked.map(Ohm::new).transpose().map_err(corrupt)?,
+        _ => None,
+    };
+    let explanations: Vec<ExplanationView> = tray
+        .explanations
+        .iter()
+        .filter(|e| e.part_id == row.id)
+        .map(explanation_view)
+        .collect::<Result<_, _>>()?;
     let pair = row
         .pair_id
         .and_then(|id| tray.parts.iter().find(|p| p.id == id))
@@ -160,15 +184,19 @@ fn part_view(row: &PartRow, tray: &TrayRows, policy: &Policy) -> Result<PartView
         id: row.id,
         version: row.version,
         name: row.name.clone(),
-        family: super::family(row)?,
+        kind: Name(kind),
+        family: row.family.as_deref().map(stored).transpose()?.map(Name),
         position: row.position.as_deref().map(stored).transpose()?.map(Name),
         place: row.place.clone(),
         note: row.note.clone(),
         pair,
-        sheet: row.sheet_ohm.map(Ohm::new).transpose().map_err(corrupt)?.map(Amount::from),
-        marked: marked.map(Amount::from),
+        sheet: amount(row.sheet),
+        marked: amount(row.marked),
         tolerance: row.tolerance,
-        in_words: in_words(row, marked, tolerance, power),
+        in_words: in_words(row, mark.as_ref(), marked, tolerance, power),
+        disagreement: disagreement(row, tray)?.map(|d| DisagreementView::of(&d)),
+        explanations,
+        mark,
         power: power.map(Amount::from),
         marking: row.marking.clone(),
         bands: drawn(row, marked, tolerance),
@@ -186,11 +214,40 @@ fn part_view(row: &PartRow, tray: &TrayRows, policy: &Policy) -> Result<PartView
             .collect::<Result<_, _>>()?,
         standing: Name(standing),
         step: Name(step),
+        steps,
     })
 }
 
 fn latest(readings: &[ReadingView]) -> Option<ReadingView> {
     readings.iter().rfind(|r| !r.before_fitting).cloned()
+}
+
+/// What sheet, mark and meter disagree about now, unless somebody has answered it for these values.
+pub fn disagreement(row: &PartRow, tray: &TrayRows) -> Result<Option<Disagreement>, ApiError> {
+    let last_fitting = tray.fittings.iter().rfind(|f| f.part_id == row.id);
+    // What was fitted since is another part.
+    let reading = tray
+        .readings
+        .iter()
+        .rfind(|r| r.part_id == row.id && r.ohm.is_some())
+        .filter(|_| last_fitting.is_none());
+    let values = Values {
+        part: row.kind()?,
+        sheet_si: row.sheet,
+        marked_si: row.marked,
+        measured_si: reading.and_then(|r| r.ohm),
+        in_circuit: reading.is_some_and(|r| r.state == State::InCircuit.name()),
+    };
+    let Some(found) = find(&values) else { return Ok(None) };
+    let answered = tray.explanations.iter().any(|e| {
+        let same = match found.between {
+            Between::SheetAndMark => e.sheet == values.sheet_si && e.marked == values.marked_si,
+            Between::MarkAndMeter => e.marked == values.marked_si && e.measured == values.measured_si,
+            Between::SheetAndMeter => e.sheet == values.sheet_si && e.measured == values.measured_si,
+        };
+        e.part_id == row.id && e.pair == found.between.name() && same
+    });
+    Ok((!answered).then_some(found))
 }
 
 /// The bands as they were seen, or as the mark would be banded.
@@ -201,7 +258,16 @@ fn drawn(row: &PartRow, marked: Option<Ohm>, tolerance: Option<Fraction>) -> Vec
     colours.into_iter().map(Name).collect()
 }
 
-fn in_words(row: &PartRow, marked: Option<Ohm>, tolerance: Option<Fraction>, power: Option<Watt>) -> String {
+fn in_words(
+    row: &PartRow,
+    mark: Option<&MeaningView>,
+    marked: Option<Ohm>,
+    tolerance: Option<Fraction>,
+    power: Option<Watt>,
+) -> String {
+    if let (Some(m), true) = (mark, row.kind != PartKind::Resistor.name()) {
+        return m.in_words.replace(", ", " · ");
+    }
     let mut words = Vec::new();
     if let Some(v) = marked {
         let t =
@@ -209,7 +275,7 @@ fn in_words(row: &PartRow, marked: Option<Ohm>, tolerance: Option<Fraction>, pow
         words.push(format!("{v} {t}"));
     }
     words.extend(power.map(|p| p.to_string()));
-    words.push(row.family.clone());
+    words.push(row.family.clone().unwrap_or_else(|| row.kind.clone()));
     words.join(" · ")
 }
 

@@ -6,9 +6,12 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 
 use crate::amount::Amount;
+use crate::decode::wire::{DecodeQuestion, MeaningView};
+use crate::explanation::{DisagreementView, ExplanationView};
 use crate::judge::view::{Judgement, ReasonView};
 use crate::name::{
-    CallName, ColourName, FamilyName, ModeName, PositionName, SchoolName, StandingName, StateName, StepName,
+    CallName, ColourName, MadeOfName, ModeName, PartKindName, PositionName, SchoolName, StandingName, StateName,
+    StepName,
 };
 
 /// A new part.
@@ -22,8 +25,20 @@ pub struct NewPart {
     /// What is marked on it, as typed.
     #[schema(max_length = 120)]
     pub marking: Option<String>,
-    /// How it is made; carbon composition where it does not say.
-    pub family: Option<FamilyName>,
+    /// A reading of its marking that was chosen.
+    pub mark: Option<MarkChoice>,
+    /// How it is made; a resistor is carbon composition where it does not say.
+    pub family: Option<MadeOfName>,
+}
+
+/// One of the readings of a marking: the question that was asked, and which answer is meant.
+#[derive(Debug, Clone, Deserialize, ToSchema)]
+pub struct MarkChoice {
+    /// The question as it was put to `/api/decode`.
+    pub question: DecodeQuestion,
+    /// Which reading, counted from 0.
+    #[serde(default)]
+    pub reading: usize,
 }
 
 /// A change to a part; what is left out stays.
@@ -34,11 +49,8 @@ pub struct PartChange {
     /// What is marked on it, as typed; empty takes the mark away.
     #[schema(max_length = 120)]
     pub marking: Option<String>,
-    /// Its bands, first band first.
-    #[schema(max_items = 20)]
-    pub colours: Option<Vec<String>>,
-    /// Which reading of the marking is meant, counted from 0.
-    pub reading: Option<usize>,
+    /// A reading of its marking that was chosen.
+    pub mark: Option<MarkChoice>,
     /// What the sheet says, as typed; empty takes it away.
     #[schema(max_length = 200)]
     pub sheet: Option<String>,
@@ -46,7 +58,7 @@ pub struct PartChange {
     #[schema(max_length = 200)]
     pub watts: Option<String>,
     /// How it is made.
-    pub family: Option<FamilyName>,
+    pub family: Option<MadeOfName>,
     /// Where it sits; null takes it away.
     #[serde(default, deserialize_with = "present")]
     pub position: Option<Option<PositionName>>,
@@ -75,8 +87,10 @@ pub struct PartView {
     pub version: i32,
     /// Its name on the sheet.
     pub name: String,
-    /// How it is made.
-    pub family: FamilyName,
+    /// What it is.
+    pub kind: PartKindName,
+    /// How it is made, where that is known.
+    pub family: Option<MadeOfName>,
     /// Where it sits.
     pub position: Option<PositionName>,
     /// Where it is found.
@@ -91,6 +105,12 @@ pub struct PartView {
     pub marked: Option<Amount>,
     /// The marked tolerance as a fraction.
     pub tolerance: Option<f64>,
+    /// The reading of its marking that was accepted, as it was.
+    pub mark: Option<MeaningView>,
+    /// What sheet, mark and meter disagree about; null where they agree or it was answered.
+    pub disagreement: Option<DisagreementView>,
+    /// How disagreements were explained, oldest first.
+    pub explanations: Vec<ExplanationView>,
     /// Its rated watts.
     pub power: Option<Amount>,
     /// Value, tolerance, watts and family in one line.
@@ -118,6 +138,8 @@ pub struct PartView {
     pub standing: StandingName,
     /// The step that is next.
     pub step: StepName,
+    /// The steps that there are for such a part.
+    pub steps: Vec<StepName>,
 }
 
 /// The other half of a pair.

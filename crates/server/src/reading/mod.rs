@@ -7,6 +7,7 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use owl_core::named::Named;
+use owl_core::part::PartKind;
 use owl_core::quantity::Ohm;
 use owl_core::reading::doubt::doubt;
 use owl_core::reading::{Mode, State as PartState};
@@ -39,6 +40,10 @@ pub async fn take(
 ) -> Result<(StatusCode, Json<PartView>), ApiError> {
     let mut tx = app.pool.begin().await?;
     let part = crate::part::store::lock(&mut tx, part_id).await?;
+    if part.kind()? != PartKind::Resistor {
+        let why = format!("{} is a {}: it cannot be measured here yet", part.name, part.kind);
+        return Err(ApiError::field("typed", why));
+    }
     let (value, _) = read_entry(&new.typed).map_err(|e| ApiError::field("typed", e))?;
     if !new.confirmed {
         ask_if_doubtful(&part, value)?;
@@ -58,7 +63,7 @@ pub async fn take(
 }
 
 fn ask_if_doubtful(part: &PartRow, value: Option<Ohm>) -> Result<(), ApiError> {
-    let expected = part.marked_ohm.or(part.sheet_ohm).and_then(|v| Ohm::new(v).ok());
+    let expected = part.marked.or(part.sheet).and_then(|v| Ohm::new(v).ok());
     match value.zip(expected).and_then(|(v, e)| doubt(v, e)) {
         Some(d) => Err(ApiError::Ask { question: d.question, field: "typed".to_owned() }),
         None => Ok(()),

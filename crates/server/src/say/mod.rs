@@ -103,8 +103,8 @@ fn known(rows: &TrayRows, selected: Option<Uuid>) -> Result<Tray, ApiError> {
             let last = rows.readings.iter().rfind(|r| r.part_id == p.id);
             Ok(Known {
                 name: p.name.clone(),
-                marked: ohm(p.marked_ohm),
-                sheet: ohm(p.sheet_ohm),
+                marked: ohm(p.marked).filter(|_| p.name.starts_with('R')),
+                sheet: ohm(p.sheet).filter(|_| p.name.starts_with('R')),
                 state: last.map(|r| stored(&r.state)).transpose()?,
             })
         })
@@ -122,7 +122,8 @@ async fn apply(
 ) -> Result<Uuid, ApiError> {
     let existing = rows.parts.iter().find(|p| p.name == u.name);
     let mut row = existing.cloned().unwrap_or_else(|| PartRow::new(q.key, ticket_id, &u.name));
-    let changes = !u.mark.is_empty() || u.sheet.is_some() || u.pair.is_some();
+    let of_other = u.other.as_ref().is_some_and(|o| o.meaning.is_some() || o.sheet_si.is_some());
+    let changes = !u.mark.is_empty() || u.sheet.is_some() || u.pair.is_some() || of_other;
     if let (Some(part), true) = (existing, changes) {
         let seen =
             q.version.ok_or_else(|| ApiError::field("version", "say which version of the part was seen"))?;
@@ -133,7 +134,7 @@ async fn apply(
         // A sentence is no marking: what it says of the mark is in the value and the bands.
         row.marking = String::new();
     } else if let Some(t) = u.mark.tolerance {
-        if row.marked_ohm.is_none() {
+        if row.marked.is_none() {
             return Err(ApiError::field(
                 "text",
                 format!("{} has no mark yet: say its value with the tolerance", u.name),
@@ -145,9 +146,15 @@ async fn apply(
     row.watts = u.mark.power.map(|p| p.watts()).or(row.watts);
     row.position = u.mark.position.map(|p| p.name().to_owned()).or(row.position);
     if let Some(family) = u.mark.family {
-        row.family = family.name().to_owned();
+        row.family = Some(family.name().to_owned());
     }
-    row.sheet_ohm = u.sheet.map(Ohm::ohms).or(row.sheet_ohm);
+    row.sheet = u.sheet.map(Ohm::ohms).or(row.sheet);
+    if let Some(other) = &u.other {
+        if let Some(m) = &other.meaning {
+            row.accept(m, &other.marking)?;
+        }
+        row.sheet = other.sheet_si.or(row.sheet);
+    }
     if existing.is_none() {
         crate::part::store::insert(db, &row).await?;
     } else if changes {

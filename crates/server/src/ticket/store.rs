@@ -51,7 +51,7 @@ pub async fn lines(pool: &PgPool) -> Result<Vec<LineRow>, ApiError> {
     Ok(sqlx::query_as!(
         LineRow,
         r#"with state as (
-             select p.ticket_id,
+             select p.ticket_id, p.kind,
                     exists (select from reading r where r.part_id = p.id) as measured,
                     (select d.decided from decision d where d.part_id = p.id
                        and not exists (select from reading r where r.part_id = p.id and r.taken_at > d.decided_at)
@@ -63,7 +63,7 @@ pub async fn lines(pool: &PgPool) -> Result<Vec<LineRow>, ApiError> {
            )
            select t.id, t.name, t.class,
                   count(s.ticket_id) as "parts!",
-                  count(*) filter (where s.ticket_id is not null and not s.measured and s.fitting_id is null
+                  count(*) filter (where s.ticket_id is not null and s.kind = 'resistor' and not s.measured and s.fitting_id is null
                                       or s.worked = false) as "to_measure!",
                   count(*) filter (where s.decided = 'replace' and s.fitting_id is null) as "to_fit!",
                   count(*) filter (where s.fitting_id is not null and s.worked is null) as "to_prove!",

@@ -1,0 +1,154 @@
+//! When the sheet, the mark and the meter say different things: by more than 2 : 1 it is a question
+//! that stays with the part until somebody answers it.
+
+use crate::named::{Named, named};
+use crate::part::PartKind;
+use crate::quantity::write::write;
+use crate::source::Source;
+
+/// The ratio from which two of the three values are in disagreement.
+pub const RATIO: f64 = 2.0;
+
+named! {
+    /// Which two values disagree.
+    "disagreement" Between {
+        /// What the sheet says and what is marked.
+        SheetAndMark = "sheet and mark",
+        /// What is marked and what the meter says.
+        MarkAndMeter = "mark and meter",
+        /// What the sheet and the meter say; nothing is marked.
+        SheetAndMeter = "sheet and meter",
+    }
+}
+
+named! {
+    /// How a disagreement was explained.
+    "explanation" Explanation {
+        /// The sheet is wrong.
+        Misprint = "the sheet is misprinted",
+        /// The mark was read wrongly.
+        Misread = "the marking was misread",
+        /// Somebody fitted another value.
+        WrongPart = "a wrong part was fitted before",
+        /// Made so, or altered on purpose.
+        Changed = "the set was made or altered so",
+        /// The part is no longer what it was.
+        Failed = "the part has failed",
+        /// The measurement is wrong.
+        Mismeasured = "the measurement is wrong",
+    }
+}
+
+/// The three values of a part, in the base unit of its quantity, and whether the reading was taken in
+/// circuit.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Values {
+    /// What the part is.
+    pub part: PartKind,
+    /// What the sheet says.
+    pub sheet_si: Option<f64>,
+    /// What is marked.
+    pub marked_si: Option<f64>,
+    /// What the meter says.
+    pub measured_si: Option<f64>,
+    /// Whether other parts lay across it: then a low resistance proves nothing (rule R2).
+    pub in_circuit: bool,
+}
+
+/// Two values that disagree.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Disagreement {
+    /// Which.
+    pub between: Between,
+    /// The greater over the lesser.
+    pub ratio: f64,
+    /// In words, as a question.
+    pub question: String,
+    /// The answers that can be given.
+    pub answers: Vec<Explanation>,
+    /// Where the rule comes from.
+    pub source: Source,
+}
+
+/// The first disagreement by more than [`RATIO`]: sheet against mark, then the meter against the mark,
+/// or against the sheet where nothing is marked.
+///
+/// ```
+/// use owl_core::marking::disagreement::{Values, find};
+/// use owl_core::part::PartKind;
+/// let v = Values { part: PartKind::Resistor, sheet_si: Some(68e3), marked_si: Some(680e3),
+///     measured_si: None, in_circuit: false };
+/// assert!(find(&v).unwrap().question.contains("10 times the sheet"));
+/// assert!(find(&Values { marked_si: Some(75e3), ..v }).is_none());
+/// ```
+#[must_use]
+pub fn find(values: &Values) -> Option<Disagreement> {
+    let pair = |a: Option<f64>, b: Option<f64>| Some((a?, b?)).filter(|(a, b)| *a > 0.0 && *b > 0.0);
+    if let Some((sheet, mark)) = pair(values.sheet_si, values.marked_si)
+        && let Some(d) = of(values.part, Between::SheetAndMark, sheet, mark)
+    {
+        return Some(d);
+    }
+    let (between, against) = match (values.marked_si, values.sheet_si) {
+        (Some(m), _) => (Between::MarkAndMeter, Some(m)),
+        (None, s) => (Between::SheetAndMeter, s),
+    };
+    let (against, measured) = pair(against, values.measured_si)?;
+    // In circuit others lie across it: a resistor can only read low, a capacitor only high.
+    let excused = values.in_circuit
+        && match values.part {
+            PartKind::Resistor | PartKind::Coil => measured < against,
+            PartKind::Capacitor => measured > against,
+            PartKind::Diode | PartKind::Lamp => true,
+        };
+    if excused { None } else { of(values.part, between, against, measured) }
+}
+
+fn of(part: PartKind, between: Between, first: f64, second: f64) -> Option<Disagreement> {
+    let ratio = if first > second { first / second } else { second / first };
+    if ratio <= RATIO {
+        return None;
+    }
+    let quantity = part.quantity()?;
+    let (a, b) = (write(quantity, first), write(quantity, second));
+    let times = |name: &str| {
+        let n = write_ratio(ratio);
+        if second > first { format!("{n} times the {name}") } else { format!("1/{n} of the {name}") }
+    };
+    let (question, answers) = match between {
+        Between::SheetAndMark => (
+            format!("Marked {b}, {} ({a}): misprint, misread, or a wrong part fitted before?", times("sheet")),
+            vec![Explanation::Misprint, Explanation::Misread, Explanation::WrongPart, Explanation::Changed],
+        ),
+        Between::MarkAndMeter => (
+            format!("Measures {b}, {} ({a}): a failed part, a misread mark, or the measurement?", times("mark")),
+            vec![Explanation::Failed, Explanation::Misread, Explanation::Mismeasured],
+        ),
+        Between::SheetAndMeter => (
+            format!("Measures {b}, {} ({a}): a failed part, a misprint, or another part fitted before?", times("sheet")),
+            vec![Explanation::Failed, Explanation::Misprint, Explanation::WrongPart, Explanation::Mismeasured],
+        ),
+    };
+    let source = Source::practice("three values that disagree by more than 2 : 1 are asked about");
+    Some(Disagreement { between, ratio, question, answers, source })
+}
+
+fn write_ratio(ratio: f64) -> String {
+    let digits = if ratio < 9.95 { 1 } else { 0 };
+    let text = format!("{ratio:.digits$}");
+    text.strip_suffix(".0").map(str::to_owned).unwrap_or(text)
+}
+
+impl Disagreement {
+    /// Whether an answer can be given to it.
+    #[must_use]
+    pub fn takes(&self, answer: Explanation) -> bool {
+        self.answers.contains(&answer)
+    }
+
+    /// The names of its answers.
+    #[must_use]
+    pub fn answer_names(&self) -> Vec<&'static str> {
+        self.answers.iter().map(|a| a.name()).collect()
+    }
+}
