@@ -99,13 +99,37 @@ fn an_entry_with_two_meanings_names_the_other() {
     assert_eq!(said("=8,310").could_also_be, ["8.31 Ω"]);
 }
 
+/// Common practice, no source: other parts are said with their marking.
+#[test]
+fn a_part_that_is_no_resistor_is_said_with_its_marking() {
+    for (text, words) in [
+        ("C31 .02 MFD 600 WVDC", "marked 20 nF, 600 V DC"),
+        ("C7 333J sheet .03", "marked 33 nF ±5 %, the sheet says 30 nF"),
+        ("C9 30-30-10/400", "marked 30 µF + 30 µF + 10 µF, 400 V"),
+        ("C4 sheet 250mmf", "the sheet says 250 pF"),
+        ("L2 680uH 10%", "marked 680 µH ±10 %"),
+        ("D3 1N60", "marked 1N60"),
+        ("PL1 #49", "marked 2 V, 60 mA"),
+        ("C5 red red orange", "22 nF"),
+    ] {
+        let u = understand(text, &tray()).unwrap();
+        assert!(u.fresh && u.in_words.contains(words), "{text}: {}", u.in_words);
+        assert!(u.other.is_some() && u.mark.is_empty() && u.measured.is_none());
+    }
+}
+
 #[test]
 fn what_is_not_understood_is_said_in_words() {
     for (text, part) in [
         ("", "say a part"),
         ("R99", "not on the tray yet"),
         ("R99 cathode", "not on the tray yet"),
-        ("C4 .02", "only resistors"),
+        ("Q4 2N3904", "cannot be put on the tray"),
+        ("C4", "say what is printed on the capacitor"),
+        ("C4 = 3n3", "cannot be measured yet"),
+        ("C4 sheet", "what does the sheet say of C4"),
+        ("C4 chipmunk", "'chipmunk'"),
+        ("L3 5%", "no inductance"),
         ("hello", "'hello'"),
         ("R8 hullabaloo", "'hullabaloo'"),
         ("R8 🦉", "'🦉'"),

@@ -23,8 +23,8 @@ use crate::body::LARGEST_KB;
 use crate::error::{ApiError, PROBLEM, Problem};
 use crate::guard::{Hosts, guard};
 use crate::{
-    assets, combine, decision, decode, explanation, fitting, health, judge, part, reading, say, substitute, ticket,
-    workshop,
+    assets, combine, decision, decode, explanation, fitting, health, judge, part, reading, say, substitute,
+    ticket, workshop,
 };
 
 /// What every handler has.

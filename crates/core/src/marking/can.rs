@@ -12,16 +12,8 @@ use crate::quantity::{Farad, Volt};
 use crate::source::Source;
 
 /// The signs beside the lugs, and how they are named.
-const SIGNS: &[(char, &str)] = &[
-    ('▲', "▲"),
-    ('△', "▲"),
-    ('■', "■"),
-    ('□', "■"),
-    ('◗', "◗"),
-    ('◖', "◗"),
-    ('●', "◗"),
-    ('◐', "◗"),
-];
+const SIGNS: &[(char, &str)] =
+    &[('▲', "▲"), ('△', "▲"), ('■', "■"), ('□', "■"), ('◗', "◗"), ('◖', "◗"), ('●', "◗"), ('◐', "◗")];
 
 /// A piece of what is printed.
 #[derive(Debug, Clone, PartialEq)]
@@ -42,7 +34,8 @@ enum Piece {
 #[must_use]
 pub fn meaning(text: &str) -> Option<Meaning> {
     let pieces = pieces(text)?;
-    let looks = pieces.iter().any(|p| matches!(p, Piece::Sign(_) | Piece::Joint(_) | Piece::Times | Piece::Surge));
+    let looks =
+        pieces.iter().any(|p| matches!(p, Piece::Sign(_) | Piece::Joint(_) | Piece::Times | Piece::Surge));
     if !looks {
         return None;
     }
@@ -157,8 +150,12 @@ impl Can {
 
     fn surge(&mut self, volts: f64) -> Option<()> {
         let surge = Volt::new(volts).ok()?;
+        // A surge rating lies a little above the working volts; that of the 450 V sections is not that
+        // of a 25 V one in the same can.
         for r in self.sections.iter_mut().filter_map(|s| s.rating.as_mut()) {
-            r.surge.get_or_insert(surge);
+            if (1.0..=1.5).contains(&(volts / r.volts.volts())) {
+                r.surge.get_or_insert(surge);
+            }
         }
         Some(())
     }

@@ -101,11 +101,8 @@ fn eia96(text: &str) -> Option<Meaning> {
     }
     let row = MULTIPLIERS.iter().find(|m| m.letter == letter)?;
     let number = f64::from(*numbers(Series::E96).get(at.checked_sub(1)?)?);
-    let ohms = if row.exponent < 0 {
-        number / 10f64.powi(-row.exponent)
-    } else {
-        number * 10f64.powi(row.exponent)
-    };
+    let ohms =
+        if row.exponent < 0 { number / 10f64.powi(-row.exponent) } else { number * 10f64.powi(row.exponent) };
     let mut m = of(Code::Eia96, ohms, row.source.clone())?;
     m.tolerance = Tolerance::of_percent(1.0);
     m.because.push(format!("EIA-96: {head} is {number}, {letter} is × {}", 10f64.powi(row.exponent)));

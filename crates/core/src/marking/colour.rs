@@ -105,7 +105,8 @@ impl Colour {
     pub fn list(text: &str) -> Result<Option<Vec<Self>>, MarkingError> {
         let words: Vec<&str> =
             text.split(|c: char| c.is_whitespace() || ",;-/".contains(c)).filter(|w| !w.is_empty()).collect();
-        let words: Vec<&str> = words.into_iter().filter(|w| !NOISE.iter().any(|n| w.eq_ignore_ascii_case(n))).collect();
+        let words: Vec<&str> =
+            words.into_iter().filter(|w| !NOISE.iter().any(|n| w.eq_ignore_ascii_case(n))).collect();
         let any = words.iter().any(|w| w.len() > 2 && Self::of_word(w).is_some());
         let all = !words.is_empty() && words.iter().all(|w| Self::of_word(w).is_some());
         if !any && !all {

@@ -63,10 +63,9 @@ pub(super) fn meanings(colours: &[Colour], hints: &Hints) -> Vec<(f64, Meaning)>
         }
         // A scheme that was named is the right one, however rare.
         let of_scheme = if hints.scheme.is_some() { layout.weight.max(0.05) } else { layout.weight };
-        let mut search =
-            |turn: Turn, seen: &[Colour], weight: f64| {
-                Search { layout, turn, seen, hints, weight: of_scheme * weight, found: &mut found }.run();
-            };
+        let mut search = |turn: Turn, seen: &[Colour], weight: f64| {
+            Search { layout, turn, seen, hints, weight: of_scheme * weight, found: &mut found }.run();
+        };
         search(Turn::None, &row, 1.0);
         let n = row.len();
         let mut turned = row.clone();
@@ -85,15 +84,18 @@ pub(super) fn meanings(colours: &[Colour], hints: &Hints) -> Vec<(f64, Meaning)>
         found.retain(|p| {
             let as_taken = taken(p.layout, p.turn, colours);
             let changed = as_taken.iter().zip(&p.colours).filter(|(a, b)| a != b).count();
-            changed * 2 <= colours.len()
+            changed * 2 < colours.len()
         });
     }
     found.sort_by(|a, b| b.score.total_cmp(&a.score));
     let least = found.first().map_or(0.0, |p| p.score) * weight(Weight::Told);
     let mut told: Vec<(f64, Meaning)> = Vec::new();
     for (i, pick) in found.iter().enumerate() {
-        if told.len() >= 12 || i >= 60 || (i > 0 && pick.score < least && pick.faded) {
-            break;
+        if i >= 40 && !pick.as_seen() {
+            continue;
+        }
+        if i > 0 && pick.score < least && !pick.as_seen() {
+            continue;
         }
         let meaning = pick.explain(colours, hints);
         let same = told.iter_mut().find(|(_, m)| {
@@ -212,6 +214,10 @@ impl Pick {
         self.layout.places.iter().zip(&self.cells).filter_map(|(r, c)| c.map(|c| (*r, c)))
     }
 
+    fn as_seen(&self) -> bool {
+        !self.faded && self.turn == Turn::None
+    }
+
     fn cell(&self, role: Role) -> Option<&'static Cell> {
         self.roles().find(|(r, _)| *r == role).map(|(_, c)| c)
     }
@@ -244,7 +250,8 @@ impl Pick {
             }
         }
         exponent -= behind_point.unwrap_or(0);
-        let number = if exponent < 0 { digits / 10f64.powi(-exponent) } else { digits * 10f64.powi(exponent) };
+        let number =
+            if exponent < 0 { digits / 10f64.powi(-exponent) } else { digits * 10f64.powi(exponent) };
         if number <= 0.0 {
             return None;
         }
@@ -297,12 +304,13 @@ impl Pick {
         let mut m = Meaning::new(layout.part, layout.code, self.value(), layout.source.clone());
         m.scheme = Some(layout.scheme);
         m.colours = self.colours[..layout.places.len()].to_vec();
+        m.as_seen = self.as_seen();
         m.made = layout.made;
         if hints.wide_first && layout.scheme == Scheme::Bands && m.colours.len() > 2 {
             m.made = Some(MadeOf::Resistor(Family::Wirewound));
             m.because.push("a wide first band: wirewound".to_owned());
         }
-        m.because.push(format!("{}: {}", counted(layout, m.colours.len()), spelled(&m.colours)));
+        m.because.push(format!("{}{}", counted(layout, m.colours.len()), spelled(&m.colours)));
         self.explain_order(given, &mut m.because);
         for (role, cell) in self.roles() {
             match role {
@@ -343,6 +351,12 @@ impl Pick {
         if self.layout.scheme == Scheme::BodyEndDot && given.get(1..3) != self.colours.get(1..3) {
             because.push("no dot or end of its own: it has the body's colour".to_owned());
         }
+        if self.faded
+            && self.turn == Turn::None
+            && let Some(why) = refusal(self.layout, &seen)
+        {
+            because.push(format!("{why}, so a colour has changed"));
+        }
         let mut told: Vec<(Colour, Colour)> = Vec::new();
         for (&truly, &looks) in self.colours.iter().zip(&seen) {
             if truly != looks && !told.contains(&(truly, looks)) {
@@ -354,7 +368,9 @@ impl Pick {
         }
         if self.turn == Turn::None && self.layout.turns && !self.faded {
             let back = taken(self.layout, Turn::OtherEnd, given);
-            if back != seen && let Some(why) = refusal(self.layout, &back) {
+            if back != seen
+                && let Some(why) = refusal(self.layout, &back)
+            {
                 because.push(format!("it cannot be read from the other end: {why}"));
             }
         }
@@ -395,12 +411,11 @@ fn temperature(cell: &Cell) -> String {
     }
 }
 
+/// "four bands: " for resistors; the other codes' names say enough.
 fn counted(layout: &Layout, n: usize) -> String {
-    let count = ["one", "two", "three", "four", "five", "six"][n - 1];
     match layout.code {
-        Code::ColourBands if n == 1 => "one band".to_owned(),
-        Code::ColourBands => format!("{count} bands"),
-        code => code.to_string(),
+        Code::ColourBands => format!("{} bands: ", ["one", "two", "three", "four", "five", "six"][n - 1]),
+        _ => String::new(),
     }
 }
 
@@ -412,9 +427,8 @@ pub(super) fn spelled(colours: &[Colour]) -> String {
 fn refusal(layout: &Layout, colours: &[Colour]) -> Option<String> {
     for (place, colour) in colours.iter().enumerate() {
         let role = layout.places.get(place)?;
-        let first = ["first", "second", "third"].get(
-            layout.places[..place].iter().filter(|r| **r == Role::Digit).count(),
-        );
+        let first = ["first", "second", "third"]
+            .get(layout.places[..place].iter().filter(|r| **r == Role::Digit).count());
         if layout.cells(place, *colour).is_empty() {
             return Some(match role {
                 Role::Digit => format!("{colour} cannot be a {} digit", first.unwrap_or(&"further")),
@@ -427,7 +441,8 @@ fn refusal(layout: &Layout, colours: &[Colour]) -> Option<String> {
                 _ => format!("{colour} has no meaning as {role}"),
             });
         }
-        if place == 0 && *colour == Colour::Black && layout.part == PartKind::Resistor && *role == Role::Digit {
+        if place == 0 && *colour == Colour::Black && layout.part == PartKind::Resistor && *role == Role::Digit
+        {
             return Some("black cannot be the first digit: no value begins with 0".to_owned());
         }
     }
@@ -440,7 +455,9 @@ pub(super) fn refused(colours: &[Colour], hints: &Hints) -> MarkingError {
         Some(PartKind::Coil) => Scheme::ChokeBands,
         _ => Scheme::Bands,
     });
-    let of_scheme: Vec<&Layout> = layouts().iter().filter(|l| l.scheme == scheme).collect();
+    // The link's single band is black or it is none.
+    let of_scheme: Vec<&Layout> =
+        layouts().iter().filter(|l| l.scheme == scheme && l.places[0] != Role::Link).collect();
     let fitting = of_scheme.iter().find(|l| fitted(l, colours).is_some());
     let Some(layout) = fitting else {
         let mut counts: Vec<usize> = of_scheme.iter().map(|l| l.places.len()).collect();

@@ -56,8 +56,7 @@ pub fn tolerance(letter: char, value: Farad) -> Option<Tolerance> {
 /// The meanings of a digit code, each with its weight among them; empty if `text` is none.
 #[must_use]
 pub fn meanings(text: &str) -> Vec<(f64, Meaning)> {
-    let text: String =
-        text.trim().chars().map(|c| if matches!(c, 'µ' | 'μ') { 'u' } else { c }).collect();
+    let text: String = text.trim().chars().map(|c| if matches!(c, 'µ' | 'μ') { 'u' } else { c }).collect();
     let whole = body(&text, None);
     if !whole.is_empty() {
         return whole;
@@ -65,12 +64,17 @@ pub fn meanings(text: &str) -> Vec<(f64, Meaning)> {
     // Volts ahead, and always three digits behind them: 2A104J.
     match text.split_at_checked(2) {
         Some((head, rest)) => match volts::of_letters(head) {
-            Some(v) if rest.bytes().take_while(u8::is_ascii_digit).count() == 3 => body(rest, Some((head, v))),
+            Some(v) if rest.bytes().take_while(u8::is_ascii_digit).count() == 3 => {
+                body(rest, Some((head, v)))
+            }
             _ => vec![],
         },
         None => vec![],
     }
 }
+
+/// What is said of digits that are no code.
+const PLAIN: &str = "a plain number of picofarad";
 
 /// A value: its number in farad, its weight, and why.
 struct Reading {
@@ -92,8 +96,11 @@ fn body(text: &str, ahead: Option<(&str, f64)>) -> Vec<(f64, Meaning)> {
             let source = Source::standard("IEC 60062:2016, clauses 5 and 6");
             let mut m = Meaning::new(PartKind::Capacitor, Code::DigitCode, Value::Capacitance(value), source);
             if !reading.because.is_empty() {
-                m.because.push(reading.because);
+                m.because.push(reading.because.clone());
             }
+            // With a letter behind them three digits are the code, not a plain number.
+            let plain = reading.because == PLAIN && tail.letter.is_some();
+            let weight = if plain { 0.1 } else { reading.weight };
             if let Some(letter) = tail.letter {
                 let t = tolerance(letter, value)?;
                 m.tolerance = Some(t);
@@ -106,7 +113,7 @@ fn body(text: &str, ahead: Option<(&str, f64)>) -> Vec<(f64, Meaning)> {
             if let Some(v) = tail.volts {
                 m.rating = v.rating();
             }
-            Some((reading.weight, m))
+            Some((weight, m))
         })
         .collect()
 }
@@ -225,7 +232,7 @@ fn zeros(digits: &str) -> Option<Vec<Reading>> {
             let code = Reading { farads: head * 10f64.powi(exponent) / 1e12, weight, because: told };
             let mut both = vec![code];
             if last == 0 || digits.len() == 4 {
-                both.push(Reading { because: "a plain number of picofarad".to_owned(), ..plain(0.6)? });
+                both.push(Reading { because: PLAIN.to_owned(), ..plain(0.6)? });
             }
             Some(both)
         }

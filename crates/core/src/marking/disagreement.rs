@@ -117,16 +117,30 @@ fn of(part: PartKind, between: Between, first: f64, second: f64) -> Option<Disag
     };
     let (question, answers) = match between {
         Between::SheetAndMark => (
-            format!("Marked {b}, {} ({a}): misprint, misread, or a wrong part fitted before?", times("sheet")),
+            format!(
+                "Marked {b}, {} ({a}): misprint, misread, or a wrong part fitted before?",
+                times("sheet")
+            ),
             vec![Explanation::Misprint, Explanation::Misread, Explanation::WrongPart, Explanation::Changed],
         ),
         Between::MarkAndMeter => (
-            format!("Measures {b}, {} ({a}): a failed part, a misread mark, or the measurement?", times("mark")),
+            format!(
+                "Measures {b}, {} ({a}): a failed part, a misread mark, or the measurement?",
+                times("mark")
+            ),
             vec![Explanation::Failed, Explanation::Misread, Explanation::Mismeasured],
         ),
         Between::SheetAndMeter => (
-            format!("Measures {b}, {} ({a}): a failed part, a misprint, or another part fitted before?", times("sheet")),
-            vec![Explanation::Failed, Explanation::Misprint, Explanation::WrongPart, Explanation::Mismeasured],
+            format!(
+                "Measures {b}, {} ({a}): a failed part, a misprint, or another part fitted before?",
+                times("sheet")
+            ),
+            vec![
+                Explanation::Failed,
+                Explanation::Misprint,
+                Explanation::WrongPart,
+                Explanation::Mismeasured,
+            ],
         ),
     };
     let source = Source::practice("three values that disagree by more than 2 : 1 are asked about");

@@ -97,7 +97,8 @@ pub fn chip(value: Ohm, four: bool) -> Option<String> {
 pub fn eia96(value: Ohm) -> Option<String> {
     let (digits, exponent) = significant(value.ohms())?;
     let at = numbers(Series::E96).binary_search(&digits).ok()? + 1;
-    let letter = chip_code::multipliers().iter().find(|m| m.exponent == exponent && m.lettering != "other")?;
+    let letter =
+        chip_code::multipliers().iter().find(|m| m.exponent == exponent && m.lettering != "other")?;
     Some(format!("{at:02}{}", letter.letter))
 }
 
@@ -123,7 +124,9 @@ pub fn digits(value: Farad, tolerance: Option<Fraction>) -> Option<String> {
         Some(t) => {
             let percent = t.fraction() * 100.0;
             let same = |l: &&digit_code::ToleranceLetter| {
-                l.unit == super::scheme::CellUnit::Percent && l.minus == l.plus && (l.plus - percent).abs() < 1e-6
+                l.unit == super::scheme::CellUnit::Percent
+                    && l.minus == l.plus
+                    && (l.plus - percent).abs() < 1e-6
             };
             digit_code::tolerances().iter().find(same)?.letter.to_string()
         }

@@ -215,6 +215,8 @@ pub struct Meaning {
     pub scheme: Option<Scheme>,
     /// The colours as they are believed to be, in the order of the code.
     pub colours: Vec<Colour>,
+    /// Whether it is read as given: no colour taken for another, nothing turned.
+    pub as_seen: bool,
     /// Share of belief, 0 to 1; the meanings of one marking sum to 1.
     pub likelihood: f64,
     /// Why it is read so and what speaks for or against it.
@@ -242,6 +244,7 @@ impl Meaning {
             notes: vec![],
             scheme: None,
             colours: vec![],
+            as_seen: true,
             likelihood: 1.0,
             because: vec![],
             source,

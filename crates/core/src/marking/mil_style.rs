@@ -105,7 +105,9 @@ pub fn meaning(text: &str) -> Option<Meaning> {
             && l.styles.split(' ').any(|s| s == style.style)
     });
     match letter {
-        Some(l) if l.meaning.contains("ppm") => m.temperature = Some(format!("{characteristic}: {}", l.meaning)),
+        Some(l) if l.meaning.contains("ppm") => {
+            m.temperature = Some(format!("{characteristic}: {}", l.meaning))
+        }
         Some(l) => m.notes.push(format!("{characteristic}: {}", l.meaning)),
         None if characteristic.is_empty() => {}
         None => m.notes.push(format!("characteristic {characteristic} is in no table here")),

@@ -1,8 +1,8 @@
 //! Numbers and units in words: `4.7k 5% 1W`, `10 kΩ ±10 %`, `470 ohms`.
 
 use super::{Code, MarkingError, Meaning, Tolerance, Value, letter_code};
-use crate::part::{Family, MadeOf, PartKind, body};
 use crate::named::Named;
+use crate::part::{Family, MadeOf, PartKind, body};
 use crate::quantity::read::{quantity_of_unit, read};
 use crate::quantity::{Fraction, Ohm, Quantity, Watt};
 use crate::source::Source;

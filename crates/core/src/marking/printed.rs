@@ -7,9 +7,7 @@ use std::sync::LazyLock;
 use serde::Deserialize;
 
 use super::volts::{self, Printed};
-use super::{
-    Code, Meaning, Rating, SafetyClass, Tolerance, Value, VoltsKind, date, digit_code, temperature,
-};
+use super::{Code, Meaning, Rating, SafetyClass, Tolerance, Value, VoltsKind, date, digit_code, temperature};
 use crate::named::Named;
 use crate::part::{CapacitorFamily, MadeOf, PartKind};
 use crate::quantity::read::{quantity_of_unit, read};
@@ -161,10 +159,8 @@ impl Beside {
     fn put_on(&self, mut m: Meaning) -> Meaning {
         m.tolerance = self.tolerance.or(m.tolerance);
         let rating = self.rating.and_then(Printed::rating).or(m.rating);
-        m.rating = rating.map(|r| Rating {
-            surge: self.surge.and_then(Printed::rating).map(|s| s.volts),
-            ..r
-        });
+        m.rating =
+            rating.map(|r| Rating { surge: self.surge.and_then(Printed::rating).map(|s| s.volts), ..r });
         m.safety = self.safety.first().copied();
         m.temperature = self.temperature.as_ref().map(|b| b.in_words.clone());
         let family = self.family.or(self.temperature.as_ref().map(|b| b.family));
@@ -214,8 +210,11 @@ fn percent(word: &str) -> Option<Tolerance> {
 /// `X2`, `Y1`, `X1Y2`, `X1/Y2`.
 fn safety(upper: &str) -> Option<Vec<SafetyClass>> {
     let marks: String = upper.chars().filter(|c| *c != '/').collect();
-    let pairs: Option<Vec<SafetyClass>> =
-        marks.as_bytes().chunks(2).map(|p| SafetyClass::from_name(std::str::from_utf8(p).ok()?).ok()).collect();
+    let pairs: Option<Vec<SafetyClass>> = marks
+        .as_bytes()
+        .chunks(2)
+        .map(|p| SafetyClass::from_name(std::str::from_utf8(p).ok()?).ok())
+        .collect();
     pairs.filter(|p| (1..=2).contains(&p.len()))
 }
 
@@ -278,7 +277,8 @@ fn microfarads_beside_volts(words: &[String], volts: bool) -> Option<(f64, Meani
         _ => return None,
     };
     volts.then(|| {
-        let m = of_value(number / 1e6, vec!["beside volts a bare number is µF on an electrolytic".to_owned()])?;
+        let m =
+            of_value(number / 1e6, vec!["beside volts a bare number is µF on an electrolytic".to_owned()])?;
         Some((weight, m))
     })?
 }

@@ -56,6 +56,9 @@ pub struct TextCode {
 static TEXT_CODES: LazyLock<Vec<TextCode>> =
     LazyLock::new(|| rows("marking/text_code.csv", include_str!("../../data/marking/text_code.csv")));
 
+/// The most readings that are told, beside those that take the marking as it is seen.
+const MOST: usize = 12;
+
 /// The meanings of what is printed or of colours named in words, likeliest first, never empty.
 ///
 /// # Errors
@@ -220,8 +223,12 @@ fn ranked(mut found: Vec<(f64, Meaning)>) -> Vec<Meaning> {
         }
     }
     let least = merged.first().map_or(0.0, |(w, _)| *w) * weigh::weight(weigh::Weight::Told);
-    merged.retain(|(w, _)| *w >= least);
-    merged.truncate(12);
+    merged.retain(|(w, m)| *w >= least || m.as_seen);
+    let mut told = 0;
+    merged.retain(|(_, m)| {
+        told += 1;
+        told <= MOST || m.as_seen
+    });
     let sum: f64 = merged.iter().map(|(w, _)| *w).sum();
     let mut all: Vec<Meaning> = merged
         .into_iter()

@@ -2,7 +2,9 @@
 //! from.
 
 use super::scheme::{Role, Scheme, Table, cells, layouts};
-use super::{Colour, chip_code, date, digit_code, diode, fading, lamp, letter_code, mil_style, temperature, volts};
+use super::{
+    Colour, chip_code, date, digit_code, diode, fading, lamp, letter_code, mil_style, temperature, volts,
+};
 use crate::named::{Named, named};
 use crate::part::body;
 use crate::preferred::{Series, numbers};
@@ -102,9 +104,17 @@ pub fn card(card: Card) -> Printed {
             &["letter", "as the point", "as the tolerance"],
             letter_code::multipliers()
                 .iter()
-                .map(|m| PrintedRow::new(vec![m.letter.to_string(), format!("× 10^{}", m.exponent), String::new()], &m.source))
+                .map(|m| {
+                    PrintedRow::new(
+                        vec![m.letter.to_string(), format!("× 10^{}", m.exponent), String::new()],
+                        &m.source,
+                    )
+                })
                 .chain(letter_code::tolerances().iter().map(|t| {
-                    PrintedRow::new(vec![t.letter.to_string(), String::new(), format!("±{} %", t.percent)], &t.source)
+                    PrintedRow::new(
+                        vec![t.letter.to_string(), String::new(), format!("±{} %", t.percent)],
+                        &t.source,
+                    )
                 })),
         ),
         Card::Eia96 => eia96(),
@@ -113,8 +123,11 @@ pub fn card(card: Card) -> Printed {
             card,
             &["letter", "tolerance", "used"],
             digit_code::tolerances().iter().map(|t| {
-                let value =
-                    if t.minus == t.plus { format!("±{} {}", t.plus, t.unit) } else { format!("−{} +{} %", t.minus, t.plus) };
+                let value = if t.minus == t.plus {
+                    format!("±{} {}", t.plus, t.unit)
+                } else {
+                    format!("−{} +{} %", t.minus, t.plus)
+                };
                 let small = if t.unit == super::scheme::CellUnit::Picofarad { "below 10 pF" } else { "" };
                 PrintedRow::new(vec![t.letter.to_string(), value, small.to_owned()], &t.source)
             }),
@@ -123,7 +136,8 @@ pub fn card(card: Card) -> Printed {
             card,
             &["letter", "0", "1", "2", "3"],
             volts::letters().iter().map(|l| {
-                let volts = |power: i32| format!("{}", (l.figure * 10f64.powi(power) * 100.0).round() / 100.0);
+                let volts =
+                    |power: i32| format!("{}", (l.figure * 10f64.powi(power) * 100.0).round() / 100.0);
                 PrintedRow::new(vec![l.letter.to_string(), volts(0), volts(1), volts(2), volts(3)], &l.source)
             }),
         ),
@@ -132,7 +146,10 @@ pub fn card(card: Card) -> Printed {
             card,
             &["watts", "length mm", "diameter mm"],
             body::bodies().iter().map(|b| {
-                PrintedRow::new(vec![b.watts.to_string(), b.length_mm.to_string(), b.diameter_mm.to_string()], &b.source)
+                PrintedRow::new(
+                    vec![b.watts.to_string(), b.length_mm.to_string(), b.diameter_mm.to_string()],
+                    &b.source,
+                )
             }),
         ),
         Card::Lamps => plain(
@@ -140,7 +157,13 @@ pub fn card(card: Card) -> Printed {
             &["number", "volts", "ampere", "base", "bead"],
             lamp::lamps().iter().map(|l| {
                 PrintedRow::new(
-                    vec![l.number.clone(), l.volts.to_string(), l.amperes.to_string(), l.base.clone(), l.bead.clone()],
+                    vec![
+                        l.number.clone(),
+                        l.volts.to_string(),
+                        l.amperes.to_string(),
+                        l.base.clone(),
+                        l.bead.clone(),
+                    ],
                     &l.source,
                 )
             }),
@@ -149,7 +172,10 @@ pub fn card(card: Card) -> Printed {
             card,
             &["place", "character", "meaning"],
             date::characters().iter().map(|c| {
-                PrintedRow::new(vec![c.place.to_string(), c.character.to_string(), c.number.to_string()], &c.source)
+                PrintedRow::new(
+                    vec![c.place.to_string(), c.character.to_string(), c.number.to_string()],
+                    &c.source,
+                )
             }),
         ),
         Card::Fading => {
@@ -158,7 +184,10 @@ pub fn card(card: Card) -> Printed {
                 &["seen", "may be", "on how many faded parts", "because"],
                 fading::table().iter().map(|f| {
                     let percent = crate::quantity::write::percent(f.chance);
-                    PrintedRow::new(vec![f.seen.to_string(), f.truly.to_string(), percent, f.because.clone()], &f.source)
+                    PrintedRow::new(
+                        vec![f.seen.to_string(), f.truly.to_string(), percent, f.because.clone()],
+                        &f.source,
+                    )
                 }),
             );
             for (row, f) in printed.rows.iter_mut().zip(fading::table()) {
@@ -234,10 +263,17 @@ fn diodes() -> Printed {
         sources.dedup();
         let text = |r: Option<&diode::Row>| r.map(|r| r.text.clone()).unwrap_or_default();
         let cells = vec![colour.to_string(), digit, text(suffix), text(family), text(serial)];
-        cells[1..].iter().any(|c| !c.is_empty()).then_some(PrintedRow { colour: Some(*colour), cells, sources })
+        cells[1..].iter().any(|c| !c.is_empty()).then_some(PrintedRow {
+            colour: Some(*colour),
+            cells,
+            sources,
+        })
     });
-    let mut printed =
-        plain(Card::Diode, &["colour", "digit", "letter behind 1N…", "first wide band", "second wide band"], rows);
+    let mut printed = plain(
+        Card::Diode,
+        &["colour", "digit", "letter behind 1N…", "first wide band", "second wide band"],
+        rows,
+    );
     printed.order = vec![
         "from the cathode: black and two digits, three digits, or four digits: 1N and these".to_owned(),
         "two wide bands and two digits: a Pro Electron number".to_owned(),
@@ -251,10 +287,12 @@ fn eia96() -> Printed {
     let all = numbers(Series::E96);
     // Ninety-six codes in four columns of twenty-four.
     let rows = (0..24).map(|i| {
-        let cells = (0..4).flat_map(|c| [format!("{:02}", c * 24 + i + 1), all[c * 24 + i].to_string()]).collect();
+        let cells =
+            (0..4).flat_map(|c| [format!("{:02}", c * 24 + i + 1), all[c * 24 + i].to_string()]).collect();
         PrintedRow::new(cells, &source)
     });
-    let mut printed = plain(Card::Eia96, &["code", "digits", "code", "digits", "code", "digits", "code", "digits"], rows);
+    let mut printed =
+        plain(Card::Eia96, &["code", "digits", "code", "digits", "code", "digits", "code", "digits"], rows);
     printed.order = vec![format!("multiplier: {}", letters.collect::<Vec<_>>().join(", "))];
     printed
 }
@@ -262,12 +300,20 @@ fn eia96() -> Printed {
 fn mil() -> Printed {
     let styles = mil_style::styles().iter().map(|s| {
         PrintedRow::new(
-            vec![format!("{}{}", s.style, s.size), format!("{} W", s.watts), s.family.to_string(), s.digits.to_string()],
+            vec![
+                format!("{}{}", s.style, s.size),
+                format!("{} W", s.watts),
+                s.family.to_string(),
+                s.digits.to_string(),
+            ],
             &s.source,
         )
     });
     let letters = mil_style::letters().iter().map(|l| {
-        PrintedRow::new(vec![l.styles.clone(), l.letter.clone(), l.meaning.clone(), l.place.clone()], &l.source)
+        PrintedRow::new(
+            vec![l.styles.clone(), l.letter.clone(), l.meaning.clone(), l.place.clone()],
+            &l.source,
+        )
     });
     let mut printed = plain(
         Card::Mil,
@@ -281,7 +327,9 @@ fn mil() -> Printed {
 fn temperatures() -> Printed {
     let rows = temperature::coefficients()
         .iter()
-        .map(|c| PrintedRow::new(vec!["name".to_owned(), c.name.clone(), format!("{} ppm/K", c.ppm)], &c.source))
+        .map(|c| {
+            PrintedRow::new(vec!["name".to_owned(), c.name.clone(), format!("{} ppm/K", c.ppm)], &c.source)
+        })
         .chain(temperature::class1().iter().map(|c| {
             let what = match c.place {
                 temperature::Place1::Figure => format!("{:.1}", c.number),

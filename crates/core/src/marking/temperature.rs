@@ -124,11 +124,7 @@ pub fn behaviour(text: &str) -> Option<Behaviour> {
         });
     }
     // The letter O is often printed, and more often typed, for the figure 0.
-    let text = if text.len() == 3 && text.as_bytes()[1] == b'O' {
-        text.replacen('O', "0", 1)
-    } else {
-        text
-    };
+    let text = if text.len() == 3 && text.as_bytes()[1] == b'O' { text.replacen('O', "0", 1) } else { text };
     let mut chars = text.chars();
     let (Some(a), Some(b), Some(c), None) = (chars.next(), chars.next(), chars.next(), chars.next()) else {
         return None;

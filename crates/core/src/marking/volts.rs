@@ -33,8 +33,9 @@ pub struct VoltsWord {
     pub source: Source,
 }
 
-static LETTERS: LazyLock<Vec<VoltageLetter>> =
-    LazyLock::new(|| rows("marking/voltage_letter.csv", include_str!("../../data/marking/voltage_letter.csv")));
+static LETTERS: LazyLock<Vec<VoltageLetter>> = LazyLock::new(|| {
+    rows("marking/voltage_letter.csv", include_str!("../../data/marking/voltage_letter.csv"))
+});
 static WORDS: LazyLock<Vec<VoltsWord>> =
     LazyLock::new(|| rows("marking/volts_word.csv", include_str!("../../data/marking/volts_word.csv")));
 
@@ -84,7 +85,9 @@ pub fn printed(word: &str) -> Option<Printed> {
     };
     let (ahead, rest) = if let Some(r) = rest.strip_prefix("DC").filter(|r| starts_number(r)) {
         (Some(VoltsKind::Direct), r)
-    } else if let Some(r) = rest.strip_prefix("AC").or_else(|| rest.strip_prefix('~')).filter(|r| starts_number(r)) {
+    } else if let Some(r) =
+        rest.strip_prefix("AC").or_else(|| rest.strip_prefix('~')).filter(|r| starts_number(r))
+    {
         (Some(VoltsKind::Alternating), r)
     } else {
         (ahead, rest)

@@ -129,7 +129,9 @@ fn usual(part: PartKind, number: f64, tolerance: Option<f64>) -> Usual {
                 Usual::Odd
             }
         }
-        (PartKind::Resistor, None) if preferred || is_member(Series::E192, number) => Usual::InSeries,
+        (PartKind::Resistor, None) if !preferred && is_member(Series::E192, number) => {
+            Usual::Finer(Series::E24)
+        }
         (PartKind::Lamp | PartKind::Diode, _) => Usual::InSeries,
         _ if preferred => Usual::InSeries,
         _ if is_older(part, number) => Usual::Older,
@@ -203,11 +205,10 @@ pub(super) fn explain(m: &mut Meaning, hints: &Hints, digits: usize) {
     let tolerance = m.tolerance_fraction().map(|t| t.fraction());
     match usual(m.part, number, tolerance) {
         Usual::InSeries => {}
-        Usual::Finer(series) => m.because.push(format!(
-            "unusual: {} at {} is not in {series}",
-            m.value,
-            percent(tolerance.unwrap_or_default())
-        )),
+        Usual::Finer(series) => m.because.push(match tolerance {
+            Some(t) => format!("unusual: {} at {} is not in {series}", m.value, percent(t)),
+            None => format!("unusual: {} is not in {series} and shows no tolerance", m.value),
+        }),
         Usual::Older => m.because.push("a value from before the preferred series".to_owned()),
         Usual::Odd => m.because.push("not a preferred value".to_owned()),
     }

@@ -155,7 +155,9 @@ pub enum SayError {
     #[error("'{0}' names no part; begin with one, such as R14, or select one first")]
     NoPart(String),
     /// A designation of a part that the tray does not hold.
-    #[error("{0} cannot be put on the tray; it takes resistors (R), capacitors (C), coils (L), diodes (D) and lamps (P)")]
+    #[error(
+        "{0} cannot be put on the tray; it takes resistors (R), capacitors (C), coils (L), diodes (D) and lamps (P)"
+    )]
     NoSuchKind(String),
     /// A reading of a part that cannot be measured here.
     #[error("{0} is a {1}: its marking can be read here, but it cannot be measured yet")]

@@ -86,12 +86,14 @@ fn diode_order() -> OrderView {
     let place = |name: &str| PlaceView { place: name.to_owned(), colours: digits.clone() };
     let mut places: Vec<PlaceView> = ["digit", "digit", "digit", "digit"].iter().map(|n| place(n)).collect();
     let suffixes = diode::table().iter().filter(|r| r.place == diode::Place::Suffix);
-    places.push(PlaceView { place: "letter".to_owned(), colours: suffixes.map(|r| Name(r.colour)).collect() });
+    places
+        .push(PlaceView { place: "letter".to_owned(), colours: suffixes.map(|r| Name(r.colour)).collect() });
     OrderView { code: "diode bands".to_owned(), places }
 }
 
 /// Which card.
 #[derive(Debug, serde::Deserialize, utoipa::IntoParams)]
+#[into_params(parameter_in = Query)]
 pub struct CardQuestion {
     /// Its name.
     pub name: CardName,

@@ -5,11 +5,13 @@ pub mod wire;
 
 use axum::Json;
 use owl_core::marking::{Colour, Hints, MarkingError, Meaning, read_colours, read_text};
-use owl_core::quantity::read::best;
+use owl_core::quantity::Quantity;
+use owl_core::quantity::read::{best, quantity_of_unit};
 
 use self::wire::{DecodeAnswer, DecodeQuestion, MeaningView};
 use crate::body::Body;
 use crate::error::ApiError;
+use crate::name::Name;
 
 /// Reads a marking.
 ///
@@ -19,7 +21,15 @@ use crate::error::ApiError;
     (status = 200, body = DecodeAnswer, description = "the readings, likeliest first")))]
 pub async fn decode(Body(question): Body<DecodeQuestion>) -> Result<Json<DecodeAnswer>, ApiError> {
     let readings = read(&question)?;
-    Ok(Json(DecodeAnswer { readings: readings.iter().map(MeaningView::of).collect() }))
+    let seen = match (&question.text, &question.colours) {
+        (_, Some(names)) => colours(names).ok(),
+        (Some(text), None) => Colour::list(text).ok().flatten(),
+        (None, None) => None,
+    };
+    Ok(Json(DecodeAnswer {
+        readings: readings.iter().map(MeaningView::of).collect(),
+        seen: seen.map(|row| row.into_iter().map(Name).collect()),
+    }))
 }
 
 /// The readings of a marking, likeliest first, never empty.
@@ -44,8 +54,17 @@ fn hints(question: &DecodeQuestion) -> Result<Hints, ApiError> {
             return Err(ApiError::field(field, "a value above zero is needed, in the base unit"));
         }
         let Some(text) = typed.filter(|t| !t.trim().is_empty()) else { return Ok(None) };
-        let Some(quantity) = question.part.and_then(|p| p.0.quantity()) else {
-            return Err(ApiError::field(field, "say what the part is, so that the value has a unit"));
+        // The part tells the quantity, or the unit that was typed, or what the marking alone is likeliest.
+        let unit = text.trim().trim_start_matches(|c: char| c.is_ascii_digit() || ".,/ ".contains(c));
+        let quantity = match question.part {
+            Some(p) => p.0.quantity(),
+            None => quantity_of_unit(unit).or_else(|| likeliest(question)),
+        };
+        let Some(quantity) = quantity else {
+            return Err(ApiError::field(
+                field,
+                "say it with its unit, such as 33 kΩ or 22 nF, or pick what the part is",
+            ));
         };
         let value = best(quantity, text).map_err(|e| ApiError::field(field, e))?;
         if value < 0.0 {
@@ -60,6 +79,12 @@ fn hints(question: &DecodeQuestion) -> Result<Hints, ApiError> {
         measured_si: number("measured", question.measured, question.measured_text.as_ref())?,
         expected_si: number("expected", question.expected, question.expected_text.as_ref())?,
     })
+}
+
+/// The quantity of the likeliest reading, when nothing is known beside the marking.
+fn likeliest(question: &DecodeQuestion) -> Option<Quantity> {
+    let bare = DecodeQuestion { measured_text: None, expected_text: None, ..question.clone() };
+    read(&bare).ok()?.first()?.value.number().map(|(quantity, _)| quantity)
 }
 
 /// Colours by name.

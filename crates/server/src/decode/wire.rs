@@ -49,6 +49,8 @@ pub struct DecodeQuestion {
 pub struct DecodeAnswer {
     /// At least one.
     pub readings: Vec<MeaningView>,
+    /// The colours as they were given or named in the text; null for anything printed.
+    pub seen: Option<Vec<ColourName>>,
 }
 
 /// A tolerance downwards and upwards, as fractions.

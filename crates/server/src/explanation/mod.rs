@@ -114,8 +114,9 @@ pub async fn explain(
     if !store::known(&mut tx, new.key).await? {
         crate::part::unchanged_since(&mut tx, &part, new.version).await?;
         let tray = crate::part::store::tray(&mut tx, part.ticket_id).await?;
-        let found = disagreement(&part, &tray)?
-            .ok_or_else(|| ApiError::field("answer", "sheet, mark and meter agree: there is nothing to answer"))?;
+        let found = disagreement(&part, &tray)?.ok_or_else(|| {
+            ApiError::field("answer", "sheet, mark and meter agree: there is nothing to answer")
+        })?;
         if !found.takes(new.answer.0) {
             let known = found.answer_names().join("', '");
             return Err(ApiError::field("answer", format!("the answers to this are '{known}'")));

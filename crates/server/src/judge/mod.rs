@@ -4,6 +4,7 @@ pub mod view;
 pub mod wire;
 
 use axum::Json;
+use owl_core::named::Named;
 use owl_core::part::{PartKind, Resistor};
 use owl_core::quantity::{Fraction, Ohm, Second, Watt};
 use owl_core::reading::{Accuracy, Mode, Reading, Shown};
@@ -65,7 +66,10 @@ pub fn resistor(part: &PartBody) -> Result<Resistor, ApiError> {
         None => None,
     };
     let power = part.power.map(Watt::new).transpose().map_err(|e| ApiError::field("part.power", e))?;
-    Ok(Resistor { family: part.family.0, value: positive("part.value", part.value)?, tolerance, power })
+    let family = part.family.0.resistor().ok_or_else(|| {
+        ApiError::field("part.family", format!("'{}' is no family of a resistor", part.family.0.name()))
+    })?;
+    Ok(Resistor { family, value: positive("part.value", part.value)?, tolerance, power })
 }
 
 fn reading(i: usize, r: &ReadingBody) -> Result<Reading, ApiError> {

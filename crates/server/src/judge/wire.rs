@@ -4,7 +4,7 @@ use serde::Deserialize;
 use utoipa::ToSchema;
 
 use crate::name::{
-    FamilyName, ModeName, PartKindName, PositionName, ReadQuantityName, SchoolName, StateName,
+    MadeOfName, ModeName, PartKindName, PositionName, ReadQuantityName, SchoolName, StateName,
 };
 
 /// A part, its readings and where it sits.
@@ -34,7 +34,7 @@ pub struct PartBody {
     /// Only resistors so far.
     pub kind: PartKindName,
     /// How it is made.
-    pub family: FamilyName,
+    pub family: MadeOfName,
     /// In ohm, above zero.
     #[schema(exclusive_minimum = 0)]
     pub value: f64,

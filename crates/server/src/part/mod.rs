@@ -214,7 +214,11 @@ fn sheet_value(kind: PartKind, text: &str) -> Result<Option<f64>, ApiError> {
         return Err(ApiError::field("sheet", format!("a {kind} has no value on the sheet but its type")));
     };
     let value = best(quantity, text).map_err(|e| ApiError::field("sheet", e))?;
-    if value > 0.0 && value < 1e15 { Ok(Some(value)) } else { Err(ApiError::field("sheet", "a value above zero is needed")) }
+    if value > 0.0 && value < 1e15 {
+        Ok(Some(value))
+    } else {
+        Err(ApiError::field("sheet", "a value above zero is needed"))
+    }
 }
 
 fn optional_watts(text: &str) -> Result<Option<Watt>, ApiError> {
@@ -244,4 +248,3 @@ pub async fn view_in(db: &mut sqlx::PgConnection, id: Uuid) -> Result<PartView, 
     let views = part_views(&tray, policy(&ticket)?)?;
     views.into_iter().find(|v| v.id == id).ok_or_else(|| ApiError::no_such("part"))
 }
-

@@ -10,8 +10,8 @@ use crate::decode::wire::{DecodeQuestion, MeaningView};
 use crate::explanation::{DisagreementView, ExplanationView};
 use crate::judge::view::{Judgement, ReasonView};
 use crate::name::{
-    CallName, ColourName, MadeOfName, ModeName, PartKindName, PositionName, SchoolName, StandingName, StateName,
-    StepName,
+    CallName, ColourName, MadeOfName, ModeName, PartKindName, PositionName, SchoolName, StandingName,
+    StateName, StepName,
 };
 
 /// A new part.

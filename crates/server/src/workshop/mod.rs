@@ -7,7 +7,7 @@ use axum::Json;
 use axum::extract::State;
 use owl_core::named::Named;
 
-use self::wire::{SchoolView, Words, WorkshopView};
+use self::wire::{FamiliesOf, SchoolView, Words, WorkshopView};
 use crate::error::ApiError;
 use crate::name::Name;
 use crate::router::App;
@@ -28,7 +28,7 @@ pub async fn workshop(State(app): State<App>) -> Result<Json<WorkshopView>, ApiE
         schools: SchoolView::all(),
         words: Words {
             classes: all(),
-            families: all(),
+            families: FamiliesOf::all(),
             positions: all(),
             states: all(),
             modes: all(),

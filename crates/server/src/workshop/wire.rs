@@ -1,6 +1,7 @@
 //! The JSON shapes of the workshop.
 
 use owl_core::named::Named;
+use owl_core::part::{MadeOf, PartKind};
 use owl_core::quantity::write::percent;
 use owl_core::verdict::{Policy, School};
 use serde::Serialize;
@@ -9,7 +10,8 @@ use uuid::Uuid;
 
 use super::store::MeterRow;
 use crate::name::{
-    CallName, ColourName, FamilyName, ModeName, Name, PositionName, SchoolName, SetClassName, StateName,
+    CallName, ColourName, MadeOfName, ModeName, Name, PartKindName, PositionName, SchoolName, SetClassName,
+    StateName,
 };
 
 /// The workshop.
@@ -78,13 +80,36 @@ impl SchoolView {
     }
 }
 
+/// The families of a kind of part.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct FamiliesOf {
+    /// The kind.
+    pub kind: PartKindName,
+    /// Its families.
+    pub families: Vec<MadeOfName>,
+}
+
+impl FamiliesOf {
+    /// Of every kind that has any.
+    #[must_use]
+    pub fn all() -> Vec<Self> {
+        [PartKind::Resistor, PartKind::Capacitor]
+            .into_iter()
+            .map(|kind| Self {
+                kind: Name(kind),
+                families: MadeOf::ALL.iter().filter(|f| f.kind() == kind).map(|f| Name(*f)).collect(),
+            })
+            .collect()
+    }
+}
+
 /// The vocabularies.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct Words {
     /// Classes of set.
     pub classes: Vec<SetClassName>,
-    /// Families of resistors.
-    pub families: Vec<FamilyName>,
+    /// Families of every kind of part that has them.
+    pub families: Vec<FamiliesOf>,
     /// Positions.
     pub positions: Vec<PositionName>,
     /// States of a part when measured.

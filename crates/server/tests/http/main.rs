@@ -6,6 +6,7 @@ mod support;
 
 mod demo;
 mod guard;
+mod kinds;
 mod nonsense;
 mod races;
 mod tickets;

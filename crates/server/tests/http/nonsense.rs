@@ -54,8 +54,11 @@ async fn no_body_is_a_fault_of_ours() {
     let t = s.ticket(&["R5 270 10% = 300 lifted"]).await;
     let ticket = t["id"].as_str().unwrap();
     let p = part(&t, "R5")["id"].as_str().unwrap();
-    let targets: [(String, &'static [&'static str]); 10] = [
-        ("/api/decode".to_owned(), &["text", "colours", "scheme", "part", "measured", "expected"]),
+    let targets: [(String, &'static [&'static str]); 11] = [
+        (
+            "/api/decode".to_owned(),
+            &["text", "colours", "scheme", "part", "measured", "expected", "measured_text", "wide_first"],
+        ),
         ("/api/judge".to_owned(), &["part", "position", "readings", "circuit", "school", "tight", "pair"]),
         (
             "/api/combine".to_owned(),
@@ -68,11 +71,12 @@ async fn no_body_is_a_fault_of_ours() {
             &["text", "selected", "key", "version", "instrument", "confirmed"],
         ),
         (format!("/api/tickets/{ticket}/understand"), &["text", "selected"]),
-        (format!("/api/tickets/{ticket}/parts"), &["id", "name", "marking", "family"]),
+        (format!("/api/tickets/{ticket}/parts"), &["id", "name", "marking", "family", "mark"]),
         (
             format!("/api/parts/{p}/readings"),
             &["key", "typed", "state", "hot", "mode", "instrument", "confirmed"],
         ),
+        (format!("/api/parts/{p}/explanations"), &["key", "version", "answer", "note"]),
         (
             format!("/api/parts/{p}/fittings"),
             &[
@@ -101,9 +105,8 @@ async fn no_body_is_a_fault_of_ours() {
         }
     }
     for _ in 0..60 {
-        let change = body(&[
-            "version", "marking", "colours", "reading", "sheet", "watts", "position", "place", "pair",
-        ]);
+        let change =
+            body(&["version", "marking", "mark", "family", "sheet", "watts", "position", "place", "pair"]);
         let mut sent = change.new_tree(&mut runner).unwrap().current();
         sent["version"] = json!(1);
         let (status, answer) = s.patch(&format!("/api/parts/{p}"), sent.clone()).await;

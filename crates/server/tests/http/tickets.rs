@@ -215,12 +215,12 @@ async fn parts_are_changed_by_form_as_well() {
         "{p}"
     );
     assert_eq!(s.post(&parts, json!({"name": "R3A"})).await.0, 409);
-    for name in ["", "C1", "R", "R12345", "R1AB", "🦉"] {
+    for name in ["", "X1", "Q7", "R", "R12345", "R1AB", "🦉"] {
         assert_eq!(s.post(&parts, json!({"name": name})).await.1["field"], "name", "{name}");
     }
     let path = format!("/api/parts/{}", id(part(&t, "R1")));
     let version = |p: &Value| p["version"].clone();
-    let change = json!({"version": 1, "colours": ["green", "brown", "brown", "gold"], "watts": "½W", "position": "emitter", "pair": "R2"});
+    let change = json!({"version": 1, "mark": {"question": {"colours": ["green", "brown", "brown", "gold"]}, "reading": 0}, "watts": "½W", "position": "emitter", "pair": "R2"});
     let (status, p) = s.patch(&path, change).await;
     assert_eq!(
         (status, p["marked"]["value"].as_f64(), p["power"]["value"].as_f64()),

@@ -33,12 +33,20 @@ async fn what_cannot_be_decoded_is_said_beside_the_field() {
         (json!({"text": "gold gold gold"}), 422, "text", "first digit"),
         (json!({"text": "🦉"}), 422, "text", "🦉"),
         (json!({"text": "4".repeat(5000)}), 422, "text", "5000 characters"),
-        (json!({"colours": ["red"]}), 422, "colours", "1 bands"),
+        (json!({"colours": ["red"]}), 422, "colours", "1 colours; bands has 3, 4, 5, 6"),
         (json!({"colours": ["mauvish", "red", "red"]}), 422, "colours", "mauvish"),
-        (json!({"colours": vec!["red"; 500]}), 422, "colours", "500 bands"),
-        (json!({"text": "4k7", "measured": -3}), 422, "measured", "below zero"),
+        (json!({"colours": vec!["red"; 500]}), 422, "colours", "500 colours"),
+        (json!({"text": "4k7", "measured": -3}), 422, "measured", "above zero"),
         (json!({"text": "4k7", "measured": "high"}), 422, "measured", "a number is needed"),
         (json!({"text": "4k7", "scheme": "tartan"}), 422, "scheme", "tartan"),
+        (
+            json!({"text": "black", "part": "resistor", "scheme": "tantalum"}),
+            422,
+            "text",
+            "no code for a resistor",
+        ),
+        (json!({"text": "4k7", "measured_text": "lots"}), 422, "measured", "'lots'"),
+        (json!({"text": "1N60", "measured_text": "5"}), 422, "measured", "with its unit"),
         (json!({"text": 5}), 422, "text", "integer"),
         (json!({}), 422, "text", "either"),
     ] {
@@ -47,6 +55,83 @@ async fn what_cannot_be_decoded_is_said_beside_the_field() {
         assert!(problem["detail"].as_str().unwrap().contains(words), "{problem}");
         assert_eq!(problem["status"], status);
     }
+}
+
+#[tokio::test]
+async fn decode_reads_every_kind_of_part() {
+    let s = Server::empty().await;
+    let first = async |body: Value| {
+        let (status, a) = s.post("/api/decode", body.clone()).await;
+        assert_eq!(status, 200, "{body}: {a}");
+        a["readings"][0].clone()
+    };
+    let r = first(json!({"text": "683K 160V"})).await;
+    assert_eq!(
+        (r["part"].as_str(), r["unit"].as_str(), r["code"].as_str()),
+        (Some("capacitor"), Some("F"), Some("digit code"))
+    );
+    assert!((r["value"].as_f64().unwrap() - 68e-9).abs() < 1e-18 && r["voltage"] == 160.0, "{r}");
+    assert_eq!(r["tolerance"], json!({"minus": 0.1, "plus": 0.1}));
+    let r = first(json!({"text": "3p3C"})).await;
+    assert!(
+        r["tolerance"].is_null() && (r["tolerance_abs"].as_f64().unwrap() - 0.25e-12).abs() < 1e-20,
+        "{r}"
+    );
+    let r = first(json!({"text": "40-20/400"})).await;
+    assert_eq!(r["sections"].as_array().unwrap().len(), 2);
+    assert_eq!((r["sections"][1]["voltage"].as_f64(), r["voltage"].as_f64()), (Some(400.0), Some(400.0)));
+    let r = first(json!({"text": "0.022µF X2 300V~"})).await;
+    assert_eq!((r["safety"].as_str(), r["voltage_kind"].as_str()), (Some("X2"), Some("AC")));
+    let r = first(json!({"text": "1N4007"})).await;
+    assert!(r["value"].is_null() && r["type_number"] == "1N4007" && r["part"] == "diode");
+    let dots = json!({"colours": ["green", "blue", "yellow", "none"], "scheme": "body-end-dot"});
+    let r = first(dots).await;
+    assert_eq!((r["value"].as_f64(), r["scheme"].as_str()), (Some(560e3), Some("body-end-dot")));
+    assert_eq!(r["band_words"], json!(["5", "6", "× 10 k", "±20 %"]));
+    // A measurement as typed takes the quantity of what the marking is likeliest to be.
+    let r = first(json!({"text": "brown black black red brown", "measured_text": "121"})).await;
+    assert_eq!(r["value"], 120.0);
+    let (_, a) = s.post("/api/decode", json!({"text": "wide red red brown gold"})).await;
+    assert_eq!(
+        (a["readings"][0]["family"].as_str(), &a["seen"]),
+        (Some("wirewound"), &json!(["red", "red", "brown", "gold"]))
+    );
+}
+
+#[tokio::test]
+async fn the_codes_are_there_to_be_looked_at() {
+    let s = Server::empty().await;
+    let (_, all) = s.get("/api/schemes").await;
+    let schemes: Vec<&str> =
+        all["schemes"].as_array().unwrap().iter().map(|s| s["scheme"].as_str().unwrap()).collect();
+    for fixed in [
+        "bands",
+        "body-end-dot",
+        "mica-six-dot",
+        "mica-three-dot",
+        "tubular-ceramic",
+        "tubular-paper",
+        "film-stripes",
+        "tantalum",
+    ] {
+        assert!(schemes.contains(&fixed), "{fixed}");
+    }
+    for name in all["cards"].as_array().unwrap() {
+        let (status, card) =
+            s.get(&format!("/api/card?name={}", name.as_str().unwrap().replace(' ', "%20"))).await;
+        assert_eq!(status, 200, "{name}: {card}");
+        let columns = card["columns"].as_array().unwrap().len();
+        let sources = card["sources"].as_array().unwrap().len();
+        for row in card["rows"].as_array().unwrap() {
+            assert_eq!(row["cells"].as_array().unwrap().len(), columns, "{name}: {row}");
+            let of_row = row["sources"].as_array().unwrap();
+            assert!(!of_row.is_empty(), "{name}: a row without a source: {row}");
+            assert!(of_row.iter().all(|i| i.as_u64().unwrap() < sources as u64));
+        }
+        assert!(!card["rows"].as_array().unwrap().is_empty(), "{name}");
+    }
+    assert_eq!(s.get("/api/card?name=nothing").await.0, 422);
+    assert_eq!(s.get("/api/card").await.0, 422);
 }
 
 fn judge_body(value: Value, state: &str) -> Value {

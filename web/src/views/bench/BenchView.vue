@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { nextTick, ref } from 'vue'
 import { useEventListener } from '@vueuse/core'
 import ConflictDialog from './ConflictDialog.vue'
 import KeysDialog from './KeysDialog.vue'
@@ -7,13 +7,22 @@ import OwlLine from './OwlLine.vue'
 import ShelfBar from './ShelfBar.vue'
 import TicketDialog from './TicketDialog.vue'
 import TrayList from './TrayList.vue'
+import CardTool from '../reader/CardTool.vue'
+import ReaderTool from '../reader/ReaderTool.vue'
 import StationPanel from '../station/StationPanel.vue'
 import { provideBench } from './useBench'
 
 const bench = provideBench()
 const owl = ref<InstanceType<typeof OwlLine>>()
 const station = ref<InstanceType<typeof StationPanel>>()
+const reader = ref<InstanceType<typeof ReaderTool>>()
 const dialog = ref<'keys' | 'new' | 'edit' | null>(null)
+
+async function openReader() {
+  bench.openTool('reader')
+  await nextTick()
+  setTimeout(() => reader.value?.begin())
+}
 
 function typing(target: EventTarget | null): boolean {
   return (
@@ -37,8 +46,10 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
   }
   const onButton = e.target instanceof HTMLElement && e.target.closest('button, a, [role=button]')
   const at = Number(e.key)
-  const step = at >= 1 ? bench.steps[at - 1] : undefined
-  if (step && bench.part.value) bench.go({ step })
+  const step = at >= 1 ? bench.steps.filter((s) => bench.part.value?.steps.includes(s))[at - 1] : undefined
+  if (e.key === 'Escape' && bench.tool.value) bench.openTool(bench.tool.value === 'cards' ? 'reader' : null)
+  else if (e.key === 'r' || e.key === 'R') void openReader()
+  else if (step && bench.part.value) bench.go({ step })
   else if (e.key === '/') owl.value?.begin('')
   else if (e.key === 'ArrowDown') bench.move(1)
   else if (e.key === 'ArrowUp') bench.move(-1)
@@ -47,7 +58,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
   else if (e.key === '?') dialog.value = 'keys'
   else if (e.key === 'n' || e.key === 'N') dialog.value = 'new'
   else if ((e.key === 'e' || e.key === 'E') && bench.ticket.value) dialog.value = 'edit'
-  else if (e.key === 'Enter' && !onButton) station.value?.main()
+  else if (e.key === 'Enter' && !onButton) (reader.value ?? station.value)?.main()
   else if (e.key === 'd' || e.key === 'D') station.value?.otherwise()
   else return
   e.preventDefault()
@@ -56,10 +67,14 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
 
 <template>
   <div class="bench">
-    <ShelfBar @add="dialog = 'new'" @keys="dialog = 'keys'" @edit="dialog = 'edit'" />
+    <ShelfBar @add="dialog = 'new'" @keys="dialog = 'keys'" @edit="dialog = 'edit'" @reader="openReader" />
     <main>
-      <TrayList @add="owl?.begin('')" />
-      <StationPanel ref="station" />
+      <ReaderTool v-if="bench.tool.value === 'reader'" ref="reader" />
+      <CardTool v-else-if="bench.tool.value === 'cards'" />
+      <template v-else>
+        <TrayList @add="owl?.begin('')" />
+        <StationPanel ref="station" />
+      </template>
     </main>
     <OwlLine ref="owl" />
     <KeysDialog v-if="dialog === 'keys'" @close="dialog = null" />
@@ -91,6 +106,18 @@ main {
   }
   main {
     grid-template-columns: minmax(0, 1fr) 560px;
+  }
+}
+@media print {
+  .bench,
+  main {
+    display: block;
+    height: auto;
+    background: none;
+  }
+  .bench > header,
+  .bench > footer {
+    display: none;
   }
 }
 @media (max-width: 1100px) {

@@ -2,7 +2,8 @@
 import { computed } from 'vue'
 import type { Part, Verdict } from '../../api/client'
 import MeasuredValue from '../../components/MeasuredValue.vue'
-import ResistorDrawing from '../../drawing/ResistorDrawing.vue'
+import MarkedPart from '../../drawing/MarkedPart.vue'
+import { shapeOf } from '../../drawing/shapes'
 import VerdictMark from '../../drawing/VerdictMark.vue'
 import { words } from '../../words/en'
 
@@ -13,6 +14,9 @@ const fitted = computed(() => props.part.fittings.at(-1))
 /** What the strip says at its end: a verdict where there is one, otherwise what is still to do. */
 const verdict = computed<{ shape: Verdict | null; text: string; tone: string }>(() => {
   const p = props.part
+  if (p.kind !== 'resistor' && p.standing === 'unmeasured') {
+    return { shape: null, text: words.standing.read, tone: 'open' }
+  }
   switch (p.standing) {
     case 'judged':
     case 'decided': {
@@ -37,6 +41,14 @@ const under = computed(() =>
     .filter(Boolean)
     .join(' · '),
 )
+/** What stands on a part without bands. */
+const print = computed(() => {
+  const m = props.part.mark
+  if (m?.type_number) return m.type_number
+  if (m?.sections.length) return m.sections.map((s) => s.text).join('\n')
+  const value = props.part.marked ? `${props.part.marked.number}${props.part.marked.unit}` : ''
+  return [value, m?.voltage_text].filter(Boolean).join('\n')
+})
 const measured = computed(() => props.part.measured?.measured ?? fitted.value?.measured)
 </script>
 
@@ -48,14 +60,15 @@ const measured = computed(() => props.part.measured?.measured ?? fitted.value?.m
     :title="under"
     @click="$emit('select')"
   >
-    <span class="ref num">{{ part.name }}</span>
-    <ResistorDrawing
-      :bands="part.bands"
-      :family="part.family"
-      :print="part.marked?.number ? `${part.marked.number}${part.marked.unit}` : ''"
-    />
+    <span class="ref num">
+      {{ part.name
+      }}<span v-if="part.disagreement" class="differs" :title="part.disagreement.question">
+        <span aria-hidden="true">≠</span><span class="sr">{{ words.disagreement.short }}</span>
+      </span>
+    </span>
+    <MarkedPart :shape="shapeOf(part)" :colours="part.bands" :family="part.family" :print="print" />
     <span class="where">
-      <b>{{ part.position ?? (part.place || part.family) }}</b>
+      <b>{{ part.position ?? (part.place || part.family || part.kind) }}</b>
       <span>{{ under }}</span>
     </span>
     <MeasuredValue :amount="part.sheet" />
@@ -94,6 +107,12 @@ const measured = computed(() => props.part.measured?.measured ?? fitted.value?.m
 .ref {
   font-weight: 600;
   font-size: 15px;
+}
+.differs {
+  color: var(--watch);
+  font-weight: 700;
+  display: block;
+  line-height: 1;
 }
 .where {
   min-width: 0;

@@ -6,7 +6,7 @@ import { words } from '../../words/en'
 import { useBench } from './useBench'
 
 const bench = useBench()
-const emit = defineEmits<{ add: []; keys: []; edit: [] }>()
+const emit = defineEmits<{ add: []; keys: []; edit: []; reader: [] }>()
 const light = useStorage<'night' | 'day'>('owl-light', 'night')
 watchEffect(() => document.documentElement.classList.toggle('day', light.value === 'day'))
 </script>
@@ -27,7 +27,7 @@ watchEffect(() => document.documentElement.classList.toggle('day', light.value =
         class="tag"
         :class="{ on: t.id === bench.ticketId.value }"
         :aria-current="t.id === bench.ticketId.value ? 'page' : undefined"
-        @click="t.id === bench.ticketId.value ? emit('edit') : bench.openTicket(t.id)"
+        @click="t.id === bench.ticketId.value && !bench.tool.value ? emit('edit') : bench.openTicket(t.id)"
       >
         <b>{{ t.name }}</b>
         <span>{{ t.class }} · {{ t.left }}</span>
@@ -35,6 +35,14 @@ watchEffect(() => document.documentElement.classList.toggle('day', light.value =
       <span v-if="bench.shelf.value?.length === 0" class="none">{{ words.shelf.empty }}</span>
     </nav>
     <div class="tools">
+      <button
+        class="tool"
+        :class="{ on: bench.tool.value }"
+        :aria-pressed="bench.tool.value !== null"
+        @click="bench.tool.value ? bench.openTool(null) : emit('reader')"
+      >
+        {{ words.reader.open }} <kbd>R</kbd>
+      </button>
       <button class="add" @click="emit('add')">{{ words.shelf.add }} <kbd>N</kbd></button>
       <button @click="light = light === 'day' ? 'night' : 'day'">
         {{ light === 'day' ? words.shelf.night : words.shelf.day }}
@@ -139,6 +147,11 @@ header {
 .tools .add {
   border: 1px dashed #a58a5e;
   padding: 8px 12px;
+}
+.tools .on {
+  background: var(--lamp);
+  color: var(--lamp-ink);
+  font-weight: 600;
 }
 .tools button:hover {
   background: #fff1;

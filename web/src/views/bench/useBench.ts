@@ -18,6 +18,8 @@ import {
 import { words } from '../../words/en'
 
 const STEPS: Step[] = ['read', 'measure', 'judge', 'fit', 'prove']
+const TOOLS = ['reader', 'cards'] as const
+export type Tool = (typeof TOOLS)[number]
 const KEY: InjectionKey<Bench> = Symbol('bench')
 export type Bench = ReturnType<typeof create>
 
@@ -54,9 +56,20 @@ function create() {
   )
   const step = computed<Step>(() => {
     const asked = param('step') as Step | null
-    return asked && STEPS.includes(asked) ? asked : (part.value?.step ?? 'read')
+    const there = asked && part.value?.steps.includes(asked)
+    return there ? asked : (part.value?.step ?? 'read')
   })
   const cautions = computed(() => ticket.value?.cautions.filter((c) => c.step === step.value) ?? [])
+
+  /** A tool that stands where tray and station stand. Going to a part closes it. */
+  const tool = computed<Tool | null>(() => TOOLS.find((t) => t === route.query.tool) ?? null)
+  const card = computed(() => (typeof route.query.card === 'string' ? route.query.card : null))
+  function openTool(next: Tool | null, which?: string) {
+    const query: Record<string, string> = {}
+    if (next) query.tool = next
+    if (which) query.card = which
+    void router.replace({ name: 'bench', params: route.params, query })
+  }
 
   function go(to: { ticket?: string; part?: string | null; step?: Step | null }) {
     const params: Record<string, string> = {}
@@ -168,6 +181,9 @@ function create() {
     missing,
     conflict,
     connected,
+    tool,
+    card,
+    openTool,
     steps: STEPS,
     go,
     select,

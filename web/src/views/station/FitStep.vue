@@ -19,7 +19,7 @@ const failure = ref<Problem | null>(null)
 const picked = ref(0)
 const form = reactive({ description: '', value: '', tolerance: '5 %', watts: '' })
 const measured = useDraft(`${props.part.id}:measured`, 0)
-const family = ref<Part['family']>('metal film')
+const family = ref<Choice['family']>('metal film')
 const wanted = computed(() => props.part.sheet ?? props.part.marked)
 
 function pick(choice: Choice, at: number) {
@@ -34,7 +34,7 @@ async function look() {
   const p = props.part
   const value = p.marked ?? p.sheet
   const school = bench.ticket.value?.school
-  if (!value || !school) return
+  if (!value || !school || !p.family) return
   try {
     answer.value = await told(
       api.POST('/api/substitute', {

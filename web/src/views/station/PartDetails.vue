@@ -14,7 +14,7 @@ const { wrong, send, busy } = useSending(bench)
 const of = (p: Part) => ({
   sheet: p.sheet?.text ?? '',
   watts: p.power?.text ?? '',
-  family: p.family,
+  family: p.family ?? undefined,
   position: p.position ?? ('' as const),
   place: p.place,
   pair: p.pair?.name ?? '',
@@ -35,7 +35,13 @@ watch(
 )
 const dirty = computed(() => JSON.stringify(form) !== JSON.stringify(of(props.part)))
 watch(form, () => (draft.value = dirty.value ? JSON.stringify(form) : ''))
-const others = computed(() => bench.ticket.value?.parts.filter((p) => p.id !== props.part.id) ?? [])
+const resistor = computed(() => props.part.kind === 'resistor')
+const families = computed(
+  () => bench.workshop.value?.words.families.find((f) => f.kind === props.part.kind)?.families ?? [],
+)
+const others = computed(
+  () => bench.ticket.value?.parts.filter((p) => p.id !== props.part.id && p.kind === 'resistor') ?? [],
+)
 
 async function keep() {
   const before = of(props.part)
@@ -55,18 +61,18 @@ async function keep() {
 
 <template>
   <form class="details" @submit.prevent="keep">
-    <Field v-slot="{ id }" :label="words.read.sheet" :wrong="wrong('sheet')">
+    <Field v-if="part.kind !== 'diode'" v-slot="{ id }" :label="words.read.sheet" :wrong="wrong('sheet')">
       <ElInput :id="id" v-model="form.sheet" autocomplete="off" />
     </Field>
-    <Field v-slot="{ id }" :label="words.read.watts" :wrong="wrong('watts')">
+    <Field v-if="resistor" v-slot="{ id }" :label="words.read.watts" :wrong="wrong('watts')">
       <ElInput :id="id" v-model="form.watts" autocomplete="off" />
     </Field>
-    <Field v-slot="{ id }" :label="words.read.family">
-      <ElSelect :id="id" v-model="form.family">
-        <ElOption v-for="f in bench.workshop.value?.words.families ?? []" :key="f" :value="f" :label="f" />
+    <Field v-if="families.length" v-slot="{ id }" :label="words.read.family" :wrong="wrong('family')">
+      <ElSelect :id="id" v-model="form.family" :placeholder="words.read.noPosition">
+        <ElOption v-for="f in families" :key="f" :value="f" :label="f" />
       </ElSelect>
     </Field>
-    <Field v-slot="{ id }" :label="words.read.position" :wrong="wrong('position')">
+    <Field v-if="resistor" v-slot="{ id }" :label="words.read.position" :wrong="wrong('position')">
       <ElSelect :id="id" v-model="form.position" :empty-values="[null]" :value-on-clear="null">
         <ElOption value="" :label="words.read.noPosition" />
         <ElOption v-for="p in bench.workshop.value?.words.positions ?? []" :key="p" :value="p" :label="p" />
@@ -75,7 +81,7 @@ async function keep() {
     <Field v-slot="{ id }" :label="words.read.place" :wrong="wrong('place')">
       <ElInput :id="id" v-model="form.place" autocomplete="off" />
     </Field>
-    <Field v-slot="{ id }" :label="words.read.pair" :wrong="wrong('pair')">
+    <Field v-if="resistor" v-slot="{ id }" :label="words.read.pair" :wrong="wrong('pair')">
       <ElSelect :id="id" v-model="form.pair" :empty-values="[null]" :value-on-clear="null">
         <ElOption value="" label="–" />
         <ElOption v-for="p in others" :key="p.id" :value="p.name" :label="p.name" />

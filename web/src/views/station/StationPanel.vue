@@ -4,6 +4,7 @@ import type { Step } from '../../api/client'
 import CautionSign from '../../drawing/CautionSign.vue'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
+import DisagreementNote from './DisagreementNote.vue'
 import FitStep from './FitStep.vue'
 import JudgeStep from './JudgeStep.vue'
 import MeasureStep from './MeasureStep.vue'
@@ -44,7 +45,7 @@ defineExpose({
     <template v-if="bench.part.value">
       <nav class="steps">
         <button
-          v-for="(s, i) in bench.steps"
+          v-for="(s, i) in bench.steps.filter((s) => bench.part.value?.steps.includes(s))"
           :key="s"
           :class="{ on: s === bench.step.value, done: done[s] }"
           :aria-current="s === bench.step.value ? 'step' : undefined"
@@ -58,6 +59,7 @@ defineExpose({
           <CautionSign /><span>{{ c.text }}</span>
         </p>
       </div>
+      <DisagreementNote :key="bench.part.value.id" :part="bench.part.value" />
       <component
         :is="steps[bench.step.value]"
         :key="`${bench.part.value.id}-${bench.step.value}`"
@@ -77,14 +79,15 @@ defineExpose({
   border: 1px solid var(--edge-strong);
   border-radius: 12px;
   display: grid;
-  grid-template-rows: auto auto minmax(0, 1fr);
+  grid-template-rows: auto auto auto minmax(0, 1fr);
   min-height: 0;
   overflow: hidden;
   box-shadow: 0 0 60px var(--lamp-glow);
 }
 .steps {
   display: grid;
-  grid-template-columns: repeat(5, 1fr);
+  grid-auto-flow: column;
+  grid-auto-columns: 1fr;
   border-bottom: 1px solid var(--edge);
 }
 .steps button {
@@ -126,6 +129,7 @@ defineExpose({
 }
 .step {
   min-height: 0;
+  grid-row: 4;
 }
 @media (max-width: 1100px) {
   .station {

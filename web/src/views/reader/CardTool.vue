@@ -1,0 +1,205 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { api, connected, Problem, told, type Card, type CardName } from '../../api/client'
+import { words } from '../../words/en'
+import { useBench } from '../bench/useBench'
+import '../../drawing/bands.css'
+
+/** The tables of the codes, one bench card at a time, to be looked at or printed. */
+const bench = useBench()
+const names = ref<CardName[]>([])
+const card = ref<Card | null>(null)
+const wrong = ref<string | null>(null)
+const chosen = computed(() => names.value.find((n) => n === bench.card.value) ?? names.value[0])
+
+watch(
+  [chosen, connected],
+  async () => {
+    try {
+      if (names.value.length === 0) names.value = (await told(api.GET('/api/schemes'))).cards
+      const name = chosen.value
+      if (!name) return
+      card.value = await told(api.GET('/api/card', { params: { query: { name } } }))
+      wrong.value = null
+    } catch (e) {
+      if (!(e instanceof Problem)) throw e
+      wrong.value = e.detail
+    }
+  },
+  { immediate: true },
+)
+function print() {
+  window.print()
+}
+</script>
+
+<template>
+  <section class="cards" :aria-label="words.cards.label">
+    <nav :aria-label="words.cards.label">
+      <button
+        v-for="n in names"
+        :key="n"
+        :class="{ on: n === chosen }"
+        :aria-current="n === chosen ? 'page' : undefined"
+        @click="bench.openTool('cards', n)"
+      >
+        {{ n }}
+      </button>
+    </nav>
+    <article v-if="card" class="paper" tabindex="0" :aria-label="card.name">
+      <header>
+        <h2>{{ card.name }}</h2>
+        <div class="tools">
+          <ElButton @click="print">{{ words.cards.print }}</ElButton>
+          <ElButton @click="bench.openTool('reader')">{{ words.cards.reader }} <kbd>Esc</kbd></ElButton>
+        </div>
+      </header>
+      <p v-for="o in card.order" :key="o" class="order">{{ o }}</p>
+      <table>
+        <thead>
+          <tr>
+            <th v-for="(c, i) in card.columns" :key="i" scope="col">{{ c }}</th>
+            <th scope="col" class="src">{{ words.cards.source }}</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(r, i) in card.rows" :key="i">
+            <td v-for="(text, n) in r.cells" :key="n" :class="{ num: n > 0 && text.length < 14 }">
+              <i v-if="n === 0 && r.colour" :class="['chip', `c-${r.colour}`]" aria-hidden="true"></i
+              >{{ text }}
+            </td>
+            <td class="src">{{ r.sources.map((s) => s + 1).join(' ') }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <ol class="sources">
+        <li v-for="(s, i) in card.sources" :key="i">{{ i + 1 }} {{ s }}</li>
+      </ol>
+    </article>
+    <p v-else class="note" :role="wrong ? 'alert' : 'status'">{{ wrong ?? words.cards.loading }}</p>
+  </section>
+</template>
+
+<style scoped>
+.cards {
+  grid-column: 1 / -1;
+  display: grid;
+  grid-template-columns: 220px minmax(0, 1fr);
+  gap: 16px;
+  padding: 12px 18px 10px 20px;
+  min-height: 0;
+}
+nav {
+  overflow-y: auto;
+  display: grid;
+  align-content: start;
+  gap: 2px;
+}
+nav button {
+  min-height: 40px;
+  padding: 4px 12px;
+  border-radius: 7px;
+  color: var(--muted);
+}
+nav button.on {
+  background: var(--lamp);
+  color: var(--lamp-ink);
+  font-weight: 600;
+}
+.paper {
+  background: var(--paper);
+  color: #2a241b;
+  border-radius: 6px;
+  padding: 18px 26px 22px;
+  overflow: auto;
+  box-shadow: 0 10px 40px var(--shadow);
+}
+header {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+}
+h2 {
+  font: 600 22px var(--title);
+}
+h2::first-letter {
+  text-transform: uppercase;
+}
+.order {
+  font-size: 13.5px;
+  margin: 2px 0;
+}
+table {
+  border-collapse: collapse;
+  width: 100%;
+  margin-top: 12px;
+  font-size: 14px;
+}
+th {
+  text-align: left;
+  font-weight: 600;
+  border-bottom: 2px solid #2a241b;
+  padding: 5px 10px 5px 0;
+  vertical-align: bottom;
+}
+td {
+  border-bottom: 1px solid #cdbf9f;
+  padding: 5px 10px 5px 0;
+  vertical-align: top;
+  white-space: normal;
+}
+.chip {
+  display: inline-block;
+  width: 26px;
+  height: 14px;
+  background: var(--band);
+  border: 1px solid #0007;
+  border-radius: 3px;
+  margin-right: 9px;
+  vertical-align: -2px;
+}
+.src {
+  color: #5c5140;
+  font-size: 12px;
+  text-align: right;
+  padding-right: 0;
+}
+.sources {
+  margin-top: 14px;
+  font-size: 12.5px;
+  color: #4d4333;
+}
+@media (max-width: 1100px) {
+  .cards {
+    grid-template-columns: minmax(0, 1fr);
+    grid-template-rows: auto minmax(0, 1fr);
+    padding: 8px;
+  }
+  nav {
+    grid-auto-flow: column;
+    overflow-x: auto;
+  }
+  nav button {
+    white-space: nowrap;
+  }
+}
+@media print {
+  nav,
+  .tools {
+    display: none;
+  }
+  .cards {
+    display: block;
+    padding: 0;
+  }
+  .paper {
+    background: #fff;
+    box-shadow: none;
+    padding: 0;
+    overflow: visible;
+  }
+  .chip {
+    print-color-adjust: exact;
+  }
+}
+</style>

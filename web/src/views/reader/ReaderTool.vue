@@ -1,0 +1,262 @@
+<script setup lang="ts">
+import { computed, ref, useTemplateRef } from 'vue'
+import { useSessionStorage } from '@vueuse/core'
+import { api, newKey, told, type Colour, type Part, type Scheme } from '../../api/client'
+import Field from '../../components/Field.vue'
+import { words } from '../../words/en'
+import { useBench } from '../bench/useBench'
+import ColourPad from './ColourPad.vue'
+import ReadingList from './ReadingList.vue'
+import { useMarking } from './useMarking'
+
+/** The reader by itself: a part in the hand, whatever it is. */
+const bench = useBench()
+const measured = useSessionStorage('reader-measured', '')
+const sheet = useSessionStorage('reader-sheet', '')
+const kept = useSessionStorage<{ text: string; scheme: Scheme | null; colours: Colour[] }>('reader', {
+  text: '',
+  scheme: null,
+  colours: [],
+})
+const m = useMarking(() => ({ part: null, measuredText: measured.value, expectedText: sheet.value }), {
+  ...kept.value,
+})
+const { text, answer, wrong, first } = m
+const colours = computed(() => bench.workshop.value?.words.colours ?? [])
+const field = useTemplateRef<HTMLInputElement>('field')
+const nameField = useTemplateRef<HTMLInputElement>('nameField')
+const at = (name: string) => (wrong.value?.field?.startsWith(name) ? wrong.value.detail : null)
+const ofMarking = computed(() => (at('measured') || at('expected') ? null : (wrong.value?.detail ?? null)))
+
+/** The selected part, where the reading is of its kind. */
+const fits = computed(() => {
+  const p = bench.part.value
+  return p && first.value && p.kind === first.value.part ? p : null
+})
+const name = ref('')
+const refused = ref<string | null>(null)
+const key = ref(newKey())
+
+function mark(reading: number) {
+  return { question: { ...m.question.value }, reading }
+}
+/** Puts a reading on the selected part. */
+async function putOn(reading: number) {
+  const p = fits.value
+  if (!p) return
+  const body = { version: p.version, mark: mark(reading) }
+  await taken(() => told(api.PATCH('/api/parts/{id}', { params: { path: { id: p.id } }, body })))
+}
+/** Starts a part of the name that was typed. */
+async function start(reading: number) {
+  const ticket = bench.ticketId.value
+  const chosen = answer.value?.[reading]
+  if (!ticket || !chosen) return
+  const called = name.value.trim()
+  if (!called) {
+    refused.value = `${words.reader.needName} ${chosen.part}`
+    nameField.value?.focus()
+    return
+  }
+  const body = { id: key.value, name: called, mark: mark(reading) }
+  await taken(() => told(api.POST('/api/tickets/{id}/parts', { params: { path: { id: ticket } }, body })))
+}
+async function taken(work: () => Promise<Part>) {
+  refused.value = null
+  const { done, problem } = await bench.change(work)
+  if (done) {
+    key.value = newKey()
+    keep()
+    bench.select(done.name)
+  } else if (problem && !problem.away) refused.value = problem.detail
+}
+function keep() {
+  kept.value = { text: text.value, scheme: m.scheme.value, colours: m.colours.value }
+}
+function clear() {
+  m.clear()
+  measured.value = ''
+  sheet.value = ''
+  keep()
+  field.value?.focus()
+}
+defineExpose({
+  main: () => nameField.value?.focus(),
+  otherwise: undefined,
+  begin: () => field.value?.focus(),
+  keep,
+})
+</script>
+
+<template>
+  <section class="reader" :aria-label="words.reader.label">
+    <div class="hand">
+      <Field v-slot="{ id, described }" :label="words.reader.marking" :wrong="ofMarking">
+        <input
+          :id="id"
+          ref="field"
+          v-model="text"
+          class="big-entry"
+          :class="{ 'wrong-entry': ofMarking }"
+          :aria-describedby="described"
+          :placeholder="words.reader.example"
+          autocomplete="off"
+          spellcheck="false"
+          @change="keep"
+          @keydown.enter.prevent="nameField?.focus()"
+        />
+      </Field>
+      <ColourPad :marking="m" :colours="colours" any />
+      <div class="known">
+        <Field v-slot="{ id, described }" :label="words.reader.measured" :wrong="at('measured')">
+          <input
+            :id="id"
+            v-model="measured"
+            class="entry num"
+            :aria-describedby="described"
+            autocomplete="off"
+          />
+        </Field>
+        <Field v-slot="{ id, described }" :label="words.reader.sheet" :wrong="at('expected')">
+          <input
+            :id="id"
+            v-model="sheet"
+            class="entry num"
+            :aria-describedby="described"
+            autocomplete="off"
+          />
+        </Field>
+      </div>
+    </div>
+    <div class="says-it">
+      <div class="top">
+        <h2>{{ words.reader.says }}</h2>
+        <button class="link" @click="bench.openTool('cards')">{{ words.reader.cards }}</button>
+        <button class="link" @click="bench.openTool(null)">{{ words.reader.back }} <kbd>Esc</kbd></button>
+      </div>
+      <div class="list">
+        <ReadingList v-if="answer?.length" :readings="answer" :use="words.reader.use" @use="start" />
+        <p v-else-if="m.reading.value" class="note" role="status">{{ words.reader.reading }}</p>
+        <p v-else-if="!wrong" class="note">{{ words.reader.nothing }}</p>
+      </div>
+      <form v-if="answer?.length && bench.ticketId.value" class="put" @submit.prevent="start(0)">
+        <Field v-slot="{ id, described }" :label="words.reader.name" :wrong="refused">
+          <input
+            :id="id"
+            ref="nameField"
+            v-model="name"
+            class="entry num"
+            maxlength="10"
+            :aria-describedby="described"
+            :placeholder="words.reader.nameExample"
+            autocomplete="off"
+          />
+        </Field>
+        <ElButton type="primary" native-type="submit"> {{ words.reader.start }} <kbd>Enter</kbd> </ElButton>
+        <div class="others">
+          <ElButton v-if="fits" @click="putOn(0)">{{ words.reader.putOn }} {{ fits.name }}</ElButton>
+          <ElButton @click="clear">{{ words.reader.clear }}</ElButton>
+        </div>
+      </form>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.reader {
+  display: grid;
+  grid-template-columns: minmax(0, 1.62fr) minmax(360px, 1fr);
+  gap: 16px;
+  padding: 12px 18px 10px 20px;
+  min-height: 0;
+  grid-column: 1 / -1;
+}
+.hand,
+.says-it {
+  background: linear-gradient(var(--panel), var(--panel-low));
+  border: 1px solid var(--edge-strong);
+  border-radius: 12px;
+  padding: 14px 20px;
+  min-height: 0;
+  min-width: 0;
+}
+.hand {
+  overflow-y: auto;
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+  box-shadow: 0 0 60px var(--lamp-glow);
+}
+.known {
+  margin-top: auto;
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 12px;
+}
+.entry {
+  background: var(--well);
+  color: var(--well-ink);
+  border: 1px solid var(--well-edge);
+  border-radius: 8px;
+  padding: 6px 12px;
+  min-height: 42px;
+  width: 100%;
+  font-size: 19px;
+}
+.says-it {
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr) auto;
+}
+.top {
+  display: flex;
+  gap: 16px;
+  align-items: baseline;
+}
+.top h2 {
+  font: 600 19px var(--title);
+  margin-right: auto;
+}
+.list {
+  overflow-y: auto;
+  scrollbar-width: thin;
+  scrollbar-color: var(--edge-strong) transparent;
+  padding-right: 6px;
+}
+.link {
+  color: var(--lamp);
+  text-decoration: underline;
+  min-height: 40px;
+}
+.put {
+  border-top: 1px solid var(--edge);
+  padding-top: 10px;
+  display: grid;
+  grid-template-columns: minmax(110px, 1fr) auto;
+  gap: 10px;
+  align-items: end;
+}
+.put .field:has(.wrong) {
+  align-self: start;
+}
+.others {
+  grid-column: 1 / -1;
+  display: flex;
+  gap: 10px;
+}
+.put .el-button {
+  margin: 0;
+}
+.put kbd {
+  margin-left: 8px;
+}
+@media (max-width: 1100px) {
+  .reader {
+    grid-template-columns: minmax(0, 1fr);
+    overflow-y: auto;
+    padding: 8px;
+  }
+  .hand {
+    overflow: visible;
+  }
+}
+</style>
