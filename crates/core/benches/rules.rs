@@ -4,14 +4,38 @@
 use std::hint::black_box;
 
 use criterion::{Criterion, criterion_group, criterion_main};
-use owl_core::marking::{Hints, read_text};
+use owl_core::marking::{Colour, Hints, read_colours, read_text};
 use owl_core::network::{Kind, Stock, Wanted, search};
+use owl_core::part::PartKind;
 use owl_core::preferred::{Series, between};
 use owl_core::say::{Tray, understand};
 
 fn rules(c: &mut Criterion) {
     c.bench_function("read four bands", |b| {
         b.iter(|| read_text(black_box("orange white yellow silver"), Hints::default()));
+    });
+    // With every colour that may have become another; the aim is under 200 µs.
+    let row = Colour::list("brown grey brown silver").ok().flatten().unwrap_or_default();
+    let measured = Hints { measured_si: Some(55e3), ..Hints::default() };
+    let resistor = Hints { measured_si: Some(55e3), ..Hints::of(PartKind::Resistor) };
+    c.bench_function("four bands with fading, a resistor", |b| {
+        b.iter(|| read_colours(black_box(&row), resistor))
+    });
+    c.bench_function("four colours with fading, every scheme", |b| {
+        b.iter(|| read_colours(black_box(&row), measured))
+    });
+    let six = Colour::list("orange white brown red violet brown").ok().flatten().unwrap_or_default();
+    c.bench_function("six colours with fading, every scheme", |b| {
+        b.iter(|| read_colours(black_box(&six), measured))
+    });
+    c.bench_function("a capacitor's print", |b| {
+        b.iter(|| read_text(black_box("0.033 µF ±10 % 400 V X7R 8512"), Hints::default()));
+    });
+    let long = "9".repeat(10_000);
+    c.bench_function("ten thousand characters", |b| b.iter(|| read_text(black_box(&long), Hints::default())));
+    let dense = "1 ".repeat(60);
+    c.bench_function("the longest marking that is looked at", |b| {
+        b.iter(|| read_text(black_box(&dense), Hints::default()))
     });
     c.bench_function("understand a sentence", |b| {
         b.iter(|| understand(black_box("R31 390k 10% 1W plate load"), &Tray::default()));

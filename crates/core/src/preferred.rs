@@ -142,20 +142,25 @@ pub fn neighbours(series: Series, value: f64) -> Option<Neighbours> {
     Some(Neighbours { below, nearest, above })
 }
 
+/// The first three digits of a value that has no more, 100 to 999: 470 for 47 kΩ. `None` for zero, and
+/// for a value that needs more digits than that (to one part in a million).
+#[must_use]
+pub fn three_digits(value: f64) -> Option<u16> {
+    if !(value > 0.0 && value.is_finite()) {
+        return None;
+    }
+    let shift = 2 - value.log10().floor() as i32;
+    let digits = if shift < 0 { value / 10f64.powi(-shift) } else { value * 10f64.powi(shift) };
+    let near = digits.round();
+    if (digits - near).abs() > 1e-6 * digits {
+        return None;
+    }
+    // 999.9999 rounds into the next decade.
+    Some(if near >= 1000.0 { 100 } else { near as u16 })
+}
+
 /// Whether `value` is a member of `series`, to one part in a million.
 #[must_use]
 pub fn is_member(series: Series, value: f64) -> bool {
-    if !(value > 0.0 && value.is_finite()) {
-        return false;
-    }
-    // Three digits, 100 to 999, as the table has them.
-    let decade = value.log10().floor();
-    let digits = value / 10f64.powf(decade - 2.0);
-    let near = digits.round();
-    if (digits - near).abs() > 1e-6 * digits {
-        return false;
-    }
-    // 999.9999 rounds into the next decade.
-    let near = if near >= 1000.0 { 100 } else { near as u16 };
-    numbers(series).binary_search(&near).is_ok()
+    three_digits(value).is_some_and(|n| numbers(series).binary_search(&n).is_ok())
 }

@@ -36,7 +36,8 @@ pub fn meaning(text: &str) -> Option<Meaning> {
     let pieces = pieces(text)?;
     let looks =
         pieces.iter().any(|p| matches!(p, Piece::Sign(_) | Piece::Joint(_) | Piece::Times | Piece::Surge));
-    if !looks {
+    let rated = pieces.iter().filter(|p| matches!(p, Piece::Volts(_))).count();
+    if !looks && rated < 2 {
         return None;
     }
     let mut can = Can::default();
@@ -165,6 +166,10 @@ impl Can {
         let source = Source::practice("how makers printed cans; signs beside the lugs");
         let value = Value::Capacitance(first.capacitance);
         let single = self.sections.len() == 1;
+        // A slash with nothing behind it is no rating.
+        if single && first.rating.is_none() && first.sign.is_none() {
+            return None;
+        }
         let code = if single { Code::PlainText } else { Code::Can };
         let mut m = Meaning::new(PartKind::Capacitor, code, value, source);
         let same = self.sections.iter().all(|s| s.rating == first.rating);

@@ -14,6 +14,9 @@ use crate::quantity::{Farad, Henry, Ohm};
 /// The most colours that any code has.
 pub const MOST: usize = 6;
 
+/// The most readings that are told, beside those that take the colours as they are seen.
+const MOST_TOLD: usize = 12;
+
 /// In which order the colours were taken.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Turn {
@@ -89,27 +92,16 @@ pub(super) fn meanings(colours: &[Colour], hints: &Hints) -> Vec<(f64, Meaning)>
     }
     found.sort_by(|a, b| b.score.total_cmp(&a.score));
     let least = found.first().map_or(0.0, |p| p.score) * weight(Weight::Told);
-    let mut told: Vec<(f64, Meaning)> = Vec::new();
-    for (i, pick) in found.iter().enumerate() {
-        if i >= 40 && !pick.as_seen() {
-            continue;
-        }
-        if i > 0 && pick.score < least && !pick.as_seen() {
-            continue;
-        }
-        let meaning = pick.explain(colours, hints);
-        let same = told.iter_mut().find(|(_, m)| {
-            m.part == meaning.part
-                && m.value == meaning.value
-                && m.tolerance == meaning.tolerance
-                && m.rating == meaning.rating
-        });
-        match same {
-            Some((score, _)) => *score += pick.score,
-            None => told.push((pick.score, meaning)),
+    // What says the same by another way only adds to its weight; only what is told is explained.
+    let mut told: Vec<(f64, &Pick)> = Vec::new();
+    for pick in found.iter().filter(|p| p.score >= least || p.as_seen()) {
+        if let Some((score, _)) = told.iter_mut().find(|(_, t)| t.says_the_same(pick)) {
+            *score += pick.score;
+        } else if pick.as_seen() || told.len() < MOST_TOLD {
+            told.push((pick.score, pick));
         }
     }
-    told
+    told.into_iter().map(|(score, pick)| (score, pick.explain(colours, hints))).collect()
 }
 
 /// The colours as the layout takes them; `None` where their number does not fit.
@@ -212,6 +204,14 @@ impl Search<'_> {
 impl Pick {
     fn roles(&self) -> impl Iterator<Item = (Role, &'static Cell)> + '_ {
         self.layout.places.iter().zip(&self.cells).filter_map(|(r, c)| c.map(|c| (*r, c)))
+    }
+
+    fn says_the_same(&self, other: &Self) -> bool {
+        self.layout.part == other.layout.part
+            && self.number == other.number
+            && self.tolerance() == other.tolerance()
+            && self.volts() == other.volts()
+            && self.cell(Role::Temperature).map(|c| c.value) == other.cell(Role::Temperature).map(|c| c.value)
     }
 
     fn as_seen(&self) -> bool {

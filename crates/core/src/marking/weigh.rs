@@ -14,7 +14,7 @@ use super::Meaning;
 use super::read::Hints;
 use crate::named::{Named, named};
 use crate::part::PartKind;
-use crate::preferred::{Series, is_member, series_of};
+use crate::preferred::{Series, numbers, series_of, three_digits};
 use crate::quantity::write::{self, percent};
 use crate::source::Source;
 use crate::table::rows;
@@ -84,7 +84,8 @@ pub(super) fn weight(what: Weight) -> f64 {
 #[derive(Deserialize)]
 struct OlderValue {
     part: PartKind,
-    number: f64,
+    /// Two digits.
+    number: u16,
     #[allow(dead_code, reason = "read so that a row without a source is refused")]
     source: Source,
 }
@@ -93,13 +94,8 @@ static OLDER: LazyLock<Vec<OlderValue>> =
     LazyLock::new(|| rows("marking/older_value.csv", include_str!("../../data/marking/older_value.csv")));
 
 /// Whether the value was made before the preferred series: 25 k, 50 k, 0.05 µF.
-fn is_older(part: PartKind, number: f64) -> bool {
-    let decade = number.log10().floor();
-    let two = number / 10f64.powf(decade - 1.0);
-    OLDER.iter().filter(|o| o.part == part).any(|o| {
-        let scaled = if o.number >= 100.0 { o.number / 10.0 } else { o.number };
-        (two - scaled).abs() < 1e-6
-    })
+fn is_older(part: PartKind, digits: Option<u16>) -> bool {
+    digits.is_some_and(|d| OLDER.iter().any(|o| o.part == part && o.number * 10 == d))
 }
 
 /// How usual a value is.
@@ -115,26 +111,26 @@ fn usual(part: PartKind, number: f64, tolerance: Option<f64>) -> Usual {
     if number == 0.0 {
         return Usual::InSeries;
     }
-    let preferred = is_member(Series::E24, number);
+    let digits = three_digits(number);
+    let member = |series| digits.is_some_and(|d| numbers(series).binary_search(&d).is_ok());
+    let preferred = member(Series::E24);
     match (part, tolerance) {
         (PartKind::Resistor, Some(t)) => {
             let series = series_of(t);
-            if is_member(series, number) || (series >= Series::E24 && preferred) {
+            if member(series) || (series >= Series::E24 && preferred) {
                 Usual::InSeries
-            } else if is_older(part, number) {
+            } else if is_older(part, digits) {
                 Usual::Older
-            } else if preferred || is_member(Series::E192, number) {
+            } else if preferred || member(Series::E192) {
                 Usual::Finer(series)
             } else {
                 Usual::Odd
             }
         }
-        (PartKind::Resistor, None) if !preferred && is_member(Series::E192, number) => {
-            Usual::Finer(Series::E24)
-        }
+        (PartKind::Resistor, None) if !preferred && member(Series::E192) => Usual::Finer(Series::E24),
         (PartKind::Lamp | PartKind::Diode, _) => Usual::InSeries,
         _ if preferred => Usual::InSeries,
-        _ if is_older(part, number) => Usual::Older,
+        _ if is_older(part, digits) => Usual::Older,
         _ => Usual::Odd,
     }
 }
@@ -264,8 +260,8 @@ mod tests {
 
     #[test]
     fn values_from_before_the_series_are_known() {
-        assert!(is_older(PartKind::Resistor, 250e3));
-        assert!(is_older(PartKind::Capacitor, 0.05e-6));
-        assert!(!is_older(PartKind::Resistor, 47e3));
+        assert!(is_older(PartKind::Resistor, three_digits(250e3)));
+        assert!(is_older(PartKind::Capacitor, three_digits(0.05e-6)));
+        assert!(!is_older(PartKind::Resistor, three_digits(47e3)));
     }
 }
