@@ -34,7 +34,7 @@ export class Bench {
       expect(said.status(), await said.text()).toBe(200)
     }
     await this.page.goto(`/${id}`)
-    await expect(this.page.getByRole('button', { name })).toBeVisible()
+    await expect(this.page.locator('.tag.on', { hasText: name })).toBeVisible()
     if (sentences.length) await expect(this.page.locator('.strip').first()).toBeVisible()
     return id
   }

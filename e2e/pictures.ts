@@ -4,6 +4,7 @@ import { expect, test } from './bench'
 const folder = '../docs/screenshots'
 
 test('pictures of the bench', async ({ bench, page }) => {
+  test.setTimeout(180_000)
   const shot = async (name: string) => {
     await page.waitForTimeout(400)
     if (name !== 'bench' && name !== 'measure') {
@@ -33,6 +34,23 @@ test('pictures of the bench', async ({ bench, page }) => {
   await bench.strip('R6').click()
   await page.keyboard.press('1')
   await shot('read')
+  await page.keyboard.press('r')
+  const reader = page.getByRole('region', { name: 'Reader' })
+  await reader.getByLabel('type what is printed, or click the part').fill('brown red brown silver')
+  await reader.getByLabel('measured, if you have it').fill('15.4k')
+  await expect(reader).toContainText('12 kΩ')
+  await shot('reader')
+  await reader.getByLabel('measured, if you have it').fill('')
+  await reader.getByRole('button', { name: 'mica, 6', exact: true }).click()
+  for (const key of ['Delete', 'Delete', 'Delete', 'Delete', '9', '3', '3', '1', 's', '3']) await page.keyboard.press(key)
+  await expect(reader).toContainText('330 pF')
+  await shot('reader-mica')
+  await reader.getByRole('button', { name: 'Bench cards' }).click()
+  await page.getByRole('button', { name: 'ceramic dots and bands' }).click()
+  await expect(page.getByRole('row', { name: /violet/ })).toContainText('N750')
+  await shot('bench-card')
+  await open(/Corvane Sounder 3/, 'R10', '1')
+  await shot('disagreement')
   await open(/Corvane Sounder 3/, 'R7', '2')
   await shot('measure')
   await open(/Saltmere Beacon/, 'R10', '3')

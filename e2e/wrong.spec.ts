@@ -7,11 +7,11 @@ test('nonsense is refused in words, and what was typed stays', async ({ bench, p
     ['R2 = -5', 'below zero'],
     ['R2 = inf', 'not finite'],
     ['R2 =', 'what does R2 measure'],
-    ['R2 gold brown black red gold gold gold', '7 bands'],
+    ['R2 gold brown black red gold gold gold', '7 colours'],
     ['R2 gold gold gold', 'gold cannot be a first digit'],
     ['R9', 'not on the tray yet'],
     ['R2 = 🦉', '🦉'],
-    ['C4 .05', 'only resistors'],
+    ['Q4 2N3904', 'cannot be put on the tray'],
     ['R2 hullabaloo', "'hullabaloo' is not understood"],
   ] as const) {
     await bench.line.fill(typed)

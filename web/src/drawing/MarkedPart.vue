@@ -57,10 +57,24 @@ const size = computed(() => {
   return Math.min(9.5, 90 / longest, 21 / (lines.value.length * 1.15))
 })
 
+/** Only where it can be clicked: a browser lets Tab stop at anything that listens for the focus. */
+function handlers(i: number) {
+  const choose = () => emit('choose', i)
+  return {
+    click: choose,
+    focus: choose,
+    keydown: (e: KeyboardEvent) => {
+      if (e.key !== 'Enter' && e.key !== ' ') return
+      e.preventDefault()
+      e.stopPropagation()
+      choose()
+    },
+  }
+}
 function word(i: number): string {
   const name = props.names?.[i]
   const colour = props.colours[i] ?? 'nothing yet'
-  return `${name ? `${i + 1}, ${name}` : `band ${i + 1}`}: ${colour}`
+  return `place ${i + 1}${name ? `, ${name}` : ''}: ${colour}`
 }
 </script>
 
@@ -134,10 +148,7 @@ function word(i: number): string {
       :role="large ? 'button' : undefined"
       :aria-label="large ? word(i) : undefined"
       :aria-pressed="large ? chosen === i : undefined"
-      @click="large && emit('choose', i)"
-      @focus="large && emit('choose', i)"
-      @keydown.enter.prevent.stop="large && emit('choose', i)"
-      @keydown.space.prevent.stop="large && emit('choose', i)"
+      v-on="large ? handlers(i) : {}"
     >
       <rect :x="s.x" :y="s.y" :width="s.w" :height="s.h" :rx="s.r" class="ring" />
       <rect

@@ -451,10 +451,13 @@ fn refusal(layout: &Layout, colours: &[Colour]) -> Option<String> {
 
 /// Why nothing can be read from these colours, in words for whoever clicked them.
 pub(super) fn refused(colours: &[Colour], hints: &Hints) -> MarkingError {
-    let scheme = hints.scheme.unwrap_or(match hints.part {
-        Some(PartKind::Coil) => Scheme::ChokeBands,
-        _ => Scheme::Bands,
-    });
+    // The code that is meant: the one that was named, or one of the part's own with as many colours.
+    let of_part = |l: &&Layout| hints.part.is_some_and(|p| p == l.part);
+    let likely = layouts()
+        .iter()
+        .find(|l| of_part(l) && fitted(l, colours).is_some())
+        .or(layouts().iter().find(of_part));
+    let scheme = hints.scheme.or(likely.map(|l| l.scheme)).unwrap_or(Scheme::Bands);
     // The link's single band is black or it is none.
     let of_scheme: Vec<&Layout> =
         layouts().iter().filter(|l| l.scheme == scheme && l.places[0] != Role::Link).collect();

@@ -165,14 +165,15 @@ pub async fn tray(db: &mut PgConnection, ticket_id: Uuid) -> Result<TrayRows, Ap
     Ok(TrayRows { parts, readings, decisions, fittings, explanations })
 }
 
-/// The parts of a ticket in the order of their names, R2 before R10.
+/// The parts of a ticket, resistors first, in the order of their names, R2 before R10.
 pub async fn parts_of(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<PartRow>, ApiError> {
     Ok(sqlx::query_as!(
         PartRow,
         "select id, ticket_id, name, kind, family, position, place, note, pair_id, sheet, marked, tolerance,
                 watts, marking, colours, mark, version
          from part where ticket_id = $1
-         order by regexp_replace(name, '[0-9].*', ''), (substring(name from '[0-9]+'))::integer, name",
+         order by array_position(array['resistor', 'capacitor', 'coil', 'diode', 'lamp'], kind),
+                  regexp_replace(name, '[0-9].*', ''), (substring(name from '[0-9]+'))::integer, name",
         ticket_id
     )
     .fetch_all(db)

@@ -93,7 +93,11 @@ async function take(scheme: Scheme | null) {
         :aria-pressed="m.scheme.value === s.scheme"
         @click="take(s.scheme)"
       >
-        <MarkedPart :shape="s.scheme" :colours="words.reader.sample[s.scheme] as unknown as Colour[]" />
+        <MarkedPart
+          aria-hidden="true"
+          :shape="s.scheme"
+          :colours="words.reader.sample[s.scheme] as unknown as Colour[]"
+        />
         <span>{{ words.reader.shape[s.scheme] }}</span>
       </button>
     </div>

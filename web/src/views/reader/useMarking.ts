@@ -101,7 +101,7 @@ export function useMarking(
     const q: DecodeQuestion = { part, wide_first: wide.value }
     if (by.value === 'drawing') q.colours = [...colours.value]
     else q.text = text.value
-    if (scheme.value && (by.value === 'drawing' || colours.value.length)) q.scheme = scheme.value
+    if (scheme.value) q.scheme = scheme.value
     if (k.measured != null) q.measured = k.measured
     if (k.expected != null) q.expected = k.expected
     if (k.measuredText?.trim()) q.measured_text = k.measuredText
@@ -128,6 +128,8 @@ export function useMarking(
       wrong.value = null
       if (by.value === 'text') {
         colours.value = got.seen ?? []
+        // Print has no colours to be read by a body's code.
+        if (!got.seen) scheme.value = null
         // Print on a resistor is drawn as the bands that it would have.
         const f = got.readings[0]
         if (!got.seen && f?.part === 'resistor' && shapeOfReading(f.part, f.code, null, false) === 'bands') {
@@ -137,6 +139,11 @@ export function useMarking(
     } catch (e) {
       if (!(e instanceof Problem)) throw e
       if (mine !== latest || e.away) return
+      if (by.value === 'text' && question.value.scheme) {
+        // Typed over with colours of another body: the drawing follows the typing.
+        scheme.value = null
+        return
+      }
       // A measured value that cannot be read is no reason to forget what the marking says.
       if (e.field?.startsWith('measured') !== true && e.field?.startsWith('expected') !== true)
         answer.value = null

@@ -36,7 +36,7 @@ defineExpose({ main: () => void use(0) })
         />
       </Field>
       <ColourPad class="pad-here" :marking="marking" :colours="colours" :family="part.family" compact />
-      <ReadingList v-if="answer?.length" :readings="answer" :use="words.read.use" @use="use" />
+      <ReadingList v-if="answer?.length" :readings="answer" :use="words.reader.use" @use="use" />
       <PartDetails :part="part" />
       <ul v-if="part.explanations.length" class="explained" :aria-label="words.disagreement.answered">
         <li v-for="e in part.explanations" :key="e.answered_at" class="note">
