@@ -189,7 +189,7 @@ proptest! {
         let colours = bands(Ohm::new(value).unwrap(), Some(Fraction::new(0.01).unwrap())).unwrap();
         prop_assert_eq!(colours.len(), 5);
         let back = read_colours(&colours, Hints::of(PartKind::Resistor)).unwrap();
-        prop_assert!(back.iter().any(|m| (in_ohm(&m) - value).abs() <= 1e-9 * value));
+        prop_assert!(back.iter().any(|m| (in_ohm(m) - value).abs() <= 1e-9 * value));
     }
 
     /// Any text and any colours are answered: likelihoods that sum to one, or an error in words.

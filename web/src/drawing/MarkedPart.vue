@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import type { Colour, Part } from '../api/client'
 import './bands.css'
-import { height, spots, type Shape } from './shapes'
+import { height, printWidth, spots, type Shape } from './shapes'
 
 const props = defineProps<{
   shape: Shape
@@ -54,7 +54,7 @@ const lines = computed(() => (props.print ?? '').split('\n').slice(0, 4))
 /** As large as the longest line and the number of lines allow. */
 const size = computed(() => {
   const longest = Math.max(1, ...lines.value.map((l) => l.length))
-  return Math.min(9.5, 90 / longest, 21 / (lines.value.length * 1.15))
+  return Math.min(9.5, printWidth(props.shape) / (longest * 0.61), 21 / (lines.value.length * 1.15))
 })
 
 /** Only where it can be clicked: a browser lets Tab stop at anything that listens for the focus. */
@@ -92,7 +92,14 @@ function word(i: number): string {
     <path v-else-if="shape !== 'chip' && shape !== 'can' && shape !== 'lamp'" d="M0 13H104" class="wire" />
 
     <template v-if="mica">
-      <rect x="24" y="0" width="56" :height="large ? h - 4 : 26" rx="3" class="moulded" />
+      <rect
+        x="24"
+        y="0"
+        width="56"
+        :height="shape === 'mica-three-dot' ? 26 : large ? h - 4 : h"
+        rx="3"
+        class="moulded"
+      />
       <path v-if="large" d="M82.500 8H91M88 4.800L91.500 8L88 11.200" class="arrow" />
     </template>
     <rect v-else-if="shape === 'film-stripes'" x="34" y="0" width="30" height="31" rx="5" class="dipped" />
@@ -170,7 +177,7 @@ function word(i: number): string {
         {{ under[i] }}
       </text>
     </g>
-    <template v-if="all.length === 0">
+    <template v-if="all.length === 0 && size > 0">
       <text
         v-for="(line, i) in lines"
         :key="i"

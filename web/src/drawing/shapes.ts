@@ -19,16 +19,34 @@ export interface Spot {
 
 /** The height of the drawing; all are 104 wide. */
 export function height(shape: Shape, large: boolean): number {
-  if (!large) return 26
   switch (shape) {
     case 'mica-six-dot':
     case 'mica-five-dot':
-      return 42
+      return large ? 42 : 34
     case 'film-stripes':
     case 'tantalum':
-      return 40
+      return large ? 40 : 36
     default:
-      return 34
+      return large ? 34 : 26
+  }
+}
+
+/** How wide print may run on the body; 0 where there is no room for it. */
+export function printWidth(shape: Shape): number {
+  switch (shape) {
+    case 'disc':
+      return 30
+    case 'chip':
+      return 38
+    case 'can':
+      return 56
+    case 'film':
+      return 68
+    case 'lamp':
+    case 'coil':
+      return 0
+    default:
+      return 56
   }
 }
 
@@ -36,7 +54,9 @@ function row(n: number, x: number, w: number, y: number, h: number, band: number
   const step = Math.min(11.5, (w - 22) / Math.max(n, 1))
   return Array.from({ length: n }, (_, i) => {
     const at = apart && i === n - 1 && n > 3 ? x + w - 13 : x + 7 + i * step
-    return { x: at, y, w: band, h, r: 0, lx: at + band / 2, ly: 31.5 }
+    // Five words and more stand in two lines, so that none runs into the next.
+    const ly = n < 5 ? 31.5 : i % 2 ? 33 : 28.8
+    return { x: at, y, w: band, h, r: 0, lx: at + band / 2, ly }
   })
 }
 

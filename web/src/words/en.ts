@@ -26,7 +26,7 @@ export const words = {
   },
   standing: {
     unread: 'Read it',
-    read: 'Read',
+    read: 'Marking read',
     unmeasured: 'Not measured',
     fitted: 'Prove it',
     proven: 'Proven',

@@ -63,10 +63,10 @@ impl Can {
                 Piece::Sign(s) => {
                     sign = Some(s);
                     // Signs may stand behind their value too: 40▲.
-                    if matches!(next, None | Some(Piece::Joint(_))) && self.sections.last().is_some() {
-                        if let Some(last) = self.sections.last_mut() {
-                            last.sign = sign.take().map(str::to_owned);
-                        }
+                    if matches!(next, None | Some(Piece::Joint(_)))
+                        && let Some(last) = self.sections.last_mut()
+                    {
+                        last.sign = sign.take().map(str::to_owned);
                     }
                 }
                 Piece::Number(n) => match next {

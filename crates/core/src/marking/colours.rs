@@ -116,10 +116,8 @@ fn fitted(layout: &Layout, colours: &[Colour]) -> Option<Vec<Colour>> {
             }
             row.resize(row.len().max(n), Colour::Absent);
             // A missing end or dot is of the body's colour.
-            for place in 1..3 {
-                if row[place] == Colour::Absent {
-                    row[place] = body;
-                }
+            for place in row.iter_mut().take(3).filter(|c| **c == Colour::Absent) {
+                *place = body;
             }
         }
         Scheme::Bands | Scheme::ChokeBands => {

@@ -251,7 +251,7 @@ fn values_of(word: &str) -> Vec<(f64, Meaning)> {
     };
     let mut number = number.to_owned();
     // Between old capitals and SI: MFD, MF, mf are micro; a bare number is read by its size.
-    if number.ends_with(|c: char| c == '.' || c == ',') {
+    if number.ends_with(['.', ',']) {
         number.pop();
     }
     let Ok(entries) = read(Quantity::Capacitance, &number) else { return vec![] };

@@ -281,19 +281,19 @@ impl Layout {
     #[must_use]
     pub fn word(&self, place: usize, colour: Colour) -> String {
         let Some(cell) = self.cells(place, colour).first() else { return "?".to_owned() };
-        cell.word(self.unit)
+        cell.word()
     }
 }
 
 impl Cell {
     /// What it says, as it is written below the colour.
     #[must_use]
-    pub fn word(&self, unit: i32) -> String {
+    pub fn word(&self) -> String {
         let head = || self.note.split([':', ',']).next().unwrap_or("").to_owned();
         let value = self.value.unwrap_or(0.0);
         match (self.role, self.value) {
             (Role::Digit | Role::VoltageDigit, _) => format!("{value}"),
-            (Role::Multiplier, _) => times(value as i32, unit),
+            (Role::Multiplier, _) => times(value as i32),
             (Role::Tolerance, _) => format!("±{value} {}", self.unit),
             (Role::Temperature, Some(_)) if self.note.is_empty() => format!("{value} ppm"),
             (Role::TemperatureFigure, _) => format!("{value:.1}"),
@@ -309,11 +309,10 @@ impl Cell {
 }
 
 /// A power of ten as a multiplier: `× 1`, `× 10 k`, `× 0.01`.
-fn times(exponent: i32, unit: i32) -> String {
+fn times(exponent: i32) -> String {
     match exponent {
         ..=0 => format!("× {}", 10f64.powi(exponent)),
         1..=2 => format!("× {}", 10i32.pow(exponent.unsigned_abs())),
-        3..=6 if unit < 0 => format!("× {}", 10i32.pow(exponent.unsigned_abs())),
         _ => {
             let letter = ["k", "M", "G"].get((exponent / 3 - 1) as usize).unwrap_or(&"?");
             format!("× {} {letter}", 10i32.pow((exponent % 3).unsigned_abs()))

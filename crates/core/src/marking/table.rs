@@ -221,7 +221,6 @@ fn colours(card: Card, table: Table, schemes: &[Scheme]) -> Printed {
             columns.push(role.name());
         }
     }
-    let unit = of_table.first().map_or(0, |l| l.unit);
     let rows = Colour::ALL
         .iter()
         .filter_map(|colour| {
@@ -240,7 +239,7 @@ fn colours(card: Card, table: Table, schemes: &[Scheme]) -> Printed {
                         Role::Characteristic | Role::Identifier | Role::Temperature if !c.note.is_empty() => {
                             c.note.clone()
                         }
-                        _ => c.word(unit),
+                        _ => c.word(),
                     })
                     .collect();
                 row.push(words.join(" or "));

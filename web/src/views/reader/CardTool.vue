@@ -83,6 +83,7 @@ function print() {
 <style scoped>
 .cards {
   grid-column: 1 / -1;
+  grid-row: 1 / -1;
   display: grid;
   grid-template-columns: 220px minmax(0, 1fr);
   gap: 16px;

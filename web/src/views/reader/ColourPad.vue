@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick, useTemplateRef } from 'vue'
+import { computed, nextTick, useTemplateRef, watch } from 'vue'
 import type { Colour, Part, Scheme } from '../../api/client'
 import MarkedPart from '../../drawing/MarkedPart.vue'
 import { words } from '../../words/en'
@@ -37,7 +37,7 @@ const place = computed(() => m.order.value.places[m.chosen.value ?? -1])
 /** Dots of a mica block are all shown; bands only as many as there are, and one more. */
 const shown = computed(() => {
   const scheme = m.scheme.value
-  if (m.shape.value !== (scheme ?? 'bands')) return 0
+  if (m.shape.value !== (scheme ?? 'bands')) return m.colours.value.length
   const dots = scheme !== null && m.least.value === m.most.value
   const dotted = scheme === 'film-stripes' || scheme === 'tantalum'
   if (dots || dotted) return m.most.value
@@ -65,6 +65,12 @@ function key(e: KeyboardEvent) {
   e.preventDefault()
   e.stopPropagation()
 }
+watch(m.chosen, async (at) => {
+  // The keys go on where the next colour goes.
+  if (at === null || !stage.value?.contains(document.activeElement)) return
+  await nextTick()
+  stage.value.querySelectorAll<SVGElement>('.band')[at]?.focus()
+})
 const stage = useTemplateRef<HTMLElement>('stage')
 /** The body is chosen: the keys of the colours go to its first place at once. */
 async function take(scheme: Scheme | null) {
@@ -201,13 +207,8 @@ async function take(scheme: Scheme | null) {
   margin: 0 auto;
 }
 .compact .shapes button {
-  flex-direction: row;
-  display: flex;
-  min-height: 40px;
-  align-items: center;
-  justify-content: center;
-  gap: 8px;
-  padding: 2px 6px;
+  min-height: 46px;
+  padding: 5px 2px 3px;
 }
 .compact .stage {
   height: 104px;

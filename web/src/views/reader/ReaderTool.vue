@@ -170,6 +170,7 @@ defineExpose({
   padding: 12px 18px 10px 20px;
   min-height: 0;
   grid-column: 1 / -1;
+  grid-row: 1 / -1;
 }
 .hand,
 .says-it {
@@ -251,12 +252,19 @@ defineExpose({
 }
 @media (max-width: 1100px) {
   .reader {
-    grid-template-columns: minmax(0, 1fr);
+    display: flex;
+    flex-direction: column;
     overflow-y: auto;
     padding: 8px;
+    gap: 10px;
   }
-  .hand {
+  .hand,
+  .says-it {
+    flex: none;
     overflow: visible;
+  }
+  .says-it {
+    display: block;
   }
 }
 </style>

@@ -81,10 +81,11 @@ export function useMarking(
   })
   /** How the part is drawn: by the scheme, or by what the print says it is. */
   const shape = computed<Shape>(() => {
-    if (by.value === 'drawing' || scheme.value || !first.value || colours.value.length)
-      return scheme.value ?? 'bands'
     const f = first.value
-    return f.scheme ?? shapeOfReading(f.part, f.code, f.family ?? null, f.sections.length > 0)
+    if (scheme.value) return scheme.value
+    if (by.value === 'drawing' || !f) return 'bands'
+    if (f.scheme) return f.scheme
+    return shapeOfReading(f.part, f.code, f.family ?? null, f.sections.length > 0)
   })
   /** What stands below each colour: only where the reading takes the colours as they are drawn. */
   const under = computed(() => {
@@ -167,6 +168,8 @@ export function useMarking(
   }
   /** Colours the chosen place, or adds one, and goes on to the next. */
   function paint(colour: Colour) {
+    // What was typed is drawn as the body that it reads like; painting it goes on with that body.
+    if (by.value === 'text' && first.value?.scheme) scheme.value = first.value.scheme
     const at = chosen.value ?? colours.value.length
     const next = [...colours.value]
     next[at] = colour

@@ -22,7 +22,12 @@ export function usePartMarking(bench: Bench, part: () => Part) {
     { text: draft.value, scheme: part().mark?.scheme ?? null, colours: [...part().bands] },
   )
   watch(marking.text, (now) => (draft.value = now))
-  const dirty = computed(() => marking.text.value.trim() !== onPart.value.trim())
+  /** Whether the likeliest reading is another than what is on the part. */
+  const dirty = computed(() => {
+    const f = marking.first.value
+    const other = f !== null && (f.value ?? null) !== (part().marked?.value ?? null)
+    return marking.text.value.trim() !== onPart.value.trim() || other
+  })
 
   /** Puts a reading of the marking on the part. */
   async function use(reading: number) {
