@@ -11,3 +11,4 @@ mod nonsense;
 mod races;
 mod tickets;
 mod tools;
+mod upgrade;

@@ -1,0 +1,53 @@
+//! A database of an earlier release is brought up to date without losing what is in it.
+
+use serde_json::json;
+use sqlx::{Connection, PgConnection};
+
+use crate::support::{Server, database, part};
+
+const BENCH: &str = include_str!("../../migrations/0001_bench.sql");
+
+/// What an earlier release wrote: a resistor with all its history.
+const ROWS: &str = "
+    insert into ticket (id, name, class, school) values
+        ('00000000-0000-0000-0000-000000000001', 'Old ledger set', 'isolated', 'test first');
+    insert into part (id, ticket_id, name, family, position, sheet_ohm, marked_ohm, tolerance, watts, marking, colours) values
+        ('00000000-0000-0000-0000-000000000002', '00000000-0000-0000-0000-000000000001', 'R7', 'wirewound', 'feed',
+         1800, 1800, 0.05, 5, '1K8J', '{}');
+    insert into reading (id, part_id, ohm, overrange, state, hot, mode, typed) values
+        ('00000000-0000-0000-0000-000000000003', '00000000-0000-0000-0000-000000000002', 1820, false, 'lifted', false, 'dc', '1.82k');
+    update part set note = 'on stand-offs' where name = 'R7';";
+
+#[tokio::test]
+async fn an_earlier_bench_is_kept() {
+    let url = database().await;
+    let mut db = PgConnection::connect(&url).await.unwrap();
+    let mut migrator = sqlx::migrate!();
+    // As far as the earlier release went.
+    let first: Vec<_> = migrator.migrations.iter().take(1).cloned().collect();
+    assert!(first[0].sql.as_str() == BENCH);
+    migrator.migrations = first.into();
+    migrator.run(&mut db).await.unwrap();
+    sqlx::raw_sql(ROWS).execute(&mut db).await.unwrap();
+    db.close().await.unwrap();
+
+    let s = Server::on(&url).await;
+    let (status, t) = s.get("/api/tickets/00000000-0000-0000-0000-000000000001").await;
+    assert_eq!(status, 200, "{t}");
+    let r7 = part(&t, "R7");
+    assert_eq!(
+        (r7["kind"].as_str(), r7["family"].as_str(), r7["position"].as_str()),
+        (Some("resistor"), Some("wirewound"), Some("feed"))
+    );
+    assert_eq!((r7["sheet"]["value"].as_f64(), r7["marked"]["value"].as_f64()), (Some(1800.0), Some(1800.0)));
+    assert_eq!((r7["version"].as_i64(), r7["note"].as_str()), (Some(2), Some("on stand-offs")));
+    assert_eq!(r7["readings"][0]["measured"]["value"], 1820.0);
+    assert_eq!(r7["judgement"]["verdict"], "keep");
+    assert!(r7["mark"].is_null() && r7["disagreement"].is_null());
+    // What was written under the old names is still told to whoever comes late.
+    let path = "/api/parts/00000000-0000-0000-0000-000000000002";
+    let (status, late) = s.patch(path, json!({"version": 1, "place": "by the choke"})).await;
+    assert_eq!(status, 409, "{late}");
+    assert!(late["changed"].as_array().unwrap().iter().any(|c| c["field"] == "note"), "{late}");
+    assert_eq!(s.patch(path, json!({"version": 2, "sheet": "1.8k", "place": "by the choke"})).await.0, 200);
+}
