@@ -31,6 +31,43 @@ for (const size of sizes) {
   })
 }
 
+for (const size of sizes) {
+  test(`the reader and its cards fit at ${size.width}x${size.height}`, async ({ bench, page }) => {
+    await page.setViewportSize(size)
+    await page.goto('/')
+    await expect(bench.strip('R3')).toBeVisible()
+    await page.keyboard.press('r')
+    const reader = page.getByRole('region', { name: 'Reader' })
+    const field = reader.getByLabel('type what is printed, or click the part')
+    for (const text of ['red red yellow white brown blue', '▲30/350 ■20/350 plain 20/25', 'RNC60H2492FS', 'brown grey brown']) {
+      await field.fill(text)
+      await expect(reader.getByRole('list', { name: 'It says' }).getByRole('listitem').first()).toBeVisible()
+      const wide = await page.evaluate(() => {
+        const boxes = [document.documentElement, ...document.querySelectorAll('.hand, .says-it, .list')]
+        return boxes.filter((e) => e.scrollWidth > e.clientWidth + 1).map((e) => e.className || 'page')
+      })
+      expect(wide, text).toEqual([])
+      // The words below the colours do not run into each other, nor out of the drawing.
+      const words = await reader.locator('.stage text.under').evaluateAll((all) =>
+        all.map((e) => e.getBoundingClientRect()).map((r) => ({ left: r.left, right: r.right, top: r.top, bottom: r.bottom })),
+      )
+      for (const [i, a] of words.entries()) {
+        for (const b of words.slice(i + 1)) {
+          const apart = a.right <= b.left || b.right <= a.left || a.bottom <= b.top + 2 || b.bottom <= a.top + 2
+          expect(apart, `${text}: ${JSON.stringify([a, b])}`).toBe(true)
+        }
+      }
+    }
+    for (const button of await reader.getByRole('group', { name: 'colours' }).getByRole('button').all()) {
+      const box = await button.boundingBox()
+      expect(Math.min(box?.width ?? 0, box?.height ?? 0)).toBeGreaterThanOrEqual(40)
+    }
+    await page.goto(page.url().replace('tool=reader', 'tool=cards'))
+    await expect(page.getByRole('article')).toBeVisible()
+    expect(await page.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth)).toBe(true)
+  })
+}
+
 /** WCAG 2.1, 1.4.3: contrast of text is at least 4.5:1, measured as painted, by night and by day. */
 for (const light of ['night', 'day']) {
   test(`text can be read by ${light}`, async ({ bench, page }) => {
@@ -43,6 +80,14 @@ for (const light of ['night', 'day']) {
       await page.waitForTimeout(400)
       expect(await page.evaluate(faint), `step ${step}`).toEqual([])
     }
+    await page.keyboard.press('Escape')
+    await page.keyboard.press('r')
+    await page.keyboard.type('brown grey brown')
+    await expect(page.getByRole('list', { name: 'It says' })).toBeVisible()
+    expect(await page.evaluate(faint), 'reader').toEqual([])
+    await page.getByRole('button', { name: 'Bench cards' }).click()
+    await expect(page.getByRole('article')).toBeVisible()
+    expect(await page.evaluate(faint), 'bench cards').toEqual([])
   })
 }
 

@@ -125,3 +125,31 @@ test('the database stops in the middle of typing and comes back', async ({ bench
   await expect(bench.strip('R2')).toContainText('Keep')
   await expect(bench.strip('R2')).toContainText('6.75')
 })
+
+test('the reader goes on reading without the database, and starts the part when it is back', async ({ bench, page }) => {
+  const script = process.env.OWL_CLUSTER_SCRIPT ?? ''
+  const dir = process.env.OWL_CLUSTER_DIR ?? ''
+  await bench.ticket('Power cut at the reader', [])
+  await page.keyboard.press('r')
+  const reader = page.getByRole('region', { name: 'Reader' })
+  const field = reader.getByLabel('type what is printed, or click the part')
+  await field.fill('2A563J')
+  execFileSync(script, ['stop', dir, '--now'])
+  try {
+    await field.fill('2A564J')
+    await expect(reader.getByRole('list', { name: 'It says' })).toContainText('560 nF')
+    await reader.getByLabel('a new part, called').fill('C3')
+    await page.keyboard.press('Enter')
+    await expect(bench.understood).toContainText('No answer from the database')
+    await expect(field).toHaveValue('2A564J')
+    await expect(reader.getByLabel('a new part, called')).toHaveValue('C3')
+  } finally {
+    execFileSync(script, ['start', dir, '--throw-away'])
+  }
+  await expect(page.getByText('Back again.')).toBeVisible({ timeout: 15_000 })
+  await page.reload()
+  await expect(field).toHaveValue('2A564J')
+  await reader.getByLabel('a new part, called').fill('C3')
+  await page.keyboard.press('Enter')
+  await expect(bench.strip('C3')).toContainText('560')
+})

@@ -37,6 +37,9 @@ pub fn of_size(text: &str) -> Option<&'static Body> {
     let (length, diameter) = lower.trim_end_matches("mm").split_once(['x', '×', '*'])?;
     let (length, diameter): (f64, f64) =
         (length.trim_end_matches("mm").trim().parse().ok()?, diameter.trim().parse().ok()?);
+    if !(length > 0.0 && diameter > 0.0) {
+        return None;
+    }
     let off = |b: &Body| (length / b.length_mm).ln().abs().max((diameter / b.diameter_mm).ln().abs());
     BODIES.iter().filter(|b| off(b) < 0.25).min_by(|a, b| off(a).total_cmp(&off(b)))
 }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { nextTick, ref } from 'vue'
+import { ref } from 'vue'
 import { useEventListener } from '@vueuse/core'
 import ConflictDialog from './ConflictDialog.vue'
 import KeysDialog from './KeysDialog.vue'
@@ -17,12 +17,6 @@ const owl = ref<InstanceType<typeof OwlLine>>()
 const station = ref<InstanceType<typeof StationPanel>>()
 const reader = ref<InstanceType<typeof ReaderTool>>()
 const dialog = ref<'keys' | 'new' | 'edit' | null>(null)
-
-async function openReader() {
-  bench.openTool('reader')
-  await nextTick()
-  setTimeout(() => reader.value?.begin())
-}
 
 function typing(target: EventTarget | null): boolean {
   return (
@@ -47,8 +41,9 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
   const onButton = e.target instanceof HTMLElement && e.target.closest('button, a, [role=button]')
   const at = Number(e.key)
   const step = at >= 1 ? bench.steps.filter((s) => bench.part.value?.steps.includes(s))[at - 1] : undefined
-  if (e.key === 'Escape' && bench.tool.value) bench.openTool(bench.tool.value === 'cards' ? 'reader' : null)
-  else if (e.key === 'r' || e.key === 'R') void openReader()
+  if (e.key === 'Escape' && bench.tool.value)
+    void bench.openTool(bench.tool.value === 'cards' ? 'reader' : null)
+  else if (e.key === 'r' || e.key === 'R') void bench.openTool('reader')
   else if (step && bench.part.value) bench.go({ step })
   else if (e.key === '/') owl.value?.begin('')
   else if (e.key === 'ArrowDown') bench.move(1)
@@ -67,7 +62,12 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
 
 <template>
   <div class="bench">
-    <ShelfBar @add="dialog = 'new'" @keys="dialog = 'keys'" @edit="dialog = 'edit'" @reader="openReader" />
+    <ShelfBar
+      @add="dialog = 'new'"
+      @keys="dialog = 'keys'"
+      @edit="dialog = 'edit'"
+      @reader="bench.openTool('reader')"
+    />
     <main>
       <ReaderTool v-if="bench.tool.value === 'reader'" ref="reader" />
       <CardTool v-else-if="bench.tool.value === 'cards'" />

@@ -62,13 +62,19 @@ function create() {
   const cautions = computed(() => ticket.value?.cautions.filter((c) => c.step === step.value) ?? [])
 
   /** A tool that stands where tray and station stand. Going to a part closes it. */
-  const tool = computed<Tool | null>(() => TOOLS.find((t) => t === route.query.tool) ?? null)
+  const opening = ref<{ tool: Tool | null } | null>(null)
+  const tool = computed<Tool | null>(
+    () => (opening.value ? opening.value.tool : TOOLS.find((t) => t === route.query.tool)) ?? null,
+  )
   const card = computed(() => (typeof route.query.card === 'string' ? route.query.card : null))
-  function openTool(next: Tool | null, which?: string) {
+  async function openTool(next: Tool | null, which?: string) {
     const query: Record<string, string> = {}
     if (next) query.tool = next
     if (which) query.card = which
-    void router.replace({ name: 'bench', params: route.params, query })
+    // At once, not when the address has followed: what is typed next belongs to the tool.
+    opening.value = { tool: next }
+    await router.replace({ name: 'bench', params: route.params, query })
+    opening.value = null
   }
 
   function go(to: { ticket?: string; part?: string | null; step?: Step | null }) {

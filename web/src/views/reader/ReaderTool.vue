@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, useTemplateRef } from 'vue'
+import { computed, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { useSessionStorage } from '@vueuse/core'
 import { api, newKey, told, type Colour, type Part, type Scheme } from '../../api/client'
 import Field from '../../components/Field.vue'
@@ -66,30 +66,29 @@ async function taken(work: () => Promise<Part>) {
   const { done, problem } = await bench.change(work)
   if (done) {
     key.value = newKey()
-    keep()
     bench.select(done.name)
   } else if (problem && !problem.away) refused.value = problem.detail
 }
 function keep() {
   kept.value = { text: text.value, scheme: m.scheme.value, colours: m.colours.value }
 }
+onMounted(() => field.value?.focus())
+// What is in the reader outlives closing it and reloading the page.
+watch([text, m.scheme, m.colours], keep)
 function clear() {
   m.clear()
   measured.value = ''
   sheet.value = ''
-  keep()
   field.value?.focus()
 }
 defineExpose({
   main: () => nameField.value?.focus(),
   otherwise: undefined,
-  begin: () => field.value?.focus(),
-  keep,
 })
 </script>
 
 <template>
-  <section class="reader" :aria-label="words.reader.label">
+  <section class="reader" :aria-label="words.reader.label" @keydown.esc.stop="bench.openTool(null)">
     <div class="hand">
       <Field v-slot="{ id, described }" :label="words.reader.marking" :wrong="ofMarking">
         <input
@@ -102,7 +101,6 @@ defineExpose({
           :placeholder="words.reader.example"
           autocomplete="off"
           spellcheck="false"
-          @change="keep"
           @keydown.enter.prevent="nameField?.focus()"
         />
       </Field>
