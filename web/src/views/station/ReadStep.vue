@@ -13,7 +13,7 @@ import { usePartMarking } from './usePartMarking'
 const props = defineProps<{ part: Part }>()
 const bench = useBench()
 const { marking, dirty, use } = usePartMarking(bench, () => props.part)
-const { text, answer, wrong } = marking
+const { text, answer, first, wrong } = marking
 const colours = computed(() => bench.workshop.value?.words.colours ?? [])
 
 defineExpose({ main: () => void use(0) })
@@ -46,7 +46,9 @@ defineExpose({ main: () => void use(0) })
     </div>
     <div class="foot">
       <ElButton type="primary" :disabled="!answer?.length" @click="use(0)">
-        {{ dirty ? words.read.use : words.read.used }} <kbd>Enter</kbd>
+        {{ dirty ? words.read.use : words.read.used
+        }}<template v-if="dirty && first">: {{ first.shown?.text ?? first.type_number }}</template>
+        <kbd>Enter</kbd>
       </ElButton>
       <span v-if="dirty && answer?.length" class="note">{{ words.read.unsaved }}</span>
     </div>
