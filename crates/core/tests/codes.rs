@@ -334,6 +334,34 @@ fn cans_are_read_section_by_section() {
     }
 }
 
+/// Common practice, no source: capacitance and volts run together in every way that people write them.
+#[test]
+fn capacitance_and_volts_in_one_word() {
+    for (text, micro, volts) in [
+        ("8/450", vec![8.0], Some(450.0)),
+        ("8uF450V", vec![8.0], Some(450.0)),
+        ("8 µF 450 V", vec![8.0], Some(450.0)),
+        ("2x8/450", vec![8.0, 8.0], Some(450.0)),
+        ("20+20/350", vec![20.0, 20.0], Some(350.0)),
+        ("20/20/20@450", vec![20.0, 20.0, 20.0], Some(450.0)),
+        ("8-16/350V", vec![8.0, 16.0], Some(350.0)),
+        (".047/600", vec![0.047], Some(600.0)),
+        ("22nF", vec![0.022], None),
+        ("330 pF 500V", vec![330e-6], Some(500.0)),
+        ("32+32 uF", vec![32.0, 32.0], None),
+    ] {
+        let m = read_text(text, Hints::of(PartKind::Capacitor)).unwrap().swap_remove(0);
+        let sections: Vec<f64> = m.sections.iter().map(|s| s.capacitance.farads()).collect();
+        let got = if sections.is_empty() { vec![number(&m)] } else { sections };
+        assert!(
+            got.len() == micro.len() && got.iter().zip(&micro).all(|(a, b)| near(*a * 1e6, *b)),
+            "{text}: {got:?}"
+        );
+        assert_eq!(m.rating.map(|r| r.volts.volts()), volts, "{text}");
+        assert_eq!(m.tolerance, None, "{text}: an F behind µ is the farad, not a tolerance");
+    }
+}
+
 /// From memory.
 #[test]
 fn lamps_and_dates() {

@@ -6,7 +6,6 @@
 
 use owl_core::named::Named;
 use owl_core::quantity::read::{EntryError, best, quantity_of_unit, read};
-use owl_core::quantity::section::read_sections;
 use owl_core::quantity::write::{CapacitanceStyle, percent, signed_percent, write, write_as};
 use owl_core::quantity::{Ohm, Quantity};
 use proptest::prelude::*;
@@ -137,30 +136,6 @@ fn a_unit_tells_its_quantity() {
 }
 
 #[test]
-fn the_sections_of_a_can() {
-    for (text, micro, volts) in [
-        ("8/450", vec![8.0], Some(450.0)),
-        ("8uF450V", vec![8.0], Some(450.0)),
-        ("8 µF 450 V", vec![8.0], Some(450.0)),
-        ("2x8/450", vec![8.0, 8.0], Some(450.0)),
-        ("20+20/350", vec![20.0, 20.0], Some(350.0)),
-        ("20/20/20@450", vec![20.0, 20.0, 20.0], Some(450.0)),
-        ("8-16/350V", vec![8.0, 16.0], Some(350.0)),
-        (".047/600", vec![0.047], Some(600.0)),
-        ("32+32 uF", vec![32.0, 32.0], None),
-    ] {
-        let can = read_sections(text).unwrap();
-        let got: Vec<f64> = can.capacitances.iter().map(|c| c.farads() * 1e6).collect();
-        assert!(
-            got.len() == micro.len() && got.iter().zip(&micro).all(|(a, b)| close(*a, *b)),
-            "{text}: {got:?}"
-        );
-        assert_eq!(can.voltage.map(|v| v.volts()), volts, "{text}");
-    }
-    assert!(read_sections("x/y").is_err());
-}
-
-#[test]
 fn engineering_notation() {
     for (quantity, value, text) in [
         (Quantity::Resistance, 4700.0, "4.7 kΩ"),
@@ -209,6 +184,5 @@ proptest! {
             prop_assert!(!entries.is_empty());
             prop_assert!(entries.iter().all(|e| e.value.is_finite()));
         }
-        let _ = read_sections(&text);
     }
 }

@@ -170,7 +170,9 @@ fn split(text: &str) -> Option<(Vec<Reading>, &str)> {
         if tail == "H" {
             return None;
         }
-        return Some((pointed(head, point, frac)?, tail));
+        // The F of 22nF and 8uF450V is the farad, not ±1 %; that of 4n7F is a tolerance.
+        let farad = if frac.is_empty() { tail.strip_prefix('F') } else { None };
+        return Some((pointed(head, point, frac)?, farad.unwrap_or(tail)));
     }
     Some((zeros(head)?, rest))
 }

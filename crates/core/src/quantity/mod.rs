@@ -1,11 +1,10 @@
 //! Quantities: SI base units inside (ohm, farad, henry, volt, ampere, watt, second, hertz).
 //!
 //! [`read`] understands what people type; [`write`] says what people read. The two are separate
-//! tables, because more spellings are understood than are ever written. [`section`] reads the
-//! "8+8/450" of an electrolytic.
+//! tables, because more spellings are understood than are ever written. The
+//! "8+8/450" of an electrolytic is a marking: [`crate::marking::can`].
 
 pub mod read;
-pub mod section;
 pub mod write;
 
 use crate::named::named;

@@ -25,7 +25,6 @@ export interface Known {
 
 /** The schemes are the same for every marking: asked for once. */
 const schemes = ref<SchemeInfo[]>([])
-export const cards = ref<string[]>([])
 let asked = false
 async function ask() {
   if (asked) return
@@ -33,7 +32,6 @@ async function ask() {
   try {
     const got = await told(api.GET('/api/schemes'))
     schemes.value = got.schemes
-    cards.value = got.cards
   } catch (e) {
     asked = false
     if (!(e instanceof Problem)) throw e
