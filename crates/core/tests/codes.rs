@@ -293,8 +293,17 @@ fn every_mil_style_is_read() {
         assert_eq!(m.power.map(|p| p.watts()), Some(style.watts), "{text}");
         assert_eq!(m.notes.iter().any(|n| n == "failure rate 0.1 % in 1000 hours"), fails == "P", "{text}");
     }
-    for none in ["RC20", "RC20GF10", "RC20GF103X", "RC20GF103KS", "RX20GF103K", "RN60D1002FSS", "RC99GF103K"]
-    {
+    for none in [
+        "RC20",
+        "RC20GF10",
+        "RC20GF103X",
+        "RC20GF103KS",
+        "RX20GF103K",
+        "RN60D1002FSS",
+        "RN60D0▲",
+        "RC20GF▲",
+        "RC99GF103K",
+    ] {
         assert_eq!(mil_style::meaning(none), None, "{none}");
     }
     let point = mil_style::meaning("RN55D4R99F").unwrap();

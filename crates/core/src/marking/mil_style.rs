@@ -123,6 +123,10 @@ pub fn meaning(text: &str) -> Option<Meaning> {
 
 /// The value: digits and zeros, or R as the point.
 fn number(text: &str) -> Option<f64> {
+    // What stands in the place of the digits may be anything.
+    if !text.is_ascii() {
+        return None;
+    }
     if let Some((whole, frac)) = text.split_once('R') {
         let digits = whole.chars().chain(frac.chars()).all(|c| c.is_ascii_digit());
         return digits.then(|| format!("0{whole}.{frac}0").parse().ok())?;
