@@ -16,4 +16,4 @@ scripts/web.sh
 step "clippy"
 cargo clippy --workspace --all-targets --locked -- -D warnings
 step "tests"
-cargo test --workspace --locked
+OWL_NEEDS_NGSPICE=1 cargo test --workspace --locked

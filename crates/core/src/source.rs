@@ -43,6 +43,12 @@ impl Source {
         Self { kind: SourceKind::Handbook, clause: clause.to_owned() }
     }
 
+    /// Recalled, to be checked before it is relied on.
+    #[must_use]
+    pub fn memory(clause: &str) -> Self {
+        Self { kind: SourceKind::Memory, clause: clause.to_owned() }
+    }
+
     /// A published standard and clause.
     #[must_use]
     pub fn standard(clause: &str) -> Self {

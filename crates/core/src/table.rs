@@ -19,3 +19,13 @@ pub(crate) fn rows<T: DeserializeOwned>(name: &str, text: &str) -> Vec<T> {
         })
         .collect()
 }
+
+/// A column of `yes` and `no`.
+pub(crate) fn yes<'de, D: serde::Deserializer<'de>>(d: D) -> Result<bool, D::Error> {
+    use serde::Deserialize;
+    match String::deserialize(d)?.as_str() {
+        "yes" => Ok(true),
+        "no" => Ok(false),
+        other => Err(serde::de::Error::custom(format!("yes or no, not '{other}'"))),
+    }
+}

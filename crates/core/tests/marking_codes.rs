@@ -7,6 +7,7 @@ use owl_core::marking::scheme::layouts;
 use owl_core::marking::{Code, Colour, Hints, Meaning, Scheme, read_colours, read_text};
 use owl_core::named::Named;
 use owl_core::part::PartKind;
+use owl_core::reading::ReadQuantity;
 use owl_core::reading::State;
 use owl_core::say::read_entry;
 
@@ -201,14 +202,19 @@ fn a_reading_typed_alone() {
         ("0", 0.0),
         ("1,27k", 1270.0),
     ] {
-        assert_eq!(read_entry(text).unwrap().0.map(|o| o.ohms()), Some(ohms), "{text}");
+        assert_eq!(read_entry(ReadQuantity::Resistance, text).unwrap().value_si, Some(ohms), "{text}");
     }
     for over in ["OL", "ol", "O.L", "over", "open", "∞"] {
-        assert_eq!(read_entry(over).unwrap().0, None, "{over}");
+        assert_eq!(read_entry(ReadQuantity::Resistance, over).unwrap().value_si, None, "{over}");
     }
     for wrong in ["", "=", "-4", "much", "5 V", "1e999"] {
-        assert!(read_entry(wrong).is_err(), "{wrong}");
+        assert!(read_entry(ReadQuantity::Resistance, wrong).is_err(), "{wrong}");
     }
     assert_eq!(State::from_name("LIFTED"), Ok(State::Lifted));
-    assert!(State::from_name("lost").unwrap_err().to_string().contains("in circuit, lifted, out of circuit"));
+    assert!(
+        State::from_name("lost")
+            .unwrap_err()
+            .to_string()
+            .contains("in circuit, valve pulled, lifted, out of circuit")
+    );
 }

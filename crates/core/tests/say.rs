@@ -2,17 +2,18 @@
 #![allow(clippy::unwrap_used, missing_docs)]
 
 use owl_core::marking::Colour;
-use owl_core::part::{Family, Position};
+use owl_core::part::{Fact, Family, Look, MadeOf, Position};
 use owl_core::quantity::Ohm;
-use owl_core::reading::{Mode, State};
+use owl_core::reading::{Mode, ReadQuantity, State};
 use owl_core::say::{Known, SayError, Tray, Understood, understand};
 use proptest::prelude::*;
 
 fn tray() -> Tray {
     let known = |name: &str, marked: f64, state| Known {
         name: name.to_owned(),
-        marked: Ohm::new(marked).ok(),
-        sheet: None,
+        marked_si: Some(marked),
+        sheet_si: None,
+        has_mark: true,
         state,
     };
     Tray {
@@ -26,7 +27,7 @@ fn said(text: &str) -> Understood {
 }
 
 fn value(u: &Understood) -> Option<f64> {
-    u.measured.as_ref().and_then(|m| m.value).map(Ohm::ohms)
+    u.measured.as_ref().and_then(|m| m.value_si)
 }
 
 #[test]
@@ -37,8 +38,8 @@ fn a_new_part_with_mark_and_place() {
     assert_eq!(u.mark.tolerance.map(|t| t.fraction()), Some(0.1));
     assert_eq!(u.mark.power.map(|p| p.watts()), Some(1.0));
     assert_eq!(
-        (u.mark.position, u.mark.family),
-        (Some(Position::ScreenFeed), Some(Family::CarbonComposition))
+        (u.said.position, u.said.family),
+        (Some(Position::ScreenFeed), Some(MadeOf::Resistor(Family::CarbonComposition)))
     );
     assert_eq!(u.in_words, "new on the tray: marked 56 kΩ ±10 %, 1 W, carbon composition, screen feed");
     // R33 is a part's name at the head and a value behind it.
@@ -65,11 +66,11 @@ fn a_reading_of_a_named_part() {
     let u = said("R8 = 402 hot");
     let m = u.measured.clone().unwrap();
     assert_eq!((value(&u), m.hot, m.state), (Some(402.0), true, State::InCircuit));
-    assert_eq!(said("R8=402 valve pulled").measured.unwrap().state, State::Lifted);
+    assert_eq!(said("R8=402 valve pulled").measured.unwrap().state, State::ValvePulled);
     assert_eq!(said("R8 402 out of circuit").measured.unwrap().state, State::OutOfCircuit);
     assert_eq!(said("R8 402 lifted ac").measured.unwrap().mode, Some(Mode::Ac));
     for beyond in ["R8 OL", "R8 = OL", "R8 open", "R8 overrange lifted"] {
-        assert_eq!(said(beyond).measured.unwrap().value, None, "{beyond}");
+        assert_eq!(said(beyond).measured.unwrap().value_si, None, "{beyond}");
     }
 }
 
@@ -80,10 +81,10 @@ fn a_mark_a_sheet_value_a_pair_a_selection() {
     assert!(u.measured.is_none());
     assert_eq!(said("R8 marked 390").mark.value.map(Ohm::ohms), Some(390.0));
     assert_eq!(said("R8 390 5%").mark.value.map(Ohm::ohms), Some(390.0));
-    assert_eq!(said("R8 sheet 400").sheet.map(Ohm::ohms), Some(400.0));
+    assert_eq!(said("R8 sheet 400").sheet_si, Some(400.0));
     assert_eq!(said("sheet 8k").name, "R12");
     assert_eq!(said("½W cathode").mark.power.map(|p| p.watts()), Some(0.5));
-    assert_eq!(said("R8 pair R12").pair.as_deref(), Some("R12"));
+    assert_eq!(said("R8 pair R12").said.pair.as_deref(), Some("R12"));
     assert!(said("R8").only_selects());
 }
 
@@ -114,7 +115,7 @@ fn a_part_that_is_no_resistor_is_said_with_its_marking() {
     ] {
         let u = understand(text, &tray()).unwrap();
         assert!(u.fresh && u.in_words.contains(words), "{text}: {}", u.in_words);
-        assert!(u.other.is_some() && u.mark.is_empty() && u.measured.is_none());
+        assert!(u.mark.is_empty() && u.measured.is_none());
     }
 }
 
@@ -126,7 +127,7 @@ fn what_is_not_understood_is_said_in_words() {
         ("R99 cathode", "not on the tray yet"),
         ("Q4 2N3904", "cannot be put on the tray"),
         ("C4", "say what is printed on the capacitor"),
-        ("C4 = 3n3", "cannot be measured yet"),
+        ("C4 = 3n3", "say what is printed"),
         ("C4 sheet", "what does the sheet say of C4"),
         ("C4 chipmunk", "'chipmunk'"),
         ("L3 5%", "no inductance"),
@@ -167,5 +168,102 @@ proptest! {
         if let Ok(u) = understand(&text, &tray()) {
             prop_assert!(u.name.starts_with('R') && !u.in_words.is_empty());
         }
+    }
+}
+
+fn with_others() -> Tray {
+    let known = |name: &str, marked_si: Option<f64>| Known {
+        name: name.to_owned(),
+        marked_si,
+        sheet_si: None,
+        has_mark: marked_si.is_some(),
+        state: Some(State::Lifted),
+    };
+    Tray {
+        parts: vec![
+            known("R3", Some(47e3)),
+            known("C21", Some(33e-9)),
+            known("C22", Some(16e-6)),
+            known("C23", None),
+            known("L4", Some(2.0)),
+            known("D2", None),
+        ],
+        selected: Some("C21".to_owned()),
+    }
+}
+
+/// Common practice, no source: readings of other parts, in the words of the bench.
+#[test]
+fn readings_of_other_parts() {
+    use ReadQuantity::{
+        Capacitance, DissipationFactor, Esr, ForwardVoltage, Inductance, LeakageCurrent, LeakagePercent,
+        LeakageResistance, Resistance, TurnsRatio,
+    };
+    for (text, of, value) in [
+        ("C21 .036u @1k", Capacitance, 36e-9),
+        ("=.035", Capacitance, 35e-9),
+        ("34n", Capacitance, 34e-9),
+        ("C21 leak 2.2uA @400", LeakageCurrent, 2.2e-6),
+        ("C21 leak 2.2u @400V", LeakageCurrent, 2.2e-6),
+        ("C21 leak .4mA", LeakageCurrent, 0.4e-3),
+        ("C21 leak 85M @200", LeakageResistance, 85e6),
+        ("C22 leak 2.5%", LeakagePercent, 0.025),
+        ("C22 esr 1.4 @100k", Esr, 1.4),
+        ("C22 d .09", DissipationFactor, 0.09),
+        ("C22 ohms 0.3 in", Resistance, 0.3),
+        ("L4 118", Resistance, 118.0),
+        ("L4 1.8H", Inductance, 1.8),
+        ("L4 ratio 27.5", TurnsRatio, 27.5),
+        ("D2 = .61", ForwardVoltage, 0.61),
+    ] {
+        let u = understand(text, &with_others()).unwrap_or_else(|e| panic!("{text}: {e}"));
+        let m = u.measured.clone().unwrap_or_else(|| panic!("{text}: {}", u.in_words));
+        assert_eq!(m.quantity, of, "{text}");
+        let got = m.value_si.unwrap();
+        assert!((got / value - 1.0).abs() < 1e-9, "{text}: {got}");
+        assert!(!u.describes(), "{text}");
+    }
+    let m = understand("C21 leak 2.2uA @400 hot", &with_others()).unwrap().measured.unwrap();
+    assert_eq!((m.test_voltage.map(|v| v.volts()), m.test_frequency, m.hot), (Some(400.0), None, true));
+    let m = understand("C21 .036u @1k", &with_others()).unwrap().measured.unwrap();
+    assert_eq!((m.test_voltage, m.test_frequency.map(|f| f.hertz())), (None, Some(1000.0)));
+    assert_eq!(m.state, State::Lifted, "as it was the last time");
+    assert_eq!(understand("C21 OL", &with_others()).unwrap().measured.unwrap().value_si, None);
+    assert!(understand("C21 36u", &with_others()).unwrap().doubt.is_some());
+    // Volts and a tolerance make it a marking, and a part without a mark is not measured by a bare value.
+    for text in ["C21 .033 MFD 400V", "C23 .022", "C21 marked .033"] {
+        let u = understand(text, &with_others()).unwrap();
+        assert!(u.other.is_some() && u.measured.is_none(), "{text}: {}", u.in_words);
+    }
+}
+
+#[test]
+fn what_is_seen_and_what_is_known_of_the_circuit() {
+    let u = understand("C22 electrolytic smoothing vented domed made 1952", &with_others()).unwrap();
+    assert_eq!(u.said.looks, [Look::Vented, Look::Domed]);
+    assert_eq!((u.said.position, u.said.made), (Some(Position::Smoothing), Some(1952)));
+    let u =
+        understand("C21 coupling grid 330k bias -4 volts 180 fed by r3 warm test", &with_others()).unwrap();
+    assert_eq!(u.said.facts, [(Fact::GridResistor, 330e3), (Fact::Bias, -4.0), (Fact::Voltage, 180.0)]);
+    assert_eq!((u.said.fed_by.as_deref(), u.said.test_warm), (Some("R3"), Some(true)));
+    assert!(u.in_words.contains("grid resistor 330 kΩ, bias −4 V"), "{}", u.in_words);
+    let u = understand("L9 field coil sheet 1.3k smoothing", &with_others()).unwrap();
+    assert_eq!((u.fresh, u.said.winding.map(Ohm::ohms)), (true, Some(1300.0)));
+    assert_eq!(understand("D5 selenium rectifier plates 6", &with_others()).unwrap().said.plates, Some(6));
+    assert_eq!(understand("C22 group C21", &with_others()).unwrap().said.group.as_deref(), Some("C21"));
+    for (text, part) in [
+        ("C21 leak", "wants a value"),
+        ("C21 leak 3", "has no unit"),
+        ("C21 @", "wants the volts"),
+        ("C21 fed by R9", "no resistor R9"),
+        ("C21 fed by C22", "no resistor C22"),
+        ("C21 grid 0k", "wants a value above zero"),
+        ("C21 hot", "what does C21 measure"),
+        ("C21 = plenty", "not a number"),
+        ("D2 plates", "wants how many plates"),
+        ("C21 pair", "wants another part"),
+    ] {
+        let e = understand(text, &with_others()).unwrap_err().to_string();
+        assert!(e.contains(part), "{text}: {e}");
     }
 }

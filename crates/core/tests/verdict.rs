@@ -4,12 +4,13 @@
 
 use owl_core::caution::{SetClass, Step, cautions};
 use owl_core::named::Named;
-use owl_core::part::{Family, Position, Resistor};
-use owl_core::quantity::{Fraction, Ohm, Second, Watt};
+use owl_core::part::{Circuit, Family, Part, PartKind, Position, Resistor};
+use owl_core::quantity::{Fraction, Ohm, Quantity, Second, Watt};
 use owl_core::reading::doubt::doubt;
-use owl_core::reading::{Accuracy, Meter, Mode, Reading, Shown, State};
-use owl_core::verdict::gauge::gauge;
-use owl_core::verdict::{Call, Case, Partner, Policy, Rule, School, Verdict, judge};
+use owl_core::reading::instrument::decades;
+use owl_core::reading::{Accuracy, Mode, ReadQuantity, Reading, Shown, State, Way};
+use owl_core::verdict::gauge::{Band, Gauge, gauge};
+use owl_core::verdict::{Call, Case, Limits, Partner, Policy, Rule, School, Verdict, judge, window};
 use proptest::prelude::*;
 
 fn ohm(v: f64) -> Ohm {
@@ -26,23 +27,35 @@ fn part(value: f64, tolerance: f64) -> Resistor {
 }
 
 fn reading(value: f64, state: State) -> Reading {
-    Reading {
-        shown: Shown::Value(ohm(value)),
-        state,
-        hot: false,
-        since_soldering: None,
-        mode: Mode::Dc,
-        accuracy: None,
-    }
+    Reading { state, ..Reading::of(ReadQuantity::Resistance, Shown::Value { si: value }) }
 }
 
 fn free(value: f64) -> Reading {
     reading(value, State::Lifted)
 }
 
+fn judged_by(
+    part: &Resistor,
+    position: Option<Position>,
+    readings: &[Reading],
+    partners: &[Partner],
+    policy: &Policy,
+) -> Verdict {
+    let (part, circuit) = (Part::Resistor(*part), Circuit::default());
+    judge(Case { part: &part, position, readings, partners, circuit: &circuit, looks: &[] }, policy)
+}
+
 fn judged(part: &Resistor, readings: &[Reading], school: School) -> Verdict {
-    let case = Case { part, position: None, readings, partner: None };
-    judge(case, Policy::of(school, false).unwrap())
+    judged_by(part, None, readings, &[], Policy::of(school, false).unwrap())
+}
+
+/// The gauge of a resistor as the page draws it.
+fn drawn(part: &Resistor, school: Limits, band: Option<(f64, f64, f64)>) -> Gauge {
+    let t = part.tolerance_fraction();
+    let v = part.value.ohms();
+    let marked = Limits { low_si: v * (1.0 - t), high_si: v * (1.0 + t) };
+    let band = band.map(|(least_si, shown_si, most_si)| Band { least_si, shown_si, most_si });
+    gauge(Quantity::Resistance, v, marked, school, band)
 }
 
 fn call(value: f64, tolerance: f64, measured: f64) -> Call {
@@ -81,8 +94,7 @@ fn no_band_means_twenty_percent() {
 fn the_schools_differ_in_their_limits() {
     let p = part(1000.0, 0.1);
     let by = |school, tight, measured| {
-        let case = Case { part: &p, position: None, readings: &[free(measured)], partner: None };
-        judge(case, Policy::of(school, tight).unwrap()).call
+        judged_by(&p, None, &[free(measured)], &[], Policy::of(school, tight).unwrap()).call
     };
     assert_eq!(by(School::TestFirst, false, 1080.0), Call::Watch);
     assert_eq!(by(School::TestFirst, true, 1080.0), Call::Replace);
@@ -107,13 +119,8 @@ fn in_circuit_only_too_high_proves_anything() {
     // An older reading with one end free decides where the newer one cannot.
     let v = judged(&p, &[free(10.1e3), reading(9e3, State::InCircuit)], School::TestFirst);
     assert_eq!((v.call, v.decided_by), (Call::Keep, Some(0)));
-    let case = Case {
-        part: &p,
-        position: Some(Position::Cathode),
-        readings: &[reading(9e3, State::InCircuit)],
-        partner: None,
-    };
-    let v = judge(case, Policy::of(School::TestFirst, false).unwrap());
+    let first = Policy::of(School::TestFirst, false).unwrap();
+    let v = judged_by(&p, Some(Position::Cathode), &[reading(9e3, State::InCircuit)], &[], first);
     assert!(v.next[0].contains("pull its valve"), "{:?}", v.next);
 }
 
@@ -143,7 +150,7 @@ fn a_reading_that_straddles_the_limit_cannot_tell() {
         accuracy: Some(Accuracy {
             of_reading: Fraction::new(percent / 100.0).unwrap(),
             counts,
-            resolution: ohm(resolution),
+            resolution_si: resolution,
         }),
         ..free(v)
     };
@@ -160,12 +167,9 @@ fn a_reading_that_straddles_the_limit_cannot_tell() {
 
 #[test]
 fn beyond_the_range_is_open_only_if_the_range_would_have_held_it() {
-    let open = |ceiling| Reading { shown: Shown::Overrange { ceiling }, ..free(0.0) };
+    let open = |ceiling| Reading { shown: Shown::Overrange { ceiling_si: ceiling }, ..free(0.0) };
     assert_eq!(judged(&part(47e3, 0.1), &[open(None)], School::TestFirst).call, Call::Replace);
-    assert_eq!(
-        judged(&part(4.7e6, 0.1), &[open(Some(ohm(2e6)))], School::TestFirst).call,
-        Call::MeasureAgain
-    );
+    assert_eq!(judged(&part(4.7e6, 0.1), &[open(Some(2e6))], School::TestFirst).call, Call::MeasureAgain);
     assert_eq!(judged(&part(15e6, 0.1), &[open(None)], School::TestFirst).call, Call::MeasureAgain);
     let in_circuit = Reading { state: State::InCircuit, ..open(None) };
     assert_eq!(judged(&part(47e3, 0.1), &[in_circuit], School::TestFirst).reasons[0].rule, Rule::InCircuit);
@@ -183,14 +187,9 @@ fn alternating_current_on_a_wound_part_decides_nothing() {
 fn a_pair_must_agree_with_each_other() {
     let p = part(330.0, 0.1);
     let against = |own: f64, other: f64| {
-        let partner = Partner { name: "R12".to_owned(), measured: ohm(other), marked: ohm(330.0) };
-        let case = Case {
-            part: &p,
-            position: Some(Position::Cathode),
-            readings: &[free(own)],
-            partner: Some(&partner),
-        };
-        judge(case, Policy::of(School::TestFirst, false).unwrap())
+        let partner = Partner { name: "R12".to_owned(), measured_si: other, marked_si: 330.0 };
+        let first = Policy::of(School::TestFirst, false).unwrap();
+        judged_by(&p, Some(Position::Cathode), &[free(own)], &[partner], first)
     };
     // 2 % of the mean: 330 and 336.6 are just inside.
     assert_eq!(against(330.0, 336.6).call, Call::Keep);
@@ -199,7 +198,7 @@ fn a_pair_must_agree_with_each_other() {
     assert_eq!((further.call, further.reasons[0].rule), (Call::Replace, Rule::Pair));
     let nearer = against(322.0, 345.0);
     assert_eq!(nearer.call, Call::Keep);
-    assert!(nearer.next[0].contains("R12 is the one"), "{:?}", nearer.next);
+    assert!(nearer.next[0].contains("R12 is further off"), "{:?}", nearer.next);
     assert_eq!(against(345.0, 315.0).call, Call::Replace);
 }
 
@@ -220,7 +219,7 @@ fn every_reason_names_its_source() {
         assert!(!v.reasons.is_empty());
         assert!(v.reasons.iter().all(|r| !r.source.clause.is_empty() && !r.text.is_empty()));
     }
-    assert!(Position::ALL.iter().all(|p| p.facts().is_some()));
+    assert!(Position::ALL.iter().all(|p| PartKind::ALL.iter().any(|k| p.facts(*k).is_some())));
     for class in SetClass::ALL {
         assert!(cautions(*class, Step::Measure).count() >= 1, "{class}");
     }
@@ -228,40 +227,54 @@ fn every_reason_names_its_source() {
 
 #[test]
 fn a_reading_a_million_times_off_is_asked_about() {
-    let asked = doubt(ohm(5.6e9), ohm(5600.0)).unwrap();
-    assert_eq!(asked.perhaps, Some(ohm(5600.0)));
+    let of = ReadQuantity::Resistance;
+    let asked = doubt(of, 5.6e9, 5600.0).unwrap();
+    assert_eq!(asked.perhaps_si, Some(5600.0));
     assert!(asked.question.contains("1\u{202f}000\u{202f}000 times above"), "{}", asked.question);
-    assert!(doubt(ohm(5.6), ohm(5.6e6)).unwrap().perhaps.is_some());
-    assert!(doubt(ohm(0.0), ohm(5600.0)).is_none());
-    assert!(doubt(ohm(22e3), ohm(5600.0)).is_none());
+    assert!(doubt(of, 5.6, 5.6e6).unwrap().perhaps_si.is_some());
+    assert!(doubt(of, 0.0, 5600.0).is_none());
+    assert!(doubt(of, 22e3, 5600.0).is_none());
+    let farads = doubt(ReadQuantity::Capacitance, 33e-9, 33e-6).unwrap();
+    assert!(farads.question.contains("Perhaps 33 µF was meant"), "{}", farads.question);
 }
 
 #[test]
 fn a_meter_takes_the_lowest_range_that_holds_the_reading() {
-    let meter = Meter {
-        of_reading: Fraction::new(0.008).unwrap(),
-        counts: 3.0,
-        display: 4000,
-        finest: ohm(0.1),
-        ceiling: ohm(40e6),
+    let ranges = decades(Fraction::new(0.008).unwrap(), 3.0, 4000, 0.1, 40e6);
+    let ohms = Way {
+        name: "ohms".to_owned(),
+        quantity: ReadQuantity::Resistance,
+        mode: Mode::Dc,
+        test_frequency: None,
+        test_voltage: None,
+        setting: None,
+        ranges,
     };
-    for (value, resolution) in [(12.0, 0.1), (399.0, 0.1), (400.0, 1.0), (8200.0, 10.0), (1e6, 1000.0)] {
-        assert_eq!(meter.accuracy_at(ohm(value)).resolution, ohm(resolution), "{value}");
+    assert_eq!(ohms.check(), Ok(()));
+    for (value, resolution) in [(12.0, 0.1), (400.0, 0.1), (400.1, 1.0), (8200.0, 10.0), (1e6, 1000.0)] {
+        let found = ohms.accuracy_at_si(value).unwrap().resolution_si;
+        assert!((found / resolution - 1.0).abs() < 1e-9, "{value}: {found}");
     }
-    let (least, most) = meter.accuracy_at(ohm(8200.0)).band(ohm(8200.0));
-    assert!((least.ohms() - 8104.4).abs() < 1e-6 && (most.ohms() - 8295.6).abs() < 1e-6);
+    let (least, most) = ohms.accuracy_at_si(8200.0).unwrap().band_si(8200.0);
+    assert!((least - 8104.4).abs() < 1e-6 && (most - 8295.6).abs() < 1e-6);
+    assert_eq!((ohms.ceiling_si(), ohms.accuracy_at_si(41e6)), (Some(40e6), None));
 }
 
 #[test]
 fn the_gauge_holds_the_window_and_the_reading() {
     let p = part(330.0, 0.1);
-    let school = judged(&p, &[], School::KeepOriginal).limits;
-    let g = gauge(&p, school, Some((ohm(418.0), ohm(420.0), ohm(422.0))));
-    assert!(g.from.ohms() < 264.0 && g.to.ohms() > 422.0 && !g.beyond);
+    let school = window(&p, Policy::of(School::KeepOriginal, false).unwrap());
+    let g = drawn(&p, school, Some((418.0, 420.0, 422.0)));
+    assert!(g.from_si < 264.0 && g.to_si > 422.0 && !g.beyond);
     assert!((8..=24).contains(&g.ticks.len()), "{}", g.ticks.len());
     assert!(g.ticks.iter().filter(|t| t.label.is_some()).count() >= 4);
-    let far = gauge(&p, school, Some((ohm(5000.0), ohm(5000.0), ohm(5000.0))));
-    assert!(far.beyond && far.to.ohms() < 500.0);
+    let far = drawn(&p, school, Some((5000.0, 5000.0, 5000.0)));
+    assert!(far.beyond && far.to_si < 500.0);
+    // A capacitor's scale is labelled in its own unit.
+    let around = |v: f64| Limits { low_si: v * 0.8, high_si: v * 1.5 };
+    let c = gauge(Quantity::Capacitance, 32e-6, around(32e-6), around(32e-6), None);
+    assert_eq!(c.unit, "µF");
+    assert!(c.ticks.iter().any(|t| t.label.as_deref() == Some("32")), "{:?}", c.ticks);
 }
 
 proptest! {
@@ -271,16 +284,17 @@ proptest! {
     fn a_wider_school_never_condemns_more(value in 1.0f64..1e7, ratio in 0.2f64..4.0, percent in 0.0f64..0.03) {
         let p = part(value, 0.1);
         let r = Reading {
-            accuracy: Some(Accuracy { of_reading: Fraction::new(percent).unwrap(), counts: 0.0, resolution: ohm(1.0) }),
+            accuracy: Some(Accuracy { of_reading: Fraction::new(percent).unwrap(), counts: 0.0, resolution_si: 1.0 }),
             ..free(value * ratio)
         };
         let narrow = judged(&p, &[r], School::TestFirst);
         let wide = judged(&p, &[r], School::KeepOriginal);
         if narrow.call == Call::Keep { prop_assert_eq!(wide.call, Call::Keep); }
         if wide.call == Call::Replace { prop_assert_eq!(narrow.call, Call::Replace); }
-        prop_assert!(narrow.limits.low < narrow.limits.high);
-        let g = gauge(&p, narrow.limits, r.band().map(|(a, b)| (a, ohm(value * ratio), b)));
-        prop_assert!(g.from < g.to && g.ticks.len() < 40);
+        let limits = narrow.limits.unwrap();
+        prop_assert!(limits.low_si < limits.high_si);
+        let g = drawn(&p, limits, r.band_si().map(|(a, b)| (a, value * ratio, b)));
+        prop_assert!(g.from_si < g.to_si && g.ticks.len() < 40);
     }
 
     /// In circuit, nothing at or below the upper limit ever gives keep, watch or replace.

@@ -1,7 +1,13 @@
 //! How parts are made.
 
+use std::sync::LazyLock;
+
+use serde::Deserialize;
+
 use crate::named::{Named, named};
 use crate::part::PartKind;
+use crate::source::Source;
+use crate::table::{rows, yes};
 
 named! {
     /// How a resistor is made.
@@ -51,6 +57,32 @@ named! {
     }
 }
 
+named! {
+    /// How a coil is made, or what it is for.
+    "coil family" CoilFamily {
+        /// The loudspeaker's field, which is also a choke.
+        FieldCoil = "field coil",
+        /// On iron, for direct current with ripple.
+        Choke = "choke",
+        /// Of a power, output or interstage transformer.
+        TransformerWinding = "transformer winding",
+        /// For signals: aerial, oscillator, IF.
+        SignalCoil = "signal coil",
+    }
+}
+
+named! {
+    /// What a diode or rectifier is made of.
+    "diode family" DiodeFamily {
+        /// A stack of selenium plates.
+        Selenium = "selenium",
+        /// Germanium.
+        Germanium = "germanium",
+        /// Silicon.
+        Silicon = "silicon",
+    }
+}
+
 /// How a part of any kind is made.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum MadeOf {
@@ -58,7 +90,39 @@ pub enum MadeOf {
     Resistor(Family),
     /// A capacitor.
     Capacitor(CapacitorFamily),
+    /// A coil.
+    Coil(CoilFamily),
+    /// A diode.
+    Diode(DiodeFamily),
 }
+
+/// What is known of a family (rules.md, R6).
+#[derive(Debug, Clone, Deserialize)]
+pub struct FamilyFacts {
+    /// The family.
+    pub family: MadeOf,
+    /// Whether its age alone makes it suspect.
+    #[serde(deserialize_with = "yes")]
+    pub known_bad: bool,
+    /// Whether it is left alone without evidence, because changing it moves the alignment.
+    #[serde(deserialize_with = "yes")]
+    pub leave_alone: bool,
+    /// How far below its mark it may be where no tolerance is marked; of capacitors, a fraction.
+    pub usual_minus: Option<f64>,
+    /// How far above its mark it may be where no tolerance is marked.
+    pub usual_plus: Option<f64>,
+    /// How it fails.
+    pub failure: String,
+    /// The year from which it is reliable, where there is one.
+    pub reliable_from: Option<u16>,
+    /// What goes in its place.
+    pub replaced_by: String,
+    /// Where that comes from.
+    pub source: Source,
+}
+
+static FACTS: LazyLock<Vec<FamilyFacts>> =
+    LazyLock::new(|| rows("family.csv", include_str!("../../data/family.csv")));
 
 impl MadeOf {
     /// The kind of part that is made so.
@@ -67,7 +131,15 @@ impl MadeOf {
         match self {
             Self::Resistor(_) => PartKind::Resistor,
             Self::Capacitor(_) => PartKind::Capacitor,
+            Self::Coil(_) => PartKind::Coil,
+            Self::Diode(_) => PartKind::Diode,
         }
+    }
+
+    /// What is known of it; `None` only if the table lacks it, which a test rules out.
+    #[must_use]
+    pub fn facts(self) -> Option<&'static FamilyFacts> {
+        FACTS.iter().find(|f| f.family == self)
     }
 
     /// The resistor's family; `None` for other parts.
@@ -75,7 +147,34 @@ impl MadeOf {
     pub fn resistor(self) -> Option<Family> {
         match self {
             Self::Resistor(f) => Some(f),
-            Self::Capacitor(_) => None,
+            Self::Capacitor(_) | Self::Coil(_) | Self::Diode(_) => None,
+        }
+    }
+
+    /// The capacitor's family; `None` for other parts.
+    #[must_use]
+    pub fn capacitor(self) -> Option<CapacitorFamily> {
+        match self {
+            Self::Capacitor(f) => Some(f),
+            Self::Resistor(_) | Self::Coil(_) | Self::Diode(_) => None,
+        }
+    }
+
+    /// The coil's family; `None` for other parts.
+    #[must_use]
+    pub fn coil(self) -> Option<CoilFamily> {
+        match self {
+            Self::Coil(f) => Some(f),
+            Self::Resistor(_) | Self::Capacitor(_) | Self::Diode(_) => None,
+        }
+    }
+
+    /// The diode's family; `None` for other parts.
+    #[must_use]
+    pub fn diode(self) -> Option<DiodeFamily> {
+        match self {
+            Self::Diode(f) => Some(f),
+            Self::Resistor(_) | Self::Capacitor(_) | Self::Coil(_) => None,
         }
     }
 }
@@ -101,19 +200,28 @@ impl Named for MadeOf {
         Self::Capacitor(CapacitorFamily::Electrolytic),
         Self::Capacitor(CapacitorFamily::Tantalum),
         Self::Capacitor(CapacitorFamily::HighVoltageCeramic),
+        Self::Coil(CoilFamily::FieldCoil),
+        Self::Coil(CoilFamily::Choke),
+        Self::Coil(CoilFamily::TransformerWinding),
+        Self::Coil(CoilFamily::SignalCoil),
+        Self::Diode(DiodeFamily::Selenium),
+        Self::Diode(DiodeFamily::Germanium),
+        Self::Diode(DiodeFamily::Silicon),
     ];
 
     fn name(self) -> &'static str {
         match self {
             Self::Resistor(f) => f.name(),
             Self::Capacitor(f) => f.name(),
+            Self::Coil(f) => f.name(),
+            Self::Diode(f) => f.name(),
         }
     }
 }
 
-impl<'de> serde::Deserialize<'de> for MadeOf {
+impl<'de> Deserialize<'de> for MadeOf {
     fn deserialize<D: serde::Deserializer<'de>>(d: D) -> Result<Self, D::Error> {
-        let name = <std::borrow::Cow<'de, str> as serde::Deserialize>::deserialize(d)?;
+        let name = <std::borrow::Cow<'de, str> as Deserialize>::deserialize(d)?;
         Self::from_name(&name).map_err(serde::de::Error::custom)
     }
 }
@@ -123,7 +231,10 @@ mod tests {
     use super::*;
 
     #[test]
-    fn the_list_of_families_is_whole() {
-        assert_eq!(MadeOf::ALL.len(), Family::ALL.len() + CapacitorFamily::ALL.len());
+    fn the_list_of_families_is_whole_and_each_is_known_of() {
+        let all =
+            Family::ALL.len() + CapacitorFamily::ALL.len() + CoilFamily::ALL.len() + DiodeFamily::ALL.len();
+        assert_eq!(MadeOf::ALL.len(), all);
+        assert!(MadeOf::ALL.iter().all(|f| f.facts().is_some()));
     }
 }

@@ -1,15 +1,19 @@
 //! What a part is, apart from what it measures: family, rating, and where it sits.
 
 pub mod body;
+pub mod circuit;
 mod family;
+pub mod look;
 pub mod position;
 pub mod size;
 pub mod standing;
 
 use crate::named::{Named, named};
-use crate::quantity::{Fraction, Ohm, Quantity, Watt};
+use crate::quantity::{Farad, Fraction, Henry, Ohm, Quantity, Volt, Watt};
 
-pub use family::{CapacitorFamily, Family, MadeOf};
+pub use circuit::{Circuit, Fact};
+pub use family::{CapacitorFamily, CoilFamily, DiodeFamily, Family, FamilyFacts, MadeOf};
+pub use look::Look;
 pub use position::Position;
 pub use standing::{Progress, Standing};
 
@@ -83,5 +87,85 @@ impl Resistor {
     #[must_use]
     pub fn tolerance_fraction(&self) -> f64 {
         self.tolerance.map_or(NO_BAND, Fraction::fraction)
+    }
+}
+
+/// A capacitor as it is marked.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Capacitor {
+    /// How it is made, where that is known.
+    pub family: Option<CapacitorFamily>,
+    /// The marked value; above zero.
+    pub value: Farad,
+    /// How far below the mark it may be, where it is marked.
+    pub minus: Option<Fraction>,
+    /// How far above the mark it may be, where it is marked.
+    pub plus: Option<Fraction>,
+    /// Rated volts, where they are known.
+    pub rated: Option<Volt>,
+    /// Whether it is marked with a safety class for the line.
+    pub safety: bool,
+    /// Years since it was made, where that is known.
+    pub years: Option<u16>,
+    /// Whether it is a new part, judged by the limits of new parts.
+    pub new: bool,
+    /// Whether it is to be tested warm, because it leaks only then.
+    pub test_warm: bool,
+}
+
+/// A coil or a winding.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Coil {
+    /// What it is, where that is known.
+    pub family: Option<CoilFamily>,
+    /// Its direct-current resistance by the sheet, where it is known.
+    pub resistance: Option<Ohm>,
+    /// Its inductance by sheet or mark, where it is known.
+    pub inductance: Option<Henry>,
+}
+
+/// A diode or a rectifier.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Diode {
+    /// What it is made of, where that is known.
+    pub family: Option<DiodeFamily>,
+    /// Plates of a selenium stack that conduct one after the other; 1 otherwise.
+    pub plates: u16,
+}
+
+/// A part of any kind that is judged.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum Part {
+    /// A resistor.
+    Resistor(Resistor),
+    /// A capacitor.
+    Capacitor(Capacitor),
+    /// A coil.
+    Coil(Coil),
+    /// A diode.
+    Diode(Diode),
+}
+
+impl Part {
+    /// What it is.
+    #[must_use]
+    pub fn kind(&self) -> PartKind {
+        match self {
+            Self::Resistor(_) => PartKind::Resistor,
+            Self::Capacitor(_) => PartKind::Capacitor,
+            Self::Coil(_) => PartKind::Coil,
+            Self::Diode(_) => PartKind::Diode,
+        }
+    }
+
+    /// How it is made, where that is known.
+    #[must_use]
+    pub fn family(&self) -> Option<MadeOf> {
+        match self {
+            Self::Resistor(r) => Some(MadeOf::Resistor(r.family)),
+            Self::Capacitor(c) => c.family.map(MadeOf::Capacitor),
+            Self::Coil(c) => c.family.map(MadeOf::Coil),
+            Self::Diode(d) => d.family.map(MadeOf::Diode),
+        }
     }
 }

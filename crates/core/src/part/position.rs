@@ -1,15 +1,16 @@
-//! Where a resistor sits in a set, by the trade's name, and what matters there.
+//! Where a part sits in a set, by the trade's name, and what matters there.
 
 use std::sync::LazyLock;
 
 use serde::Deserialize;
 
+use super::PartKind;
 use crate::named::{Named, named};
 use crate::source::Source;
-use crate::table::rows;
+use crate::table::{rows, yes};
 
 named! {
-    /// The place of a resistor in the circuit.
+    /// The place of a part in the circuit.
     "position" Position {
         /// From cathode to chassis.
         Cathode = "cathode",
@@ -29,16 +30,62 @@ named! {
         Feed = "feed",
         /// Across a supply, to empty it.
         Bleeder = "bleeder",
-        /// In a tone control.
-        Tone = "tone",
+        /// Across one of several capacitors in series.
+        Balancing = "balancing",
+        /// In a bias supply.
+        Bias = "bias",
+        /// The first filter capacitor.
+        Reservoir = "reservoir",
+        /// A later filter part.
+        Smoothing = "smoothing",
+        /// Across a cathode resistor.
+        CathodeBypass = "cathode bypass",
+        /// Across an emitter resistor.
+        EmitterBypass = "emitter bypass",
+        /// From a screen grid to chassis.
+        ScreenBypass = "screen bypass",
+        /// From a stage's supply to chassis.
+        PlateDecoupling = "plate decoupling",
+        /// From one stage to the next grid.
+        Coupling = "coupling",
         /// In the automatic volume control line.
         Avc = "AVC",
+        /// In a tone control.
+        Tone = "tone",
+        /// Leads radio frequency to chassis.
+        RfBypass = "RF bypass",
+        /// Across a coil that is tuned.
+        Tuned = "tuned",
+        /// In series with the oscillator's tuning.
+        Padder = "padder",
+        /// From output back to input, against oscillation.
+        Neutralising = "neutralising",
+        /// Across a winding or a rectifier, against pulses.
+        Snubber = "snubber",
+        /// Between the two sides of the line.
+        AcrossTheLine = "across the line",
+        /// From the line to the chassis.
+        LineToChassis = "line to chassis",
+        /// Between the aerial and a chassis that may be live.
+        AntennaIsolation = "antenna isolation",
+        /// Between a plate and a tank circuit.
+        PlateBlocking = "plate blocking",
+        /// The primary of an output transformer.
+        OutputPrimary = "output primary",
+        /// A secondary of a power transformer.
+        Secondary = "secondary",
+        /// In the supply.
+        Rectifier = "rectifier",
+        /// Behind the last IF stage.
+        Detector = "detector",
     }
 }
 
-/// What is known of a position.
+/// What is known of a kind of part in a position.
 #[derive(Debug, Clone, Deserialize)]
 pub struct Facts {
+    /// The kind of part.
+    pub kind: PartKind,
     /// The position.
     pub position: Position,
     /// Whether two of them in opposite halves must agree with each other.
@@ -47,7 +94,11 @@ pub struct Facts {
     /// Whether radio frequency flows in it, so that a wound part is refused.
     #[serde(deserialize_with = "yes")]
     pub radio_frequency: bool,
-    /// How to free one end without the iron, where that is usually possible.
+    /// The least share of the sheet's value that works there (rules.md, R7); of capacitors.
+    pub value_low: Option<f64>,
+    /// The greatest share of the sheet's value that works there.
+    pub value_high: Option<f64>,
+    /// How to free one end, without the iron where that is usually possible.
     pub isolate: String,
     /// What matters there, in one line.
     pub matters: String,
@@ -55,28 +106,69 @@ pub struct Facts {
     pub source: Source,
 }
 
-fn yes<'de, D: serde::Deserializer<'de>>(d: D) -> Result<bool, D::Error> {
-    Ok(String::deserialize(d)? == "yes")
-}
-
 static FACTS: LazyLock<Vec<Facts>> =
     LazyLock::new(|| rows("position.csv", include_str!("../../data/position.csv")));
 
 impl Position {
-    /// What is known of this position; `None` only if the table lacks it, which a test rules out.
+    /// What is known of such a part in this position; `None` where such parts do not sit there.
     #[must_use]
-    pub fn facts(self) -> Option<&'static Facts> {
-        FACTS.iter().find(|f| f.position == self)
+    pub fn facts(self, kind: PartKind) -> Option<&'static Facts> {
+        FACTS.iter().find(|f| f.position == self && f.kind == kind)
     }
 
-    /// The position whose name opens `words`, with the number of words that it takes.
-    #[must_use]
-    pub fn at_head(words: &[&str]) -> Option<(Self, usize)> {
-        Self::ALL.iter().find_map(|p| {
-            let name: Vec<&str> = p.name().split(' ').collect();
-            let fits =
-                words.len() >= name.len() && name.iter().zip(words).all(|(a, b)| a.eq_ignore_ascii_case(b));
-            fits.then_some((*p, name.len()))
-        })
+    /// The positions in which a kind of part sits, in the table's order.
+    pub fn of(kind: PartKind) -> impl Iterator<Item = Self> {
+        FACTS.iter().filter(move |f| f.kind == kind).map(|f| f.position)
     }
+
+    /// Whether the part there protects people, so that it is a safety class part or goes.
+    #[must_use]
+    pub fn protects_people(self) -> bool {
+        matches!(self, Self::AcrossTheLine | Self::LineToChassis | Self::AntennaIsolation)
+    }
+
+    /// The position of a kind of part whose name opens `words`, with the number of words that it takes.
+    #[must_use]
+    pub fn at_head(kind: PartKind, words: &[&str]) -> Option<(Self, usize)> {
+        // "emitter bypass" before "emitter": the longest name counts.
+        Self::of(kind)
+            .filter_map(|p| {
+                let name: Vec<&str> = p.name().split(' ').collect();
+                let fits = words.len() >= name.len()
+                    && name.iter().zip(words).all(|(a, b)| a.eq_ignore_ascii_case(b));
+                fits.then_some((p, name.len()))
+            })
+            .max_by_key(|(_, words)| *words)
+    }
+}
+
+/// How to free one end of a part: what its position suggests, with the valve of its place by name.
+///
+/// ```
+/// use owl_core::part::position::{isolate, Position};
+/// use owl_core::part::PartKind;
+/// let how = isolate(PartKind::Resistor, Some(Position::Cathode), "V4, pin 8");
+/// assert!(how.starts_with("pull V4:"));
+/// ```
+#[must_use]
+pub fn isolate(kind: PartKind, position: Option<Position>, place: &str) -> String {
+    let how = match position.and_then(|p| p.facts(kind)) {
+        Some(facts) => facts.isolate.clone(),
+        None if kind == PartKind::Resistor => {
+            "pull the valve that it hangs on, or lift one end, and measure again".to_owned()
+        }
+        None => "lift one end".to_owned(),
+    };
+    match valve(place) {
+        Some(v) => how.replacen("pull its valve", &format!("pull {v}"), 1),
+        None => how,
+    }
+}
+
+/// The valve that a place names first: V4 of "V4 cathode, pin 8".
+fn valve(place: &str) -> Option<&str> {
+    place.split(|c: char| !c.is_ascii_alphanumeric()).find(|w| {
+        let digits = w.trim_start_matches(['V', 'v']);
+        w.len() == digits.len() + 1 && !digits.is_empty() && digits.chars().all(|c| c.is_ascii_digit())
+    })
 }

@@ -40,6 +40,24 @@ pub struct Progress {
 }
 
 impl Progress {
+    /// How much the part needs a hand: what failed or goes first, then what is not decided, then what nobody has
+    /// measured; what is done last (practice).
+    #[must_use]
+    pub fn urgency(self) -> u8 {
+        match (self.standing().0, self.decided.or(self.verdict)) {
+            (Standing::Failed, _) => 9,
+            (Standing::Judged | Standing::Decided, Some(Call::Replace)) => 8,
+            (Standing::Fitted, _) => 7,
+            (Standing::Judged | Standing::Decided, Some(Call::MeasureAgain)) => 6,
+            (Standing::Unread | Standing::Unmeasured, _) => 5,
+            (Standing::Judged, Some(Call::Watch)) => 4,
+            (Standing::Decided, Some(Call::Watch)) => 3,
+            (Standing::Judged, _) => 2,
+            (Standing::Decided, _) => 1,
+            (Standing::Proven, _) => 0,
+        }
+    }
+
     /// The standing and the step that is next.
     #[must_use]
     pub fn standing(self) -> (Standing, Step) {
@@ -78,7 +96,9 @@ mod tests {
         assert_eq!(p.standing(), (Standing::Fitted, Step::Prove));
         p.proven = Some(true);
         assert_eq!(p.standing(), (Standing::Proven, Step::Prove));
+        let urgent = p.urgency();
         p.proven = Some(false);
         assert_eq!(p.standing(), (Standing::Failed, Step::Measure));
+        assert!(p.urgency() > urgent);
     }
 }

@@ -30,6 +30,8 @@ named! {
         Frequency = "frequency",
         /// a plain fraction, written in percent
         Fraction = "fraction",
+        /// a plain number
+        Ratio = "ratio",
     }
 }
 

@@ -34,7 +34,7 @@ pub struct Written {
 
 impl fmt::Display for Written {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.pad(&format!("{} {}", self.number, self.unit))
+        f.pad(format!("{} {}", self.number, self.unit).trim_end())
     }
 }
 

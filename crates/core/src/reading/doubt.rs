@@ -1,6 +1,7 @@
 //! Readings that are more likely a slip of the finger than a part.
 
-use crate::quantity::{Ohm, write};
+use super::ReadQuantity;
+use crate::quantity::{Quantity, write};
 
 /// From this factor above or below the expected value the technician is asked (practice: a
 /// drifted part is tens of times off at most; a wrong prefix is a thousand or more). Asking costs
@@ -12,40 +13,39 @@ pub const ASK_FROM: f64 = 500.0;
 pub struct Doubt {
     /// The question, in words.
     pub question: String,
-    /// What was perhaps meant: the same digits with another prefix.
-    pub perhaps: Option<Ohm>,
+    /// What was perhaps meant, in the base unit: the same digits with another prefix.
+    pub perhaps_si: Option<f64>,
 }
 
-/// Asks about `value` when it is [`ASK_FROM`] times or more from `expected`; zero is not asked
-/// about, because a short reads zero.
+/// Asks about a `value` of `of` when it is [`ASK_FROM`] times or more from `expected` (both in the base unit);
+/// zero is not asked about, because a short reads zero.
 ///
 /// ```
-/// use owl_core::quantity::Ohm;
-/// use owl_core::reading::doubt::doubt;
-/// let ohm = |v| Ohm::new(v).unwrap();
-/// assert!(doubt(ohm(3.3e9), ohm(3300.0)).is_some());
-/// assert!(doubt(ohm(33e3), ohm(3300.0)).is_none());
+/// use owl_core::reading::{doubt::doubt, ReadQuantity::Resistance};
+/// assert!(doubt(Resistance, 3.3e9, 3300.0).is_some());
+/// assert!(doubt(Resistance, 33e3, 3300.0).is_none());
 /// ```
 #[must_use]
-pub fn doubt(value: Ohm, expected: Ohm) -> Option<Doubt> {
-    let ratio = value.ohms() / expected.ohms();
-    if value.ohms() == 0.0 || !ratio.is_finite() || (ratio < ASK_FROM && ratio > 1.0 / ASK_FROM) {
+pub fn doubt(of: ReadQuantity, value: f64, expected: f64) -> Option<Doubt> {
+    let ratio = value / expected;
+    if value == 0.0 || !ratio.is_finite() || (ratio < ASK_FROM && ratio > 1.0 / ASK_FROM) {
         return None;
     }
     let (times, way) = if ratio > 1.0 { (ratio, "above") } else { (1.0 / ratio, "below") };
     // Factors of a thousand, because a wrong prefix is what happens.
     let perhaps = (-4..=4)
-        .map(|k| value.ohms() * 1000f64.powi(k))
-        .min_by(|a, b| (a / expected.ohms()).ln().abs().total_cmp(&(b / expected.ohms()).ln().abs()))
-        .filter(|v| (0.2..5.0).contains(&(v / expected.ohms())))
-        .and_then(|v| Ohm::new(v).ok());
-    let meant = perhaps.map(|p| format!(" Perhaps {p} was meant.")).unwrap_or_default();
+        .map(|k| value * 1000f64.powi(k))
+        .min_by(|a, b| (a / expected).ln().abs().total_cmp(&(b / expected).ln().abs()))
+        .filter(|v| (0.2..5.0).contains(&(v / expected)));
+    let meant = perhaps.map(|p| format!(" Perhaps {} was meant.", of.written(p))).unwrap_or_default();
     Some(Doubt {
         question: format!(
-            "{value} is {} times {way} {expected}.{meant} Take it as it stands?",
-            grouped(times)
+            "{} is {} times {way} {}.{meant} Take it as it stands?",
+            of.written(value),
+            grouped(times),
+            of.written(expected)
         ),
-        perhaps,
+        perhaps_si: perhaps,
     })
 }
 
@@ -53,7 +53,7 @@ pub fn doubt(value: Ohm, expected: Ohm) -> Option<Doubt> {
 fn grouped(times: f64) -> String {
     let rounded = 10f64.powf(times.log10().floor()) * (times / 10f64.powf(times.log10().floor())).round();
     if rounded >= 1e15 {
-        return write::write(crate::quantity::Quantity::Fraction, rounded / 100.0).number;
+        return write::write(Quantity::Fraction, rounded / 100.0).number;
     }
     let digits = format!("{rounded:.0}");
     let mut out = String::new();

@@ -1,19 +1,23 @@
-//! What a meter said, in what state the part was, and how far the meter is to be believed.
+//! What a meter said of a part, in what state the part was, and how far the meter is to be believed.
 
 pub mod doubt;
-pub mod meter;
+pub mod instrument;
+pub mod trap;
 
 use crate::named::named;
-use crate::quantity::{Fraction, Ohm, Second};
+use crate::quantity::write::{CapacitanceStyle, write, write_as};
+use crate::quantity::{Fraction, Hertz, Ohm, Quantity, Second, Volt};
 
-pub use meter::Meter;
+pub use instrument::{Instrument, InstrumentKind, Range, Setting, Way};
 
 named! {
     /// How the part sat when it was measured.
     "state" State {
         /// Both ends still connected.
         InCircuit = "in circuit",
-        /// One end free: unsoldered, its valve pulled, or a capacitor blocks it.
+        /// Both ends connected, but the valve that hangs on it is pulled.
+        ValvePulled = "valve pulled",
+        /// One end free: unsoldered, or a capacitor blocks it.
         Lifted = "lifted",
         /// Out of the set.
         OutOfCircuit = "out of circuit",
@@ -35,46 +39,127 @@ named! {
     "read quantity" ReadQuantity {
         /// In ohm.
         Resistance = "resistance",
+        /// In farad.
+        Capacitance = "capacitance",
+        /// Equivalent series resistance, in ohm.
+        Esr = "esr",
+        /// The tangent of the loss angle.
+        DissipationFactor = "dissipation_factor",
+        /// In ampere.
+        LeakageCurrent = "leakage_current",
+        /// Insulation, in ohm.
+        LeakageResistance = "leakage_resistance",
+        /// As a tester shows it, a fraction.
+        LeakagePercent = "leakage_percent",
+        /// In henry.
+        Inductance = "inductance",
+        /// On a meter's diode range, in volt.
+        ForwardVoltage = "forward_voltage",
+        /// Of the windings of a transformer.
+        TurnsRatio = "turns_ratio",
     }
 }
 
-/// What the meter showed.
+impl ReadQuantity {
+    /// What its number measures.
+    #[must_use]
+    pub fn quantity(self) -> Quantity {
+        match self {
+            Self::Resistance | Self::Esr | Self::LeakageResistance => Quantity::Resistance,
+            Self::Capacitance => Quantity::Capacitance,
+            Self::DissipationFactor | Self::TurnsRatio => Quantity::Ratio,
+            Self::LeakageCurrent => Quantity::Current,
+            Self::LeakagePercent => Quantity::Fraction,
+            Self::Inductance => Quantity::Inductance,
+            Self::ForwardVoltage => Quantity::Voltage,
+        }
+    }
+
+    /// Its name in a sentence.
+    #[must_use]
+    pub fn called(self) -> &'static str {
+        match self {
+            Self::Resistance => "resistance",
+            Self::Capacitance => "capacitance",
+            Self::Esr => "ESR",
+            Self::DissipationFactor => "dissipation factor",
+            Self::LeakageCurrent => "leakage current",
+            Self::LeakageResistance => "insulation",
+            Self::LeakagePercent => "leakage",
+            Self::Inductance => "inductance",
+            Self::ForwardVoltage => "forward drop",
+            Self::TurnsRatio => "turns ratio",
+        }
+    }
+
+    /// Whether it says how much the part leaks.
+    #[must_use]
+    pub fn is_leakage(self) -> bool {
+        match self {
+            Self::LeakageCurrent | Self::LeakageResistance | Self::LeakagePercent => true,
+            Self::Resistance
+            | Self::Capacitance
+            | Self::Esr
+            | Self::DissipationFactor
+            | Self::Inductance
+            | Self::ForwardVoltage
+            | Self::TurnsRatio => false,
+        }
+    }
+
+    /// `value` (base unit) as it is written: `3.1 µA`, `80 MΩ`.
+    #[must_use]
+    pub fn written(self, value: f64) -> String {
+        write(self.quantity(), value).to_string()
+    }
+}
+
+/// What the meter showed, in the base unit of what was read.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum Shown {
-    /// A value.
-    Value(Ohm),
+    /// A value, in the base unit; finite, and zero or more except a forward drop.
+    Value {
+        /// In the base unit.
+        si: f64,
+    },
     /// Beyond the meter's range, which ends at the given value where it is known.
     Overrange {
-        /// The most that the meter can show.
-        ceiling: Option<Ohm>,
+        /// The most that the meter can show, in the base unit.
+        ceiling_si: Option<f64>,
     },
 }
 
-/// The uncertainty of a meter at one reading: ±(`of_reading` + `counts` × `resolution`).
+/// The uncertainty of a meter at one reading: ±(`of_reading` + `counts` × `resolution_si`).
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Accuracy {
     /// Share of the reading.
     pub of_reading: Fraction,
     /// Counts in the last digit; zero or more.
     pub counts: f64,
-    /// What one count is worth.
-    pub resolution: Ohm,
+    /// What one count is worth, in the base unit of what is read.
+    pub resolution_si: f64,
 }
 
 impl Accuracy {
-    /// The least and the most, in ohm, that the part may have if the meter shows `value`.
+    /// How far the part may be to either side, in the base unit, if the meter shows `value`.
     #[must_use]
-    pub fn band(&self, value: Ohm) -> (Ohm, Ohm) {
-        let v = value.ohms();
-        let half = v * self.of_reading.fraction().abs() + self.counts.abs() * self.resolution.ohms();
-        let ohm = |x: f64| Ohm::new(x.max(0.0)).unwrap_or(value);
-        (ohm(v - half), ohm(v + half))
+    pub fn half_si(&self, value: f64) -> f64 {
+        value.abs() * self.of_reading.fraction().abs() + self.counts.abs() * self.resolution_si
+    }
+
+    /// The least and the most, in the base unit, that the part may have if the meter shows `value`.
+    #[must_use]
+    pub fn band_si(&self, value: f64) -> (f64, f64) {
+        let half = self.half_si(value);
+        ((value - half).max(0.0), value + half)
     }
 }
 
-/// One reading of a resistance.
+/// One reading.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Reading {
+    /// What was read.
+    pub quantity: ReadQuantity,
     /// What the meter showed.
     pub shown: Shown,
     /// How the part sat.
@@ -85,17 +170,79 @@ pub struct Reading {
     pub since_soldering: Option<Second>,
     /// How the meter measures.
     pub mode: Mode,
+    /// The meter's test voltage, where it is known.
+    pub test_voltage: Option<Volt>,
+    /// The meter's test frequency, where it is known.
+    pub test_frequency: Option<Hertz>,
+    /// How a leakage tester's switch stood, where it has one.
+    pub setting: Option<Setting>,
     /// The meter's uncertainty, where it is known.
     pub accuracy: Option<Accuracy>,
 }
 
 impl Reading {
-    /// The least and the most that the part may have; `None` beyond the range.
+    /// A reading of `quantity` with direct current and nothing else known of it, the part out of circuit.
     #[must_use]
-    pub fn band(&self) -> Option<(Ohm, Ohm)> {
+    pub fn of(quantity: ReadQuantity, shown: Shown) -> Self {
+        Self {
+            quantity,
+            shown,
+            state: State::OutOfCircuit,
+            hot: false,
+            since_soldering: None,
+            mode: Mode::Dc,
+            test_voltage: None,
+            test_frequency: None,
+            setting: None,
+            accuracy: None,
+        }
+    }
+
+    /// The value in the base unit; `None` beyond the range.
+    #[must_use]
+    pub fn value_si(&self) -> Option<f64> {
         match self.shown {
-            Shown::Value(v) => Some(self.accuracy.map_or((v, v), |a| a.band(v))),
+            Shown::Value { si } => Some(si),
             Shown::Overrange { .. } => None,
         }
+    }
+
+    /// The least and the most that the part may have, in the base unit; `None` beyond the range.
+    #[must_use]
+    pub fn band_si(&self) -> Option<(f64, f64)> {
+        self.value_si().map(|v| self.accuracy.map_or((v, v), |a| a.band_si(v)))
+    }
+
+    /// Its value in ohm where it is one.
+    #[must_use]
+    pub fn ohms(&self) -> Option<Ohm> {
+        if self.quantity.quantity() != Quantity::Resistance {
+            return None;
+        }
+        self.value_si().and_then(|v| Ohm::new(v).ok())
+    }
+
+    /// Whether what lies in parallel in the set is still in the reading. A pulled valve frees a resistor's
+    /// end, but not the end of a part that hangs on resistors too.
+    #[must_use]
+    pub fn still_connected(&self) -> bool {
+        match self.state {
+            State::InCircuit => true,
+            State::ValvePulled => self.quantity != ReadQuantity::Resistance,
+            State::Lifted | State::OutOfCircuit => false,
+        }
+    }
+
+    /// The value as it is written; "overrange" beyond the range.
+    #[must_use]
+    pub fn written(&self) -> String {
+        self.value_si().map_or_else(|| "overrange".to_owned(), |v| self.quantity.written(v))
+    }
+
+    /// Its uncertainty in the meter's hands as it is written: `±1.2 Ω`.
+    #[must_use]
+    pub fn uncertainty(&self) -> Option<String> {
+        let half = self.accuracy?.half_si(self.value_si()?);
+        Some(format!("±{}", write_as(self.quantity.quantity(), half, 2, CapacitanceStyle::WithNano)))
     }
 }

@@ -8,25 +8,36 @@
 //! | `R8 OL` | R8 is beyond the meter's range |
 //! | `R15 yellow violet orange silver` | the mark of R15 |
 //! | `R15 sheet 47k` | what the sheet says of R15 |
-//! | `R7 pair R8` | the two are halves of a pair |
+//! | `R7 pair R8`, `R9 group R7` | halves of a pair; one more for a group |
 //! | `R7` | select it |
-//! | `C12 .05 MFD 400V` | a capacitor with its marking; coils, diodes and lamps likewise |
-//! | `C12 sheet .05` | what the sheet says of C12 |
+//! | `C12 .05 MFD 400V coupling` | a capacitor with its marking and its place |
+//! | `C12 .047u @1k` | its capacitance, measured at 1 kHz |
+//! | `C12 leak 2.2uA @400`, `C12 leak 80M @250`, `C7 leak 2%` | its leakage, at 400 V |
+//! | `C7 esr 1.8 @100k`, `C7 d .07` | its ESR or dissipation factor |
+//! | `L3 field coil sheet 1.2k`, `L3 1.15k` | a winding by its resistance |
+//! | `D2 silicon`, `D2 .58` | a diode, and its forward drop |
+//! | `C7 vented`, `R3 scorched` | what is seen on it |
+//! | `C12 grid 330k bias -4 volts 180` | what is known of the circuit round it |
+//! | `C7 fed by R3`, `C9 warm test` | what it hangs on; that it is to be tested warm |
 //!
 //! A known part with a bare value is a reading; with a tolerance, watts, a family or a place it
 //! is its mark.
 
+mod extras;
+mod measured;
 mod other;
+mod resistor;
 mod sentence;
 
-pub use sentence::{read_entry, understand};
+pub use measured::{Entered, read_entry};
+pub use sentence::understand;
 
 use crate::marking::{Colour, MarkingError, Meaning};
-use crate::part::{Family, PartKind, Position};
+use crate::part::{Fact, Look, MadeOf, PartKind, Position};
 use crate::quantity::read::EntryError;
-use crate::quantity::{Fraction, Ohm, Watt};
+use crate::quantity::{Fraction, Hertz, Ohm, Volt, Watt};
 use crate::reading::doubt::Doubt;
-use crate::reading::{Mode, State};
+use crate::reading::{Mode, ReadQuantity, State};
 
 /// The longest sentence that is looked at, in characters.
 pub const LONGEST: usize = 200;
@@ -36,10 +47,12 @@ pub const LONGEST: usize = 200;
 pub struct Known {
     /// What it is called on the tray, in capitals.
     pub name: String,
-    /// Its marked value.
-    pub marked: Option<Ohm>,
-    /// The sheet's value.
-    pub sheet: Option<Ohm>,
+    /// Its marked value, in the base unit of its kind.
+    pub marked_si: Option<f64>,
+    /// The sheet's value, in the base unit of its kind.
+    pub sheet_si: Option<f64>,
+    /// Whether anything is known of its marking.
+    pub has_mark: bool,
     /// The state of its last reading.
     pub state: Option<State>,
 }
@@ -53,7 +66,7 @@ pub struct Tray {
     pub selected: Option<String>,
 }
 
-/// A mark as it was said.
+/// A resistor's mark as it was said.
 #[derive(Debug, Clone, Default, PartialEq)]
 pub struct Mark {
     /// The value.
@@ -64,10 +77,6 @@ pub struct Mark {
     pub power: Option<Watt>,
     /// The colours, where colours were said.
     pub colours: Vec<Colour>,
-    /// How the part is made.
-    pub family: Option<Family>,
-    /// Where it sits.
-    pub position: Option<Position>,
 }
 
 impl Mark {
@@ -81,27 +90,64 @@ impl Mark {
 /// What the meter showed, as it was said.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Measured {
-    /// The value; `None` beyond the meter's range.
-    pub value: Option<Ohm>,
+    /// What was read.
+    pub quantity: ReadQuantity,
+    /// The value in the base unit; `None` beyond the meter's range.
+    pub value_si: Option<f64>,
     /// How the part sat.
     pub state: State,
     /// Whether it was hot.
     pub hot: bool,
     /// How the meter measured, where it was said.
     pub mode: Option<Mode>,
+    /// At which voltage, where it was said.
+    pub test_voltage: Option<Volt>,
+    /// At which frequency, where it was said.
+    pub test_frequency: Option<Hertz>,
 }
 
-/// What was said of a part that is no resistor: its marking, and what the sheet says.
+/// What was said of a part that is no resistor: its marking.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Other {
-    /// What the part is.
-    pub kind: PartKind,
     /// The marking as it was said.
     pub marking: String,
     /// The likeliest meaning of that marking.
-    pub meaning: Option<Meaning>,
-    /// What the sheet says, in the base unit of the part's quantity.
-    pub sheet_si: Option<f64>,
+    pub meaning: Meaning,
+}
+
+/// What can be said of a part of any kind.
+#[derive(Debug, Clone, Default, PartialEq)]
+pub struct Said {
+    /// How it is made.
+    pub family: Option<MadeOf>,
+    /// Where it sits.
+    pub position: Option<Position>,
+    /// The other half of its pair.
+    pub pair: Option<String>,
+    /// A part whose group it joins.
+    pub group: Option<String>,
+    /// What is seen on it.
+    pub looks: Vec<Look>,
+    /// What is known of the circuit, in base units.
+    pub facts: Vec<(Fact, f64)>,
+    /// The resistor that it is fed through.
+    pub fed_by: Option<String>,
+    /// That it is to be tested warm.
+    pub test_warm: Option<bool>,
+    /// The year in which it was made.
+    pub made: Option<u16>,
+    /// Plates of a selenium stack.
+    pub plates: Option<u16>,
+    /// A winding's resistance by the sheet.
+    pub winding: Option<Ohm>,
+}
+
+impl Said {
+    /// Whether nothing was said.
+    #[must_use]
+    pub fn is_empty(&self) -> bool {
+        *self == Self::default()
+    }
 }
 
 /// What was understood.
@@ -109,18 +155,20 @@ pub struct Other {
 pub struct Understood {
     /// The part that it is about.
     pub name: String,
+    /// What it is.
+    pub kind: PartKind,
     /// Whether that part is new.
     pub fresh: bool,
-    /// What was said of its mark.
+    /// What was said of a resistor's mark.
     pub mark: Mark,
-    /// What the sheet says.
-    pub sheet: Option<Ohm>,
-    /// The other half of its pair.
-    pub pair: Option<String>,
+    /// What was said of the mark of another part.
+    pub other: Option<Other>,
+    /// What the sheet says, in the base unit of its kind.
+    pub sheet_si: Option<f64>,
+    /// What else was said of the part.
+    pub said: Said,
     /// What the meter showed.
     pub measured: Option<Measured>,
-    /// What was said of a part that is no resistor.
-    pub other: Option<Other>,
     /// A question to be answered before it is taken.
     pub doubt: Option<Doubt>,
     /// In words.
@@ -130,15 +178,16 @@ pub struct Understood {
 }
 
 impl Understood {
+    /// Whether it changes what is known of the part itself.
+    #[must_use]
+    pub fn describes(&self) -> bool {
+        !self.mark.is_empty() || self.other.is_some() || self.sheet_si.is_some() || !self.said.is_empty()
+    }
+
     /// Whether it only selects a part.
     #[must_use]
     pub fn only_selects(&self) -> bool {
-        !self.fresh
-            && self.mark.is_empty()
-            && self.sheet.is_none()
-            && self.pair.is_none()
-            && self.measured.is_none()
-            && self.other.as_ref().is_none_or(|o| o.meaning.is_none() && o.sheet_si.is_none())
+        !self.fresh && !self.describes() && self.measured.is_none()
     }
 }
 
@@ -160,7 +209,7 @@ pub enum SayError {
     )]
     NoSuchKind(String),
     /// A reading of a part that cannot be measured here.
-    #[error("{0} is a {1}: its marking can be read here, but it cannot be measured yet")]
+    #[error("{0} is a {1}: its marking can be read here, but it is not measured")]
     NotMeasured(String, PartKind),
     /// A new part without a value.
     #[error("{0} is not on the tray yet: say its value, such as {0} 4k7 10% 1W")]
@@ -174,15 +223,24 @@ pub enum SayError {
     /// A word that is not understood.
     #[error("'{0}' is not understood: no value, tolerance, watts, colour, place or state")]
     Word(String),
+    /// A word that wants another behind it.
+    #[error("'{0}' wants {1} behind it")]
+    Wants(String, &'static str),
     /// Two values where one is meant.
     #[error("two values, {0} and {1}: which one?")]
     TwoValues(String, String),
     /// No number behind the equals sign.
     #[error("what does {0} measure? Say a value behind the =, or OL for beyond the range")]
     NoReading(String),
+    /// A leak without a unit.
+    #[error("'{0}' of leakage has no unit: say 3.1uA, 80M or 2%")]
+    LeakWithoutUnit(String),
     /// Another part that is not on the tray.
     #[error("there is no {0} on the tray to pair it with")]
     NoPartner(String),
+    /// A feed that is not on the tray.
+    #[error("there is no resistor {0} on the tray that could feed it")]
+    NoFeed(String),
     /// Colours that mean nothing.
     #[error(transparent)]
     Marking(#[from] MarkingError),

@@ -1,73 +1,123 @@
-//! Sentences about parts that are no resistors: a marking, and what the sheet says.
+//! Sentences about parts that are no resistors: a marking, what the sheet says, or a reading.
 
-use super::{Mark, Other, SayError, Understood};
-use crate::marking::{Hints, Meaning, read_text};
+use super::extras::Extras;
+use super::measured::{is_beyond, measured, spoken};
+use super::{Entered, Known, Mark, Other, SayError, Understood};
+use crate::marking::{Hints, read_text};
 use crate::part::PartKind;
-use crate::quantity::write::write;
+use crate::reading::ReadQuantity;
+use crate::reading::doubt::doubt;
 
-/// Understands what is said of `name` behind it.
+/// Understands what is said of `name`.
 pub(super) fn understood(
     kind: PartKind,
     name: String,
-    words: &[&str],
-    known: bool,
+    mut extras: Extras<'_>,
+    known: Option<&Known>,
 ) -> Result<Understood, SayError> {
-    if words.contains(&"=") {
-        return Err(SayError::NotMeasured(name, kind));
-    }
+    let words = std::mem::take(&mut extras.rest);
     let is_sheet = |w: &&str| w.eq_ignore_ascii_case("sheet");
     let at = words.iter().position(is_sheet).unwrap_or(words.len());
-    let (marking, sheet) = (&words[..at], words.get(at + 1..).unwrap_or_default());
-    let marking: Vec<&str> = marking.iter().filter(|w| !w.eq_ignore_ascii_case("marked")).copied().collect();
+    let (before, sheet) = (&words[..at], words.get(at + 1..).unwrap_or_default());
     if at < words.len() && sheet.is_empty() {
         return Err(SayError::NoSheetValue(name));
     }
-    let best = |text: &str| -> Result<(Meaning, Vec<String>), SayError> {
-        let mut all = read_text(text, Hints::of(kind))?;
-        let first = all.remove(0);
-        Ok((first, all.iter().map(|m| m.value.to_string()).collect()))
-    };
-    let marking = marking.join(" ");
-    let (meaning, could_also_be) = match marking.as_str() {
-        "" => (None, vec![]),
-        text => {
-            let (meaning, others) = best(text)?;
-            (Some(meaning), others)
+    let mut could_also_be = vec![];
+    let entered = reading(kind, &name, before, &extras, known)?;
+    let mut other = None;
+    if let Some(e) = &entered {
+        could_also_be.clone_from(&e.others);
+    } else {
+        let text: Vec<&str> = before.iter().filter(|w| !w.eq_ignore_ascii_case("marked")).copied().collect();
+        let marking = text.join(" ");
+        if !marking.is_empty() {
+            let mut all = read_text(&marking, Hints::of(kind))?;
+            let meaning = all.remove(0);
+            could_also_be = all.iter().map(|m| m.value.to_string()).collect();
+            other = Some(Other { marking, meaning });
         }
-    };
-    let sheet_si = match sheet.join(" ").as_str() {
-        "" => None,
-        text => best(text)?.0.value.number().map(|(_, v)| v),
-    };
-    if !known && meaning.is_none() && sheet_si.is_none() {
+    }
+    let sheet = sheet.join(" ");
+    let mut sheet_si = None;
+    if !sheet.is_empty() {
+        let winding = (kind == PartKind::Coil).then(|| Extras::winding(&sheet)).flatten();
+        match winding {
+            Some(ohms) => extras.said.winding = Some(ohms),
+            None => sheet_si = read_text(&sheet, Hints::of(kind))?.remove(0).value.number().map(|(_, v)| v),
+        }
+    }
+    if entered.is_none() && (extras.state.is_some() || extras.hot.is_some() || extras.at.is_some()) {
+        return Err(SayError::NoReading(name));
+    }
+    let says_what_it_is = other.is_some()
+        || sheet_si.is_some()
+        || extras.said.winding.is_some()
+        || extras.said.family.is_some();
+    if known.is_none() && !says_what_it_is {
         return Err(SayError::NewWithoutMarking(name, kind));
     }
-    let other = Other { kind, marking, meaning, sheet_si };
+    let question = entered.as_ref().and_then(|e| {
+        let expected = known.and_then(|k| k.marked_si.or(k.sheet_si))?;
+        let comparable = kind.quantity() == Some(e.quantity.quantity());
+        comparable.then(|| doubt(e.quantity, e.value_si?, expected)).flatten()
+    });
     Ok(Understood {
-        in_words: in_words(&other, known),
-        fresh: !known,
-        name,
+        kind,
+        fresh: known.is_none(),
         mark: Mark::default(),
-        sheet: None,
-        pair: None,
-        measured: None,
-        other: Some(other),
-        doubt: None,
+        other,
+        sheet_si,
+        measured: entered.as_ref().map(|e| measured(e, &extras, known)),
+        said: extras.said,
+        doubt: question,
+        in_words: String::new(),
         could_also_be,
+        name,
     })
 }
 
-fn in_words(other: &Other, known: bool) -> String {
-    let mut said: Vec<String> = Vec::new();
-    if let Some(m) = &other.meaning {
-        said.push(format!("marked {}", m.in_words()));
+/// The reading in `words`, where they are one: behind an equals sign, behind a word for what is read, with a
+/// test condition or a state, or a bare value of a part whose marking is known already.
+fn reading(
+    kind: PartKind,
+    name: &str,
+    words: &[&str],
+    extras: &Extras<'_>,
+    known: Option<&Known>,
+) -> Result<Option<Entered>, SayError> {
+    if words.is_empty() {
+        return Ok(None);
     }
-    if let (Some(v), Some(q)) = (other.sheet_si, other.kind.quantity()) {
-        said.push(format!("the sheet says {}", write(q, v)));
+    let equals = words.contains(&"=");
+    if kind == PartKind::Lamp {
+        return if equals { Err(SayError::NotMeasured(name.to_owned(), kind)) } else { Ok(None) };
     }
-    match (known, said.is_empty()) {
-        (true, true) => "select it".to_owned(),
-        (true, false) => said.join(", "),
-        (false, _) => format!("new on the tray: {}", said.join(", ")),
+    let words: Vec<&str> = words.iter().copied().filter(|w| *w != "=").collect();
+    if words.is_empty() {
+        return Err(SayError::NoReading(name.to_owned()));
+    }
+    if words.len() == 1 && is_beyond(words[0]) && known.is_some() {
+        let quantity = of(kind);
+        return Ok(Some(Entered { quantity, value_si: None, others: vec![] }));
+    }
+    let said_as_read = equals || extras.at.is_some() || extras.state.is_some() || extras.hot.is_some();
+    let names_quantity = words.len() > 1 && words[0].chars().all(|c| c.is_ascii_alphabetic());
+    let bare = known.is_some_and(|k| k.has_mark) && words.len() == 1;
+    if !(said_as_read || names_quantity || bare) {
+        return Ok(None);
+    }
+    let entered = spoken(kind, &words)?;
+    if entered.is_none() && equals {
+        // Say what is wrong with the number.
+        super::read_entry(of(kind), &words.join(" "))?;
+    }
+    Ok(entered)
+}
+
+fn of(kind: PartKind) -> ReadQuantity {
+    match kind {
+        PartKind::Capacitor => ReadQuantity::Capacitance,
+        PartKind::Diode => ReadQuantity::ForwardVoltage,
+        PartKind::Coil | PartKind::Resistor | PartKind::Lamp => ReadQuantity::Resistance,
     }
 }

@@ -3,12 +3,12 @@
 use super::{Choice, Choices, Line, Refused};
 use crate::network::{Drive, Found, Kind, Stock, Tree, Wanted, search, shares};
 use crate::part::size::{at_least, one_up, sizes};
-use crate::part::{Family, Position, Resistor};
+use crate::part::{Family, PartKind, Position, Resistor};
 use crate::preferred::{Series, between, neighbours};
 use crate::quantity::write::{percent, signed_percent};
 use crate::quantity::{Fraction, Ohm, Volt, Watt};
 use crate::source::Source;
-use crate::verdict::Policy;
+use crate::verdict::{Policy, PolicyNumber};
 
 /// The rating that is assumed of a part whose size is not known (practice: the usual size).
 const ASSUMED_WATTS: f64 = 0.5;
@@ -90,7 +90,7 @@ impl Load {
             ));
         }
         let dissipated = need.volts.map(|v| v.volts() * v.volts() / need.value.ohms());
-        let needed = dissipated.map_or(0.0, |p| p * policy.watt_factor);
+        let needed = dissipated.map_or(0.0, |p| p * policy.number_si(PolicyNumber::WattFactor));
         let least = Watt::new(old.max(needed)).map_err(|_| SubstituteError::NoValue)?;
         let proposed = if needed > old { at_least(least) } else { one_up(least).or_else(|| at_least(least)) };
         let proposed = proposed.ok_or(SubstituteError::TooManyWatts(least))?.power;
@@ -99,7 +99,7 @@ impl Load {
                 &format!(
                     "{v} across {} is {p}; × {} = {}",
                     need.value,
-                    policy.watt_factor,
+                    policy.number_si(PolicyNumber::WattFactor),
                     Watt::new(needed).unwrap_or(p)
                 ),
                 policy.source.clone(),
@@ -119,7 +119,8 @@ fn line(text: &str, source: Source) -> Line {
 
 /// How the new part is made.
 fn family(need: &Need, power: Watt) -> Family {
-    let radio_frequency = need.position.and_then(Position::facts).is_some_and(|f| f.radio_frequency);
+    let radio_frequency =
+        need.position.and_then(|p| p.facts(PartKind::Resistor)).is_some_and(|f| f.radio_frequency);
     match need.part.family {
         Family::Fusible => Family::Fusible,
         Family::Wirewound if !radio_frequency && power.watts() >= 2.0 => Family::Wirewound,
@@ -273,7 +274,7 @@ fn of_pair(need: &Need, load: &Load, found: &Found) -> Option<Choice> {
 
 /// Names what a hurried hand would reach for and must not.
 fn refuse_by_family(need: &Need, load: &Load, out: &mut Choices) {
-    if let Some(facts) = need.position.and_then(Position::facts)
+    if let Some(facts) = need.position.and_then(|p| p.facts(PartKind::Resistor))
         && facts.radio_frequency
     {
         out.refused.push(Refused {

@@ -1,19 +1,36 @@
 //! Keep, watch, replace, or measure again, and why.
 //!
-//! A verdict is a value: with its reasons, the rule that each rests on, and that rule's source.
-//! Nothing is judged anywhere else.
+//! A verdict is a value: with its reasons, the rule that each rests on, that rule's source, and what would
+//! change it. Nothing is judged anywhere else.
 
+mod capacitor;
+pub mod cause;
+mod coil;
+pub mod dial;
+mod diode;
+pub mod electrolytic;
+mod finding;
+pub mod flip;
 pub mod gauge;
+pub mod leakage;
+mod looks;
+pub mod number;
+mod pair;
 pub mod reason;
 mod resistor;
 pub mod school;
 
+pub use dial::Dial;
+pub use flip::Flip;
+pub use number::PolicyNumber;
 pub use reason::{Reason, Rule};
-pub use resistor::{Case, Partner, judge};
-pub use school::{Policy, School, SchoolError};
+pub use school::{LeakageRule, LimitRule, NumberError, Policy, School, SchoolError};
 
 use crate::named::named;
-use crate::quantity::{Fraction, Ohm};
+use crate::part::{Circuit, Fact, Look, Part, Position, Resistor};
+use crate::quantity::{Fraction, Volt};
+use crate::reading::trap::{Warning, traps};
+use crate::reading::{ReadQuantity, Reading};
 
 named! {
     /// What to do with the part.
@@ -29,24 +46,52 @@ named! {
     }
 }
 
-/// The window that a part must be inside of; on its edge counts as out.
+/// The window that a part must be inside of; on its edge counts as out. In the base unit of its value.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Limits {
     /// Lower edge.
-    pub low: Ohm,
+    pub low_si: f64,
     /// Upper edge.
-    pub high: Ohm,
+    pub high_si: f64,
+}
+
+/// Another part of its pair or group.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Partner {
+    /// What it is called on the tray.
+    pub name: String,
+    /// What it measures, in the base unit of its value.
+    pub measured_si: f64,
+    /// What it is marked, in the base unit of its value.
+    pub marked_si: f64,
+}
+
+/// All that is judged.
+#[derive(Debug, Clone, Copy)]
+pub struct Case<'a> {
+    /// The part as marked.
+    pub part: &'a Part,
+    /// Where it sits, where that is known.
+    pub position: Option<Position>,
+    /// Its readings, oldest first.
+    pub readings: &'a [Reading],
+    /// The others of its pair or group that were measured.
+    pub partners: &'a [Partner],
+    /// What is known of the circuit round it.
+    pub circuit: &'a Circuit,
+    /// What is seen on it.
+    pub looks: &'a [Look],
 }
 
 /// A verdict with all that led to it.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Verdict {
-    /// What to do.
+    /// What to do with the part.
     pub call: Call,
     /// How far the deciding reading is from the mark: 0.27 is 27 % high. `None` without one.
     pub deviation: Option<Fraction>,
-    /// The window of the school.
-    pub limits: Limits,
+    /// The window of the school; `None` where there is no value to be inside of.
+    pub limits: Option<Limits>,
     /// Whether the meter's own uncertainty leaves no doubt.
     pub certain: bool,
     /// Which of the readings decided, counted from zero in the order given.
@@ -55,4 +100,80 @@ pub struct Verdict {
     pub reasons: Vec<Reason>,
     /// What to do next, in the order in which to do it.
     pub next: Vec<String>,
+    /// Which numbers would change it, the nearest first.
+    pub flips: Vec<Flip>,
+    /// Value, ESR and leakage against their limits.
+    pub dials: Vec<Dial>,
+    /// Facts of the circuit that the verdict depends on and nobody has said.
+    pub asks: Vec<Fact>,
+    /// Whether something has fed too much through it: then ask what.
+    pub overloaded: bool,
+}
+
+/// Judges a part by a school's policy (rules.md, R1 to R6).
+#[must_use]
+pub fn judge(case: Case<'_>, policy: &Policy) -> Verdict {
+    let mut verdict = match case.part {
+        Part::Resistor(part) => resistor::judge(case, part, policy),
+        Part::Capacitor(part) => capacitor::judge(case, part, policy),
+        Part::Coil(part) => coil::judge(case, part, policy),
+        Part::Diode(part) => diode::judge(case, part, policy),
+    };
+    looks::count(&mut verdict, case);
+    verdict
+}
+
+impl Case<'_> {
+    /// What stands across the part when the set runs, where that is known.
+    pub(crate) fn working(&self) -> Option<Volt> {
+        self.circuit.get_si(Fact::Voltage).and_then(|v| Volt::new(v).ok())
+    }
+
+    /// What `reading` cannot tell.
+    pub(crate) fn traps(&self, reading: &Reading, policy: &Policy) -> Vec<Warning> {
+        let (leads, low) =
+            (policy.number_si(PolicyNumber::LeadOhms), policy.number_si(PolicyNumber::LowTestVolts));
+        traps(self.part, self.working(), reading, leads, low)
+    }
+
+    /// The newest reading of `of` with its place in the list: one with an end free where there is one.
+    pub(crate) fn newest(&self, of: ReadQuantity) -> Option<(usize, &Reading)> {
+        let mut all = self.readings.iter().enumerate().rev().filter(|(_, r)| r.quantity == of);
+        all.clone().find(|(_, r)| !r.still_connected()).or_else(|| all.next())
+    }
+}
+
+/// The window of a school round a resistor's mark.
+#[must_use]
+pub fn window(part: &Resistor, policy: &Policy) -> Limits {
+    let t = policy.limit_for(part.tolerance_fraction());
+    let v = part.value.ohms();
+    Limits { low_si: (v * (1.0 - t)).max(0.0), high_si: v * (1.0 + t) }
+}
+
+/// Where a reading with its uncertainty lies against a window. Edges count as out; a part in a thousand
+/// million is not a difference.
+#[derive(Debug, PartialEq, Eq, Clone, Copy)]
+pub(crate) enum Against {
+    Below,
+    Inside,
+    Above,
+    Straddles,
+}
+
+impl Limits {
+    /// Where a band of values lies.
+    pub(crate) fn against(self, (least, most): (f64, f64)) -> Against {
+        let slack = 1e-9 * self.high_si;
+        let (low, high) = (self.low_si + slack, self.high_si - slack);
+        if least >= high {
+            Against::Above
+        } else if most <= low {
+            Against::Below
+        } else if least > low && most < high {
+            Against::Inside
+        } else {
+            Against::Straddles
+        }
+    }
 }

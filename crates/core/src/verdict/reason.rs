@@ -16,11 +16,25 @@ named! {
         Heat = "R3",
         /// What the meter's way of measuring hides.
         Method = "R3m",
+        /// Leakage, by its consequence in its place.
+        Leakage = "R4",
+        /// What protects people.
+        Protects = "R4s",
+        /// Electrolytics.
+        Electrolytic = "R5",
+        /// What is known of the family.
+        Family = "R6",
+        /// Windings.
+        Winding = "R6w",
+        /// Diodes and rectifiers.
+        Drop = "R6d",
+        /// What is seen.
+        Look = "R6v",
     }
 }
 
 impl Rule {
-    /// Where the rule comes from.
+    /// Where the rule comes from, where a reason has no closer source.
     #[must_use]
     pub fn source(self) -> Source {
         match self {
@@ -31,6 +45,15 @@ impl Rule {
             Self::InCircuit => Source::practice("a parallel path can only lower an ohms reading"),
             Self::Heat => Source::practice("carbon composition reads low after the iron and creeps back"),
             Self::Method => Source::practice("alternating current measures impedance, not resistance"),
+            Self::Leakage => Source::practice("leakage is judged by its consequence in its place"),
+            Self::Protects => {
+                Source::practice("parts that protect people go whatever they read; local code comes first")
+            }
+            Self::Electrolytic => Source::memory("general-purpose series, and IEC 60384-4"),
+            Self::Family => Source::practice("what is known of the family"),
+            Self::Winding => Source::practice("copper and temperature together"),
+            Self::Drop => Source::memory("drops of healthy junctions"),
+            Self::Look => Source::practice("what is seen counts whatever is read"),
         }
     }
 }
@@ -51,5 +74,11 @@ impl Reason {
     #[must_use]
     pub fn new(rule: Rule, text: impl Into<String>) -> Self {
         Self { rule, text: text.into(), source: rule.source() }
+    }
+
+    /// A reason by `rule` with a closer source.
+    #[must_use]
+    pub fn from(rule: Rule, text: impl Into<String>, source: &Source) -> Self {
+        Self { rule, text: text.into(), source: source.clone() }
     }
 }

@@ -4,38 +4,16 @@
 //! circuit) leave the decision to older ones; a hot reading does not, because the part may have
 //! changed since.
 
-use super::{Call, Limits, Policy, Reason, Rule, Verdict};
-use crate::part::{Family, Position, Resistor};
+use super::pair::{self, Own};
+use super::{Against, Call, Case, Flip, Limits, Policy, PolicyNumber, Reason, Rule, Verdict, window};
+use crate::part::position::isolate;
+use crate::part::{Family, PartKind, Position, Resistor};
+use crate::quantity::Fraction;
 use crate::quantity::write::{percent, signed_percent};
-use crate::quantity::{Fraction, Ohm};
-use crate::reading::{Mode, Reading, Shown, State};
+use crate::reading::{Mode, ReadQuantity, Reading, Shown, State};
 
 /// The ceiling that is assumed of a meter that does not say (practice: most bench meters).
 const COMMON_CEILING: f64 = 10e6;
-
-/// The other half of a matched pair.
-#[derive(Debug, Clone, PartialEq)]
-pub struct Partner {
-    /// What it is called on the tray.
-    pub name: String,
-    /// What it measures.
-    pub measured: Ohm,
-    /// What it is marked.
-    pub marked: Ohm,
-}
-
-/// All that is judged.
-#[derive(Debug, Clone, Copy)]
-pub struct Case<'a> {
-    /// The part as marked.
-    pub part: &'a Resistor,
-    /// Where it sits, where that is known.
-    pub position: Option<Position>,
-    /// Its readings, oldest first.
-    pub readings: &'a [Reading],
-    /// The other half of its pair, where it has one and that one was measured.
-    pub partner: Option<&'a Partner>,
-}
 
 /// What one reading says by itself.
 struct Opinion {
@@ -48,22 +26,28 @@ struct Opinion {
 }
 
 /// Judges a resistor by a school's policy.
-#[must_use]
-pub fn judge(case: Case<'_>, policy: &Policy) -> Verdict {
-    let limits = limits(case.part, policy);
+pub(super) fn judge(case: Case<'_>, part: &Resistor, policy: &Policy) -> Verdict {
+    let limits = window(part, policy);
     let mut verdict = Verdict {
         call: Call::MeasureAgain,
         deviation: None,
-        limits,
+        limits: Some(limits),
         certain: false,
         decided_by: None,
         reasons: vec![],
         next: vec![],
+        flips: vec![],
+        dials: vec![],
+        asks: vec![],
+        overloaded: false,
     };
     let mut first = None;
     let mut decided = None;
     for (i, reading) in case.readings.iter().enumerate().rev() {
-        let opinion = of_reading(case, reading, limits, policy);
+        if reading.quantity != ReadQuantity::Resistance {
+            continue;
+        }
+        let opinion = of_reading(Judged { part, position: case.position }, reading, limits, policy);
         if opinion.yields {
             first.get_or_insert((i, opinion));
         } else {
@@ -80,55 +64,45 @@ pub fn judge(case: Case<'_>, policy: &Policy) -> Verdict {
     verdict.reasons = opinion.reasons;
     verdict.next = opinion.next;
     verdict.decided_by = Some(i);
-    verdict.deviation = deviation(case.part, &case.readings[i]);
-    if let (Call::Keep | Call::Watch, Shown::Value(measured), Some(partner)) =
-        (verdict.call, case.readings[i].shown, case.partner)
-    {
-        pair(&mut verdict, case.part, measured, partner, policy);
+    let reading = &case.readings[i];
+    verdict.overloaded =
+        opinion.call == Call::Replace && carries_a_feed(case.position) && above(reading, part);
+    let Some(v) = reading.value_si() else { return verdict };
+    verdict.deviation = Fraction::new(v / part.value.ohms() - 1.0).ok();
+    if verdict.call != Call::MeasureAgain {
+        verdict.flips = Flip::of_window(ReadQuantity::Resistance, part.value.ohms(), limits, v, policy);
+    }
+    if matches!(verdict.call, Call::Keep | Call::Watch) {
+        let own = Own {
+            of: ReadQuantity::Resistance,
+            measured: v,
+            marked: part.value.ohms(),
+            allowed: policy.number_si(PolicyNumber::PairFraction),
+        };
+        pair::count(&mut verdict, own, case.partners);
+    }
+    for warning in case.traps(reading, policy) {
+        verdict.reasons.push(Reason::from(Rule::Method, warning.text, &warning.source));
     }
     verdict
 }
 
-/// The window of a school round the marked value.
-pub(super) fn limits(part: &Resistor, policy: &Policy) -> Limits {
-    let t = policy.limit_for(part.tolerance_fraction());
-    let v = part.value.ohms();
-    let ohm = |x: f64| Ohm::new(x.max(0.0)).unwrap_or(part.value);
-    Limits { low: ohm(v * (1.0 - t)), high: ohm(v * (1.0 + t)) }
+/// What is judged, as far as a single reading is concerned.
+#[derive(Clone, Copy)]
+struct Judged<'a> {
+    part: &'a Resistor,
+    position: Option<Position>,
 }
 
-fn deviation(part: &Resistor, reading: &Reading) -> Option<Fraction> {
-    match reading.shown {
-        Shown::Value(v) => Fraction::new(v.ohms() / part.value.ohms() - 1.0).ok(),
-        Shown::Overrange { .. } => None,
-    }
+fn carries_a_feed(position: Option<Position>) -> bool {
+    matches!(position, Some(Position::Feed | Position::ScreenFeed | Position::PlateLoad))
 }
 
-/// Where a reading with its uncertainty lies against the window. Edges count as out; a part in a
-/// thousand million is not a difference.
-#[derive(PartialEq, Clone, Copy)]
-enum Against {
-    Below,
-    Inside,
-    Above,
-    Straddles,
+fn above(reading: &Reading, part: &Resistor) -> bool {
+    reading.value_si().is_none_or(|v| v > part.value.ohms())
 }
 
-fn against(limits: Limits, (least, most): (Ohm, Ohm)) -> Against {
-    let slack = 1e-9 * limits.high.ohms();
-    let (low, high) = (limits.low.ohms() + slack, limits.high.ohms() - slack);
-    if least.ohms() >= high {
-        Against::Above
-    } else if most.ohms() <= low {
-        Against::Below
-    } else if least.ohms() > low && most.ohms() < high {
-        Against::Inside
-    } else {
-        Against::Straddles
-    }
-}
-
-fn of_reading(case: Case<'_>, reading: &Reading, limits: Limits, policy: &Policy) -> Opinion {
+fn of_reading(case: Judged<'_>, reading: &Reading, limits: Limits, policy: &Policy) -> Opinion {
     let again = |rule, text: String, next: String, yields| Opinion {
         call: Call::MeasureAgain,
         certain: false,
@@ -136,14 +110,16 @@ fn of_reading(case: Case<'_>, reading: &Reading, limits: Limits, policy: &Policy
         next: vec![next],
         yields,
     };
-    let value = match reading.shown {
-        Shown::Value(value) => value,
-        Shown::Overrange { ceiling } => return overrange(reading.state, ceiling, limits),
+    let shown = match reading.shown {
+        Shown::Value { si } => si,
+        Shown::Overrange { ceiling_si } => return overrange(reading.state, ceiling_si, limits),
     };
-    let band = reading.band().unwrap_or((value, value));
-    let place = against(limits, band);
+    let value = ohms(shown);
+    let band = reading.band_si().unwrap_or((shown, shown));
+    let place = limits.against(band);
     let tolerance = policy.limit_for(case.part.tolerance_fraction());
-    let edge = |sign: &str, edge: Ohm| format!("{} {sign} {} = {edge}", case.part.value, percent(tolerance));
+    let edge =
+        |sign: &str, edge: f64| format!("{} {sign} {} = {}", case.part.value, percent(tolerance), ohms(edge));
 
     if reading.mode == Mode::Ac && case.part.family == Family::Wirewound {
         let text = format!("{value} was measured with alternating current, and a wound part has inductance");
@@ -153,16 +129,17 @@ fn of_reading(case: Case<'_>, reading: &Reading, limits: Limits, policy: &Policy
         if place == Against::Above {
             let text = format!(
                 "{value} in circuit is above {}; what lies in parallel can only lower it",
-                edge("+", limits.high)
+                edge("+", limits.high_si)
             );
             return out(case, Rule::InCircuit, text, reading);
         }
-        let text = format!("{value} in circuit proves nothing unless it is above {}", edge("+", limits.high));
+        let text =
+            format!("{value} in circuit proves nothing unless it is above {}", edge("+", limits.high_si));
         return again(Rule::InCircuit, text, free_one_end(case.position), true);
     }
-    let hot = reading.hot || reading.since_soldering.is_some_and(|t| t < policy.cool_after);
+    let hot = reading.hot || reading.since_soldering.is_some_and(|t| t < policy.cool_after());
     if hot && case.part.family == Family::CarbonComposition && place != Against::Above {
-        let minutes = policy.cool_after.seconds() / 60.0;
+        let minutes = policy.cool_after().seconds() / 60.0;
         let text = format!(
             "{value} was measured hot: carbon composition reads low then, for up to {minutes:.0} minutes"
         );
@@ -170,38 +147,40 @@ fn of_reading(case: Case<'_>, reading: &Reading, limits: Limits, policy: &Policy
     }
     match place {
         Against::Above => {
-            let mut text = format!("{value} is above {}", edge("+", limits.high));
+            let mut text = format!("{value} is above {}", edge("+", limits.high_si));
             if hot && case.part.family == Family::CarbonComposition {
                 text.push_str("; hot, so it will be higher still when cool");
             }
             out(case, Rule::Tolerance, text, reading)
         }
         Against::Below => {
-            out(case, Rule::Tolerance, format!("{value} is below {}", edge("−", limits.low)), reading)
+            out(case, Rule::Tolerance, format!("{value} is below {}", edge("−", limits.low_si)), reading)
         }
         Against::Straddles => {
             let text = format!(
                 "the meter allows {} to {}, and {} lies between",
-                band.0,
-                band.1,
-                if band.1.ohms() >= limits.high.ohms() * (1.0 - 1e-9) {
-                    edge("+", limits.high)
+                ohms(band.0),
+                ohms(band.1),
+                if band.1 >= limits.high_si * (1.0 - 1e-9) {
+                    edge("+", limits.high_si)
                 } else {
-                    edge("−", limits.low)
+                    edge("−", limits.low_si)
                 }
             );
             again(Rule::Tolerance, text, "measure with a closer meter; this one cannot tell".to_owned(), true)
         }
-        Against::Inside => inside(case.part, value, tolerance, policy, reading),
+        Against::Inside => inside(case, shown, tolerance, policy, reading),
     }
 }
 
-fn inside(part: &Resistor, value: Ohm, tolerance: f64, policy: &Policy, reading: &Reading) -> Opinion {
-    let off = value.ohms() / part.value.ohms() - 1.0;
+fn inside(case: Judged<'_>, shown: f64, tolerance: f64, policy: &Policy, reading: &Reading) -> Opinion {
+    let part = case.part;
+    let off = shown / part.value.ohms() - 1.0;
     let used = if tolerance > 0.0 { off.abs() / tolerance } else { 0.0 };
-    let watch = used >= policy.watch_from;
+    let watch = used >= policy.number_si(PolicyNumber::WatchFrom);
     let text = format!(
-        "{value} is {} {}, inside ±{}{}",
+        "{} is {} {}, inside ±{}{}",
+        ohms(shown),
         off_mark(off),
         part.value,
         percent(tolerance),
@@ -226,89 +205,51 @@ fn off_mark(off: f64) -> String {
     }
 }
 
-fn out(case: Case<'_>, rule: Rule, text: String, reading: &Reading) -> Opinion {
+fn out(case: Judged<'_>, rule: Rule, text: String, reading: &Reading) -> Opinion {
     let mut reasons = vec![Reason::new(rule, text)];
-    if let (Some(_), Some((least, most))) = (reading.accuracy, reading.band()) {
+    if let (Some(_), Some((least, most))) = (reading.accuracy, reading.band_si()) {
         reasons.push(Reason::new(
             Rule::Tolerance,
-            format!("the meter's worst case, {least} to {most}, is out as well"),
+            format!("the meter's worst case, {} to {}, is out as well", ohms(least), ohms(most)),
         ));
     }
-    let high = matches!(reading.shown, Shown::Value(v) if v > case.part.value)
-        || matches!(reading.shown, Shown::Overrange { .. });
     let mut next = vec!["find what fits".to_owned()];
-    if high && matches!(case.position, Some(Position::Feed | Position::ScreenFeed | Position::PlateLoad)) {
-        next.push("before the new one goes in: what behind it draws too much?".to_owned());
+    if above(reading, case.part) && carries_a_feed(case.position) {
+        next.push("before the new one goes in, find what behind it draws too much".to_owned());
     }
     Opinion { call: Call::Replace, certain: reading.accuracy.is_some(), reasons, next, yields: false }
 }
 
-fn overrange(state: State, ceiling: Option<Ohm>, limits: Limits) -> Opinion {
-    let ceiling = ceiling.map_or(COMMON_CEILING, Ohm::ohms);
-    let end = Ohm::new(ceiling).unwrap_or(limits.high);
-    if ceiling >= limits.high.ohms() {
+fn overrange(state: State, ceiling: Option<f64>, limits: Limits) -> Opinion {
+    let ceiling = ceiling.unwrap_or(COMMON_CEILING);
+    let high = ohms(limits.high_si);
+    if ceiling >= limits.high_si {
         let parallel = if state == State::InCircuit { ", with all that lies in parallel" } else { "" };
-        let text = format!("nothing shown up to {end}{parallel}: open");
+        let text = format!("nothing shown up to {}{parallel}: open", ohms(ceiling));
+        let rule = if state == State::InCircuit { Rule::InCircuit } else { Rule::Tolerance };
         Opinion {
             call: Call::Replace,
             certain: true,
-            reasons: vec![Reason::new(
-                if state == State::InCircuit { Rule::InCircuit } else { Rule::Tolerance },
-                text,
-            )],
+            reasons: vec![Reason::new(rule, text)],
             next: vec!["find what fits".to_owned()],
             yields: false,
         }
     } else {
-        let text = format!("the meter ends at {end}, and the part may have up to {}", limits.high);
+        let text = format!("the meter ends at {}, and the part may have up to {high}", ohms(ceiling));
         Opinion {
             call: Call::MeasureAgain,
             certain: false,
             reasons: vec![Reason::new(Rule::Tolerance, text)],
-            next: vec![format!("measure with a meter that reaches {}", limits.high)],
+            next: vec![format!("measure with a meter that reaches {high}")],
             yields: true,
         }
     }
 }
 
-fn free_one_end(position: Option<Position>) -> String {
-    match position.and_then(Position::facts) {
-        Some(facts) => format!("free one end: {}", facts.isolate),
-        None => "free one end: pull the valve that it hangs on, or lift it, and measure again".to_owned(),
-    }
+fn ohms(value: f64) -> String {
+    ReadQuantity::Resistance.written(value)
 }
 
-/// R1p: the one further from its mark goes; the nearer one is watched until the pair matches.
-fn pair(verdict: &mut Verdict, part: &Resistor, measured: Ohm, partner: &Partner, policy: &Policy) {
-    let (a, b) = (measured.ohms(), partner.measured.ohms());
-    let apart = (a - b).abs() / ((a + b) / 2.0);
-    let off = |value: Ohm, mark: Ohm| (value.ohms() / mark.ohms() - 1.0).abs();
-    let (own, other) = (off(measured, part.value), off(partner.measured, partner.marked));
-    let (apart_text, wanted) =
-        (signed_percent(apart).trim_start_matches('+').to_owned(), percent(policy.pair_fraction));
-    if apart <= policy.pair_fraction + 1e-9 {
-        verdict.reasons.push(Reason::new(
-            Rule::Pair,
-            format!("pair with {}: {apart_text} apart, {wanted} allowed", partner.name),
-        ));
-        return;
-    }
-    let text =
-        format!("pair with {} at {}: {apart_text} apart, {wanted} wanted", partner.name, partner.measured);
-    verdict.reasons.push(Reason::new(Rule::Pair, text));
-    let equally_far = (own - other).abs() <= 1e-9;
-    if equally_far || own > other {
-        verdict.call = Call::Replace;
-        verdict.next = vec![if equally_far {
-            format!("fit a matched pair for this one and {}", partner.name)
-        } else {
-            format!("fit one that matches {} at {}", partner.name, partner.measured)
-        }];
-        verdict.reasons.rotate_right(1);
-    } else {
-        verdict.next.push(format!(
-            "{} is the one that is further off; match its successor to this one",
-            partner.name
-        ));
-    }
+fn free_one_end(position: Option<Position>) -> String {
+    format!("free one end: {}", isolate(PartKind::Resistor, position, ""))
 }

@@ -1,10 +1,13 @@
-//! The three schools: which limits a workshop judges by. The numbers are data, not code.
+//! The three schools: by which limits a workshop judges. The numbers are data, not code, and a workshop can
+//! keep copies with numbers of its own.
 
 use std::sync::LazyLock;
 
 use serde::Deserialize;
 
-use crate::named::named;
+use super::number::{PolicyNumber, row};
+use crate::named::{Named, named};
+use crate::part::MadeOf;
 use crate::quantity::Second;
 use crate::source::Source;
 use crate::table::rows;
@@ -33,29 +36,39 @@ named! {
     }
 }
 
-/// A school as numbers.
+named! {
+    /// Which of the three leakage limits decides on an old electrolytic. A new one is judged as new.
+    "leakage rule" LeakageRule {
+        /// The limit of new parts.
+        Modern = "modern",
+        /// The older military one.
+        OlderMilitary = "older military",
+        /// The bench figure or the older military one, whichever allows more.
+        BenchOrMilitary = "bench or older military",
+    }
+}
+
+/// A school as numbers and rules.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Policy {
     /// The school.
     pub school: School,
     /// The tight variant.
     pub tight: bool,
-    /// How its limit meets the marked tolerance.
+    /// What the workshop calls its own copy; `None` for the school as it is.
+    pub copy: Option<String>,
+    /// How its limit for resistors meets the marked tolerance.
     pub limit: LimitRule,
-    /// Its own limit, as a fraction; not used by [`LimitRule::Marked`].
-    pub limit_fraction: f64,
-    /// From this share of the limit on a part is watched.
-    pub watch_from: f64,
-    /// How far the halves of a pair may be apart, as a fraction of their mean.
-    pub pair_fraction: f64,
-    /// A new part's watts are at least this times what it dissipates; 2 to 5.
-    pub watt_factor: f64,
-    /// How long after the iron a composition part counts as hot.
-    pub cool_after: Second,
+    /// Which leakage limit decides.
+    pub leakage: LeakageRule,
+    /// The families that go unmeasured.
+    pub condemns: Vec<MadeOf>,
     /// The limit in words.
     pub in_words: String,
-    /// Where the numbers come from.
+    /// Where the rules come from.
     pub source: Source,
+    /// One for each [`PolicyNumber`], in the order of that list.
+    numbers: Vec<f64>,
 }
 
 /// A school without the variant that was asked for.
@@ -63,36 +76,48 @@ pub struct Policy {
 #[error("'{0}' has no tight variant; tight limits go with 'test first'")]
 pub struct SchoolError(pub School);
 
+/// A number that a school cannot have.
+#[derive(Debug, Clone, Copy, PartialEq, thiserror::Error)]
+#[error("{value} will not do: {least} to {most} is possible")]
+pub struct NumberError {
+    /// Which one.
+    pub number: PolicyNumber,
+    /// What was given.
+    pub value: f64,
+    /// The least possible.
+    pub least: f64,
+    /// The most possible.
+    pub most: f64,
+}
+
 #[derive(Deserialize)]
 struct Row {
     school: School,
     tight: String,
     limit: LimitRule,
-    limit_fraction: Option<f64>,
-    watch_from: f64,
-    pair_fraction: f64,
-    watt_factor: f64,
-    cool_seconds: f64,
+    leakage: LeakageRule,
+    condemns: String,
     in_words: String,
     source: Source,
 }
 
 static POLICIES: LazyLock<Vec<Policy>> = LazyLock::new(|| {
-    rows::<Row>("school.csv", include_str!("../../data/school.csv"))
+    rows::<Row>("school_rule.csv", include_str!("../../data/school_rule.csv"))
         .into_iter()
-        .filter_map(|r| {
-            Some(Policy {
+        .map(|r| {
+            let tight = r.tight == "yes";
+            let number = |n: &PolicyNumber| row(*n).map_or(0.0, |row| row.of(r.school, tight));
+            Policy {
                 school: r.school,
-                tight: r.tight == "yes",
+                tight,
+                copy: None,
                 limit: r.limit,
-                limit_fraction: r.limit_fraction.unwrap_or(0.0),
-                watch_from: r.watch_from,
-                pair_fraction: r.pair_fraction,
-                watt_factor: r.watt_factor,
-                cool_after: Second::new(r.cool_seconds).ok()?,
+                leakage: r.leakage,
+                condemns: r.condemns.split('|').filter_map(|f| MadeOf::from_name(f).ok()).collect(),
                 in_words: r.in_words,
                 source: r.source,
-            })
+                numbers: PolicyNumber::ALL.iter().map(number).collect(),
+            }
         })
         .collect()
 });
@@ -111,13 +136,52 @@ impl Policy {
         POLICIES.iter().filter(|p| !p.tight)
     }
 
-    /// The fraction to either side of the mark within which a part of that marked tolerance stays.
+    /// One of its numbers, in the base unit of that number.
+    #[must_use]
+    pub fn number_si(&self, number: PolicyNumber) -> f64 {
+        self.numbers.get(number as usize).copied().unwrap_or(0.0)
+    }
+
+    /// Sets one of a copy's numbers.
+    ///
+    /// # Errors
+    /// [`NumberError`] outside what the table allows.
+    pub fn set_si(&mut self, number: PolicyNumber, value: f64) -> Result<(), NumberError> {
+        let (least, most) = row(number).map_or((f64::MIN, f64::MAX), |r| (r.least, r.most));
+        // Rounded numbers of a form meet the ends of their range.
+        if !value.is_finite() || value < least * (1.0 - 1e-9) || value > most * (1.0 + 1e-9) {
+            return Err(NumberError { number, value, least, most });
+        }
+        if let Some(n) = self.numbers.get_mut(number as usize) {
+            *n = value;
+        }
+        Ok(())
+    }
+
+    /// The name under which it is shown.
+    #[must_use]
+    pub fn called(&self) -> String {
+        match &self.copy {
+            Some(name) => name.clone(),
+            None if self.tight => format!("{}, tight", self.school),
+            None => self.school.to_string(),
+        }
+    }
+
+    /// The fraction to either side of the mark within which a resistor of that marked tolerance stays.
     #[must_use]
     pub fn limit_for(&self, marked_fraction: f64) -> f64 {
+        let own = self.number_si(PolicyNumber::LimitFraction);
         match self.limit {
             LimitRule::Marked => marked_fraction,
-            LimitRule::Lesser => marked_fraction.min(self.limit_fraction),
-            LimitRule::Greater => marked_fraction.max(self.limit_fraction),
+            LimitRule::Lesser => marked_fraction.min(own),
+            LimitRule::Greater => marked_fraction.max(own),
         }
+    }
+
+    /// How long after the iron a composition part counts as hot.
+    #[must_use]
+    pub fn cool_after(&self) -> Second {
+        Second::new(self.number_si(PolicyNumber::CoolSeconds)).unwrap_or(Second::ZERO)
     }
 }

@@ -1,0 +1,131 @@
+//! What is known of the circuit round a part, as far as a verdict depends on it.
+
+use std::collections::BTreeMap;
+use std::sync::LazyLock;
+
+use serde::Deserialize;
+
+use crate::named::named;
+use crate::quantity::Quantity;
+use crate::quantity::write::write;
+use crate::source::Source;
+use crate::table::rows;
+
+named! {
+    /// A fact of the circuit round a part.
+    "circuit fact" Fact {
+        /// Volts across the part when the set runs.
+        Voltage = "voltage",
+        /// Volts ahead of its feed.
+        Rail = "rail",
+        /// From the grid to its return.
+        GridResistor = "grid_resistor",
+        /// Grid against cathode.
+        Bias = "bias",
+        /// Between the rail and the part.
+        FeedResistor = "feed_resistor",
+        /// Watts of that resistor.
+        FeedPower = "feed_power",
+        /// From the detector to the AVC line.
+        SourceResistance = "source_resistance",
+        /// Of a transformer, as the sheet has it.
+        TurnsRatio = "turns_ratio",
+    }
+}
+
+/// What is said of a fact on the screen.
+#[derive(Debug, Clone, Deserialize)]
+pub struct Labelled {
+    /// The fact.
+    pub fact: Fact,
+    /// What it is measured in.
+    pub quantity: Quantity,
+    /// Its name in a form.
+    pub label: String,
+    /// What is meant by it.
+    pub meaning: String,
+    /// Where its use comes from.
+    pub source: Source,
+}
+
+static LABELS: LazyLock<Vec<Labelled>> =
+    LazyLock::new(|| rows("fact.csv", include_str!("../../data/fact.csv")));
+
+impl Fact {
+    /// What it is measured in.
+    #[must_use]
+    pub fn quantity(self) -> Quantity {
+        match self {
+            Self::Voltage | Self::Rail | Self::Bias => Quantity::Voltage,
+            Self::GridResistor | Self::FeedResistor | Self::SourceResistance => Quantity::Resistance,
+            Self::FeedPower => Quantity::Power,
+            Self::TurnsRatio => Quantity::Ratio,
+        }
+    }
+
+    /// Its label; `None` only if the table lacks it, which a test rules out.
+    #[must_use]
+    pub fn label(self) -> Option<&'static Labelled> {
+        LABELS.iter().find(|l| l.fact == self)
+    }
+}
+
+/// A number that cannot be that fact.
+#[derive(Debug, Clone, Copy, PartialEq, thiserror::Error)]
+pub enum CircuitError {
+    /// Not a number, or infinite.
+    #[error("a number is needed, not infinity and not nothing")]
+    NotFinite,
+    /// Zero or below where only more is possible.
+    #[error("a value above zero is needed")]
+    NotPositive,
+}
+
+/// The facts that are known, in SI base units.
+#[derive(Debug, Clone, Default, PartialEq)]
+pub struct Circuit(BTreeMap<Fact, f64>);
+
+impl Circuit {
+    /// Sets a fact, in the base unit of its quantity.
+    ///
+    /// # Errors
+    /// [`CircuitError`]; a bias may be negative or zero, volts may be negative but not zero, all else is above
+    /// zero.
+    pub fn set_si(&mut self, fact: Fact, value_si: f64) -> Result<(), CircuitError> {
+        if !value_si.is_finite() {
+            return Err(CircuitError::NotFinite);
+        }
+        let wrong = match fact {
+            Fact::Bias => false,
+            Fact::Voltage | Fact::Rail => value_si == 0.0,
+            Fact::GridResistor
+            | Fact::FeedResistor
+            | Fact::FeedPower
+            | Fact::SourceResistance
+            | Fact::TurnsRatio => value_si <= 0.0,
+        };
+        if wrong {
+            return Err(CircuitError::NotPositive);
+        }
+        self.0.insert(fact, value_si);
+        Ok(())
+    }
+
+    /// A fact in the base unit of its quantity; volts without their sign, except the bias.
+    #[must_use]
+    pub fn get_si(&self, fact: Fact) -> Option<f64> {
+        let value = self.0.get(&fact).copied()?;
+        Some(if fact == Fact::Bias { value } else { value.abs() })
+    }
+
+    /// A fact as it is written.
+    #[must_use]
+    pub fn written(&self, fact: Fact) -> Option<String> {
+        self.0.get(&fact).map(|v| write(fact.quantity(), *v).to_string())
+    }
+
+    /// All facts that are known.
+    pub fn known(&self) -> impl Iterator<Item = (Fact, f64)> + '_ {
+        self.0.iter().map(|(f, v)| (*f, *v))
+    }
+}

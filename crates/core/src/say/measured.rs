@@ -1,0 +1,189 @@
+//! What a meter showed, as it is typed: `2.2uA @400`, `.047u`, `esr 1.8`, `OL`.
+
+use super::extras::{At, Extras};
+use super::{Known, Measured, SayError};
+use crate::part::PartKind;
+use crate::quantity::read::{self, EntryError};
+use crate::quantity::{Fraction, Hertz, Quantity, Volt};
+use crate::reading::{ReadQuantity, State};
+
+/// Words for a reading beyond the range.
+const BEYOND: &[&str] = &["ol", "o.l", "o.l.", "over", "overrange", "open", "infinite", "∞"];
+
+/// Words for what is read; a value stands behind each.
+const WORDS: &[(&str, Word)] = &[
+    ("leak", Word::Leak),
+    ("leaks", Word::Leak),
+    ("leakage", Word::Leak),
+    ("esr", Word::Of(ReadQuantity::Esr)),
+    ("d", Word::Of(ReadQuantity::DissipationFactor)),
+    ("df", Word::Of(ReadQuantity::DissipationFactor)),
+    ("tan", Word::Of(ReadQuantity::DissipationFactor)),
+    ("drop", Word::Of(ReadQuantity::ForwardVoltage)),
+    ("ohms", Word::Of(ReadQuantity::Resistance)),
+    ("ratio", Word::Of(ReadQuantity::TurnsRatio)),
+];
+
+#[derive(Clone, Copy)]
+enum Word {
+    Of(ReadQuantity),
+    /// Current, insulation or percent, by its unit.
+    Leak,
+}
+
+pub(super) fn is_beyond(word: &str) -> bool {
+    BEYOND.iter().any(|b| word.eq_ignore_ascii_case(b))
+}
+
+/// A value as it was entered, with what it is a value of.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Entered {
+    /// What was read.
+    pub quantity: ReadQuantity,
+    /// In the base unit; `None` beyond the meter's range.
+    pub value_si: Option<f64>,
+    /// Other values that it could be, as they are written.
+    pub others: Vec<String>,
+}
+
+/// What is typed into a reading's field alone. `of` is what is being read; leakage may be typed as current,
+/// insulation or percent whichever of the three is asked for, by its unit.
+///
+/// # Errors
+/// [`SayError::Entry`] for what is no value.
+pub fn read_entry(of: ReadQuantity, text: &str) -> Result<Entered, SayError> {
+    let text = text.trim().trim_start_matches('=').trim();
+    if is_beyond(text) {
+        return Ok(Entered { quantity: of, value_si: None, others: vec![] });
+    }
+    if of.is_leakage() {
+        return leak(text, Some(of));
+    }
+    value(of, text)
+}
+
+fn value(of: ReadQuantity, text: &str) -> Result<Entered, SayError> {
+    let entries = read::read(of.quantity(), text)?;
+    for e in &entries {
+        checked(of, e.value)?;
+    }
+    let others = entries[1..].iter().map(|e| of.written(e.value)).collect();
+    Ok(Entered { quantity: of, value_si: Some(entries[0].value), others })
+}
+
+/// Refuses what no meter shows: a value below zero, except of a drop.
+fn checked(of: ReadQuantity, value: f64) -> Result<(), EntryError> {
+    match of.quantity() {
+        Quantity::Voltage => Volt::new(value).map(|_| ()),
+        Quantity::Fraction | Quantity::Ratio => {
+            if value < 0.0 {
+                return Err(EntryError::NotANumber(value.to_string()));
+            }
+            Fraction::new(value).map(|_| ())
+        }
+        Quantity::Current => {
+            if value < 0.0 {
+                return Err(EntryError::NotANumber(format!("{value} A: leakage is typed without its sign")));
+            }
+            Ok(())
+        }
+        _ => crate::quantity::Ohm::new(value).map(|_| ()),
+    }
+    .map_err(EntryError::Quantity)
+}
+
+/// Leakage as current, insulation or percent, by its unit; by what was asked for without one.
+fn leak(text: &str, asked: Option<ReadQuantity>) -> Result<Entered, SayError> {
+    let suffix = text.trim_start_matches(|c: char| c.is_ascii_digit() || "., +-−".contains(c)).trim();
+    let lower = suffix.to_lowercase();
+    let of = if lower.ends_with('%') || lower == "percent" {
+        ReadQuantity::LeakagePercent
+    } else if lower.ends_with('a') || lower.ends_with("amp") || lower.ends_with("amps") {
+        ReadQuantity::LeakageCurrent
+    } else if suffix.is_empty() {
+        asked.ok_or_else(|| SayError::LeakWithoutUnit(text.to_owned()))?
+    } else if matches!(suffix, "u" | "µ" | "μ" | "m" | "n") {
+        // Leakage in micro and milli is a current.
+        return value(ReadQuantity::LeakageCurrent, &format!("{text}A"));
+    } else {
+        ReadQuantity::LeakageResistance
+    };
+    if of == ReadQuantity::LeakageCurrent && suffix.is_empty() {
+        // A bare number on a leakage tester is microampere.
+        return value(of, &format!("{text}uA"));
+    }
+    if of == ReadQuantity::LeakagePercent && suffix.is_empty() {
+        return value(of, &format!("{text}%"));
+    }
+    value(of, text)
+}
+
+/// The reading in a sentence about a part of `kind`, and how many of the words it takes; `None` where they are
+/// none.
+pub(super) fn spoken(kind: PartKind, words: &[&str]) -> Result<Option<Entered>, SayError> {
+    let Some(first) = words.first() else { return Ok(None) };
+    let (word, behind) = match WORDS.iter().find(|(w, _)| first.eq_ignore_ascii_case(w)) {
+        Some((_, word)) => (Some(*word), &words[1..]),
+        None => (None, words),
+    };
+    let behind: Vec<&str> = behind.iter().copied().filter(|w| *w != "=").collect();
+    let text = behind.join(" ");
+    let of = match (word, kind) {
+        (Some(Word::Leak), _) => {
+            if text.is_empty() {
+                return Err(SayError::Wants((*first).to_owned(), "a value, such as 3.1uA, 80M or 2%"));
+            }
+            if is_beyond(&text) {
+                let quantity = ReadQuantity::LeakageResistance;
+                return Ok(Some(Entered { quantity, value_si: None, others: vec![] }));
+            }
+            return leak(&text, None).map(Some);
+        }
+        (Some(Word::Of(of)), _) => of,
+        (None, PartKind::Capacitor) => ReadQuantity::Capacitance,
+        (None, PartKind::Coil) => of_coil(&text),
+        (None, PartKind::Diode) => ReadQuantity::ForwardVoltage,
+        (None, PartKind::Resistor) => ReadQuantity::Resistance,
+        (None, PartKind::Lamp) => return Ok(None),
+    };
+    if text.is_empty() {
+        return Err(SayError::Wants((*first).to_owned(), "a value"));
+    }
+    let entered = read_entry(of, &text);
+    match (entered, word) {
+        (Ok(e), _) => Ok(Some(e)),
+        (Err(e), Some(_)) => Err(e),
+        (Err(_), None) => Ok(None),
+    }
+}
+
+/// A coil is read in henry where its unit says so, otherwise in ohm.
+fn of_coil(text: &str) -> ReadQuantity {
+    let suffix = text.trim_start_matches(|c: char| c.is_ascii_digit() || "., ".contains(c));
+    match read::quantity_of_unit(suffix) {
+        Some(Quantity::Inductance) => ReadQuantity::Inductance,
+        _ => ReadQuantity::Resistance,
+    }
+}
+
+/// A reading with how it was taken, from what else was said.
+pub(super) fn measured(entered: &Entered, extras: &Extras<'_>, known: Option<&Known>) -> Measured {
+    let of = entered.quantity;
+    let (mut test_voltage, mut test_frequency) = (None, None);
+    match extras.at {
+        Some(At::Volts(v)) => test_voltage = Some(v),
+        Some(At::Hertz(f)) => test_frequency = Some(f),
+        Some(At::Bare(n)) if of.is_leakage() => test_voltage = Volt::new(n).ok(),
+        Some(At::Bare(n)) => test_frequency = Hertz::new(n).ok(),
+        None => {}
+    }
+    Measured {
+        quantity: of,
+        value_si: entered.value_si,
+        state: extras.state.or(known.and_then(|k| k.state)).unwrap_or(State::InCircuit),
+        hot: extras.hot == Some(true),
+        mode: extras.mode,
+        test_voltage,
+        test_frequency,
+    }
+}

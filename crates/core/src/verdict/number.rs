@@ -1,0 +1,128 @@
+//! The numbers of a school, each with its name, its range and its source (`data/school.csv`).
+
+use std::sync::LazyLock;
+
+use serde::Deserialize;
+
+use super::school::School;
+use crate::named::named;
+use crate::quantity::Quantity;
+use crate::source::Source;
+use crate::table::rows;
+
+named! {
+    /// A number that a school judges by.
+    "policy number" PolicyNumber {
+        /// Its own limit beside a resistor's marked tolerance.
+        LimitFraction = "limit_fraction",
+        /// Share of a limit from which a part is watched.
+        WatchFrom = "watch_from",
+        /// How far halves of a pair may be apart.
+        PairFraction = "pair_fraction",
+        /// How far halves of a winding may be apart.
+        WindingFraction = "winding_fraction",
+        /// How far a winding may be off the sheet.
+        CoilFraction = "coil_fraction",
+        /// Watts of a new resistor over what it dissipates.
+        WattFactor = "watt_factor",
+        /// How long composition counts as hot after the iron.
+        CoolSeconds = "cool_seconds",
+        /// Share of the bias that a grid may be lifted.
+        GridShiftOfBias = "grid_shift_of_bias",
+        /// How far a grid may be lifted at most.
+        GridShiftVolts = "grid_shift_volts",
+        /// Share of that from which a capacitor is watched.
+        GridWatchShare = "grid_watch_share",
+        /// How much of the rail a leak may take.
+        FeedDropFraction = "feed_drop_fraction",
+        /// Share of a feed resistor's watts that may be used.
+        FeedRatingShare = "feed_rating_share",
+        /// How much of the AVC voltage a leak may take.
+        AvcLossFraction = "avc_loss_fraction",
+        /// Paper whose insulation times capacitance is no more is finished.
+        FinishedSeconds = "finished_seconds",
+        /// Insulation times capacitance of film as new.
+        NewSeconds = "new_seconds",
+        /// Insulation of small film as new.
+        NewOhms = "new_ohms",
+        /// A test below this says nothing of leakage at work.
+        LowTestVolts = "low_test_volts",
+        /// From this rating on a capacitor must pass a leakage test.
+        UnprovenVolts = "unproven_volts",
+        /// How far below its mark an electrolytic may read.
+        ElectrolyticLow = "electrolytic_low",
+        /// How far above its mark an electrolytic may read.
+        ElectrolyticHigh = "electrolytic_high",
+        /// An electrolytic that has lost this much is dried out.
+        DriedFraction = "dried_fraction",
+        /// ESR and dissipation that pass over those of a new part.
+        EsrFactor = "esr_factor",
+        /// Times its limit from which ESR condemns in circuit.
+        EsrClearlyBad = "esr_clearly_bad",
+        /// Leakage that passes on a tester that shows percent.
+        LeakagePercent = "leakage_percent",
+        /// Milliampere for each microfarad by the bench figure.
+        BenchMaPerMicrofarad = "bench_ma_per_microfarad",
+        /// A capacitor below this is shorted.
+        ShortOhms = "short_ohms",
+        /// Below this the meter's leads count.
+        LeadOhms = "lead_ohms",
+        /// An electrolytic older than this is past its age.
+        ElectrolyticYears = "electrolytic_years",
+        /// How far inductance or ratio may fall before shorted turns are suspected.
+        ShortedTurnsFraction = "shorted_turns_fraction",
+        /// Insulation below which a part in a tuned circuit goes.
+        TunedOhms = "tuned_ohms",
+        /// How far an inductance may be below its mark.
+        InductanceFraction = "inductance_fraction",
+    }
+}
+
+/// A row of the table: a number in each school.
+#[derive(Debug, Clone, Deserialize)]
+pub struct NumberRow {
+    /// Which number.
+    pub setting: PolicyNumber,
+    test_first: f64,
+    tight: f64,
+    replace_on_sight: f64,
+    keep_original: f64,
+    /// The least that a copy may have, in the base unit.
+    pub least: f64,
+    /// The most that a copy may have, in the base unit.
+    pub most: f64,
+    /// What it is measured in.
+    pub quantity: Quantity,
+    /// What it is, in words.
+    pub label: String,
+    /// Where it comes from.
+    pub source: Source,
+}
+
+impl NumberRow {
+    /// The number in a school, in the base unit.
+    #[must_use]
+    pub fn of(&self, school: School, tight: bool) -> f64 {
+        match school {
+            School::TestFirst if tight => self.tight,
+            School::TestFirst => self.test_first,
+            School::ReplaceOnSight => self.replace_on_sight,
+            School::KeepOriginal => self.keep_original,
+        }
+    }
+}
+
+static ROWS: LazyLock<Vec<NumberRow>> =
+    LazyLock::new(|| rows("school.csv", include_str!("../../data/school.csv")));
+
+/// All numbers, in the order of the table.
+#[must_use]
+pub fn numbers() -> &'static [NumberRow] {
+    &ROWS
+}
+
+/// The row of a number; `None` only if the table lacks it, which a test rules out.
+#[must_use]
+pub fn row(number: PolicyNumber) -> Option<&'static NumberRow> {
+    ROWS.iter().find(|r| r.setting == number)
+}

@@ -1,0 +1,559 @@
+//! Verdicts on capacitors: R2, R4, R5, R6 of the rules. Limits of insulation, tan δ and leakage current are those of
+//! IEC 60384-2, -16 and -4 as remembered (memory); what a leak does is Ohm's law; what is made of it is common
+//! practice, no source, unless a test says otherwise.
+#![allow(clippy::unwrap_used, missing_docs)]
+
+mod bench;
+
+use bench::{Bench, all_words, at_hertz, at_volts, capacitor, in_circuit, overrange, read};
+use owl_core::part::{Capacitor, CapacitorFamily, Fact, Look, Part, Position};
+use owl_core::quantity::{Farad, Hertz, Volt};
+use owl_core::reading::ReadQuantity::{
+    Capacitance, DissipationFactor, Esr, LeakageCurrent, LeakagePercent, LeakageResistance, Resistance,
+};
+use owl_core::reading::{Reading, Setting, State};
+use owl_core::verdict::electrolytic::{esr_limit, leakage_limits, tan_delta};
+use owl_core::verdict::{Call, Policy, PolicyNumber, Rule, School};
+use proptest::prelude::*;
+
+fn of(family: CapacitorFamily, farads: f64, rated: f64) -> Bench {
+    Bench::with(Part::Capacitor(capacitor(family, farads, Some(rated))))
+}
+
+fn wax(farads: f64, rated: f64) -> Bench {
+    of(CapacitorFamily::WaxPaper, farads, rated)
+}
+
+fn can(farads: f64, rated: f64) -> Bench {
+    of(CapacitorFamily::Electrolytic, farads, rated)
+}
+
+// ------------------------------------------------------------------------------------------ R4
+
+#[test]
+fn a_coupling_leak_is_judged_by_what_it_does_to_the_grid() {
+    // Ohm's law: 0.9 µA at 220 V is 244 MΩ; with 560 kΩ the grid is lifted by 0.5 V.
+    let coupling = |amperes: f64, rg: f64, bias: f64| {
+        wax(22e-9, 400.0)
+            .at(Position::Coupling)
+            .reads(at_volts(read(LeakageCurrent, amperes), 220.0))
+            .fact(Fact::Voltage, 220.0)
+            .fact(Fact::GridResistor, rg)
+            .fact(Fact::Bias, bias)
+            .first()
+    };
+    let bad = coupling(0.9e-6, 560e3, -8.0);
+    assert_eq!((bad.call, bad.reasons[0].rule), (Call::Replace, Rule::Leakage));
+    assert!(
+        bad.reasons[0]
+            .text
+            .contains("900 nA × 560 kΩ = 0.503 V on a grid biased at −8 V: too much, 0.25 V allowed"),
+        "{}",
+        bad.reasons[0].text
+    );
+    // The same leak on a small grid resistor does nothing.
+    assert_eq!(coupling(0.9e-6, 47e3, -8.0).call, Call::Keep);
+    // A tenth of a small bias counts before the quarter volt: 0.17 V on −1.5 V is too much, on −8 V watched.
+    assert_eq!(coupling(0.3e-6, 560e3, -1.5).call, Call::Replace);
+    assert_eq!(coupling(0.3e-6, 560e3, -8.0).call, Call::Watch);
+    // Watched from a third of the limit.
+    assert_eq!(coupling(0.14e-6, 560e3, -8.0).call, Call::Keep);
+    assert_eq!(coupling(0.16e-6, 560e3, -8.0).call, Call::Watch);
+}
+
+#[test]
+fn what_would_change_a_coupling_verdict_is_the_current_at_the_limit() {
+    let v = wax(22e-9, 400.0)
+        .at(Position::Coupling)
+        .reads(at_volts(read(LeakageCurrent, 0.9e-6), 220.0))
+        .fact(Fact::Voltage, 220.0)
+        .fact(Fact::GridResistor, 560e3)
+        .fact(Fact::Bias, -8.0)
+        .first();
+    // 0.25 V on 560 kΩ leaves 219.75 V for the leak: 0.25 / 560e3 ampere flow.
+    let flip = &v.flips[0];
+    assert!((flip.at_si / (0.25 / 560e3) - 1.0).abs() < 0.01, "{}", flip.at_si);
+    assert_eq!(flip.to, Call::Watch);
+    assert!(flip.text.contains("446"), "{}", flip.text);
+}
+
+#[test]
+fn a_missing_fact_gives_a_threshold_and_not_a_shrug() {
+    let coupling = |amperes: f64| {
+        wax(22e-9, 400.0).at(Position::Coupling).reads(at_volts(read(LeakageCurrent, amperes), 400.0))
+    };
+    let v = coupling(0.4e-6).first();
+    assert_eq!((v.call, v.asks.as_slice()), (Call::Watch, [Fact::GridResistor].as_slice()));
+    assert!(v.reasons[0].text.contains("keep if the grid resistor is under 625"), "{}", v.reasons[0].text);
+    assert!(!v.certain);
+    // So much that no grid resistor in use could make it harmless, and so little that none could make it bad.
+    assert_eq!(coupling(80e-6).first().call, Call::Replace);
+    let harmless = coupling(5e-9).first();
+    assert_eq!((harmless.call, harmless.asks.len()), (Call::Keep, 0));
+    // The bias is asked for only where it could tighten the limit enough.
+    let no_bias =
+        |amperes| coupling(amperes).fact(Fact::GridResistor, 470e3).fact(Fact::Voltage, 400.0).first();
+    assert_eq!(no_bias(0.9e-6).asks.len(), 0, "too much whatever the bias");
+    assert_eq!(no_bias(0.3e-6).asks, [Fact::Bias]);
+    assert_eq!(no_bias(0.03e-6).asks.len(), 0, "harmless whatever the bias");
+}
+
+#[test]
+fn a_decoupling_leak_is_judged_by_its_feed() {
+    let screen = |megohms: f64| {
+        of(CapacitorFamily::Polyester, 0.1e-6, 400.0)
+            .at(Position::ScreenBypass)
+            .reads(at_volts(read(LeakageResistance, megohms * 1e6), 250.0))
+            .fact(Fact::Voltage, 100.0)
+            .fact(Fact::Rail, 250.0)
+            .fact(Fact::FeedResistor, 68e3)
+    };
+    // 100 V × 68 kΩ / (68 kΩ + 20 MΩ) = 0.34 V of 12.5 V allowed.
+    assert_eq!(screen(20.0).first().call, Call::Keep);
+    // 0.4 MΩ: 14.5 V; 0.6 MΩ: 10.2 V, which is 81 % of what is allowed.
+    let bad = screen(0.4).first();
+    assert_eq!(bad.call, Call::Replace);
+    assert!(all_words(&bad).contains("measure its feed resistor"), "{}", all_words(&bad));
+    assert_eq!(screen(0.6).first().call, Call::Watch);
+    // A feed near its rating is overloaded long before 5 % are gone: 150 V across 68 kΩ are 0.33 W already.
+    let weak = screen(5.0).fact(Fact::FeedPower, 0.5).first();
+    assert_eq!(weak.call, Call::Replace);
+    assert!(weak.reasons[0].text.contains("the feed then burns"), "{}", weak.reasons[0].text);
+    assert_eq!(screen(5.0).fact(Fact::FeedPower, 2.0).first().call, Call::Keep);
+    let unknown = of(CapacitorFamily::Polyester, 0.1e-6, 400.0)
+        .at(Position::ScreenBypass)
+        .reads(at_volts(read(LeakageResistance, 3e6), 400.0))
+        .first();
+    assert_eq!(unknown.asks, [Fact::FeedResistor]);
+}
+
+#[test]
+fn an_avc_leak_is_judged_by_the_share_that_it_takes() {
+    let line = |megohms: f64| {
+        wax(0.05e-6, 200.0)
+            .at(Position::Avc)
+            .reads(at_volts(read(LeakageResistance, megohms * 1e6), 200.0))
+            .fact(Fact::SourceResistance, 2.2e6)
+            .first()
+    };
+    // 2.2 / (2.2 + 19.8) is a tenth.
+    assert_eq!(line(19.0).call, Call::Replace);
+    assert_eq!(line(21.0).call, Call::Watch);
+    assert_eq!(line(100.0).call, Call::Keep);
+}
+
+#[test]
+fn what_protects_people_goes_whatever_it_reads() {
+    for position in [Position::AcrossTheLine, Position::LineToChassis, Position::AntennaIsolation] {
+        let b = of(CapacitorFamily::Polypropylene, 10e-9, 630.0)
+            .at(position)
+            .reads(at_volts(read(LeakageResistance, 100e9), 630.0));
+        for school in [School::TestFirst, School::ReplaceOnSight, School::KeepOriginal] {
+            let v = b.under(school);
+            assert_eq!((v.call, v.reasons[0].rule), (Call::Replace, Rule::Protects), "{position} {school}");
+            assert!(v.next[0].contains("class"), "{:?}", v.next);
+        }
+        // A safety part stays while it is as new, and goes with any leak.
+        let safety =
+            Capacitor { safety: true, ..capacitor(CapacitorFamily::Polypropylene, 10e-9, Some(630.0)) };
+        let b = |ohms: f64| {
+            Bench::with(Part::Capacitor(safety))
+                .at(position)
+                .reads(at_volts(read(LeakageResistance, ohms), 630.0))
+                .first()
+        };
+        assert_eq!((b(100e9).call, b(1e9).call), (Call::Keep, Call::Replace), "{position}");
+    }
+}
+
+/// IEC 60384-2 and -16 (memory): new film has R × C of 5 000 s, or 15 GΩ up to 0.33 µF.
+#[test]
+fn film_as_new_and_paper_that_is_finished() {
+    let film = |farads: f64, ohms: f64| {
+        of(CapacitorFamily::Polyester, farads, 400.0)
+            .reads(at_volts(read(LeakageResistance, ohms), 400.0))
+            .first()
+    };
+    assert_eq!(film(0.1e-6, 16e9).call, Call::Keep);
+    assert_eq!(film(1e-6, 5.1e9).call, Call::Keep);
+    let unknown_place = film(0.1e-6, 100e6);
+    assert_eq!(unknown_place.call, Call::Watch);
+    assert!(unknown_place.reasons[0].text.contains("without its place"), "{}", all_words(&unknown_place));
+    // Old paper at one second or less is finished even where nothing hangs on it.
+    let paper = |ohms: f64| {
+        wax(0.5e-6, 400.0)
+            .at(Position::Tone)
+            .reads(at_volts(read(LeakageResistance, ohms), 400.0))
+            .fact(Fact::FeedResistor, 1e3)
+            .first()
+    };
+    assert_eq!(paper(1.9e6).call, Call::Replace);
+    assert!(paper(1.9e6).reasons[0].text.contains("finished whatever the place"));
+    assert_eq!(paper(2.5e6).call, Call::Keep);
+}
+
+#[test]
+fn a_test_below_the_working_voltage_proves_only_failure() {
+    let coupling = |amperes: f64| {
+        wax(22e-9, 400.0)
+            .at(Position::Coupling)
+            .reads(at_volts(read(LeakageCurrent, amperes), 50.0))
+            .fact(Fact::Voltage, 220.0)
+            .fact(Fact::GridResistor, 470e3)
+            .fact(Fact::Bias, -8.0)
+            .first()
+    };
+    let passed = coupling(1e-9);
+    assert_eq!(passed.call, Call::MeasureAgain);
+    assert!(all_words(&passed).contains("50 V and not 220 V"), "{}", all_words(&passed));
+    assert_eq!(coupling(3e-6).call, Call::Replace);
+    let unsaid = wax(22e-9, 400.0).at(Position::Coupling).reads(read(LeakageCurrent, 1e-9)).first();
+    assert_eq!(unsaid.call, Call::MeasureAgain);
+    assert!(all_words(&unsaid).contains("without the voltage"), "{}", all_words(&unsaid));
+}
+
+// ------------------------------------------------------------------------------ traps and R2
+
+#[test]
+fn a_volt_on_a_paper_part_proves_nothing() {
+    let v = wax(0.1e-6, 400.0).reads(read(Capacitance, 0.104e-6)).first();
+    assert_eq!(v.call, Call::MeasureAgain);
+    assert!(all_words(&v).contains("1 V across a part that works at 400 V"), "{}", all_words(&v));
+    // Measured at its voltage as well, it stays.
+    let v = wax(0.1e-6, 400.0)
+        .at(Position::Coupling)
+        .reads(read(Capacitance, 0.104e-6))
+        .reads(at_volts(read(LeakageCurrent, 4e-9), 400.0))
+        .fact(Fact::GridResistor, 220e3)
+        .first();
+    assert_eq!(v.call, Call::Keep);
+}
+
+#[test]
+fn the_electrolytic_setting_passes_no_paper() {
+    let with = |setting| {
+        let r = Reading { setting, ..at_volts(read(LeakageCurrent, 10e-9), 400.0) };
+        wax(22e-9, 400.0).at(Position::Coupling).reads(r).fact(Fact::GridResistor, 220e3).first()
+    };
+    assert_eq!(with(Some(Setting::Paper)).call, Call::Keep);
+    let v = with(Some(Setting::Electrolytic));
+    assert_eq!(v.call, Call::MeasureAgain);
+    assert!(all_words(&v).contains("put the switch on paper"), "{}", all_words(&v));
+}
+
+#[test]
+fn in_circuit_only_a_short_and_a_clearly_bad_esr_decide() {
+    let c = |r: Reading| can(47e-6, 160.0).at(Position::Smoothing).reads(in_circuit(r)).first();
+    assert_eq!(c(read(Capacitance, 20e-6)).call, Call::MeasureAgain);
+    assert_eq!(c(read(Capacitance, 47e-6)).call, Call::MeasureAgain);
+    // 2 × 0.20 / (2π × 120 Hz × 47 µF) is 11.3 Ω: 20 Ω proves nothing, 40 Ω does.
+    assert_eq!(c(read(Esr, 20.0)).call, Call::MeasureAgain);
+    assert_eq!(
+        (c(read(Esr, 40.0)).call, c(read(Esr, 40.0)).reasons[0].rule),
+        (Call::Replace, Rule::InCircuit)
+    );
+    assert_eq!(c(read(Resistance, 0.2)).call, Call::Replace);
+    assert_eq!(c(read(Resistance, 800.0)).call, Call::MeasureAgain);
+    // A coil across it reads short too.
+    let tuned = of(CapacitorFamily::Mica, 150e-12, 500.0)
+        .at(Position::Tuned)
+        .reads(in_circuit(read(Resistance, 0.8)));
+    assert_eq!(tuned.first().call, Call::MeasureAgain);
+    // A pulled valve frees a resistor's end, and not a capacitor's.
+    let pulled = Reading { state: State::ValvePulled, ..read(Capacitance, 47e-6) };
+    assert_eq!(can(47e-6, 160.0).reads(pulled).first().call, Call::MeasureAgain);
+    // An older reading with an end free counts where the newer one is in circuit.
+    let v = of(CapacitorFamily::Mica, 150e-12, 500.0)
+        .reads(read(Capacitance, 152e-12))
+        .reads(in_circuit(read(Capacitance, 400e-12)));
+    assert_eq!((v.first().call, v.first().decided_by), (Call::Keep, Some(0)));
+}
+
+// ------------------------------------------------------------------------------------------ R5
+
+/// General-purpose series (memory): tan δ at 120 Hz by rated voltage.
+#[test]
+fn tan_delta_by_rated_voltage() {
+    for (volts, tan) in [
+        (6.3, 0.26),
+        (10.0, 0.22),
+        (16.0, 0.18),
+        (25.0, 0.16),
+        (35.0, 0.14),
+        (50.0, 0.12),
+        (63.0, 0.10),
+        (100.0, 0.09),
+        (160.0, 0.20),
+        (250.0, 0.20),
+        (350.0, 0.25),
+        (450.0, 0.25),
+    ] {
+        assert_eq!(tan_delta(Volt::new(volts).unwrap()).map(|t| t.fraction()), Some(tan), "{volts}");
+    }
+    // tan δ = ωRC: the limit put back gives twice the tan δ (law, not a worked number).
+    let (c, v, f) = (Farad::new(33e-6).unwrap(), Volt::new(25.0).unwrap(), Hertz::new(100.0).unwrap());
+    let r = esr_limit(c, v, f, 2.0).unwrap();
+    let back = 2.0 * std::f64::consts::PI * 100.0 * 33e-6 * r.ohms();
+    assert!((back - 0.32).abs() < 1e-12);
+}
+
+/// IEC 60384-4 (memory) for new parts, the older military formula (memory), the bench figure (practice).
+#[test]
+fn the_three_leakage_limits() {
+    let limits = |uf: f64, v: f64| {
+        let l = leakage_limits(Farad::new(uf * 1e-6).unwrap(), Volt::new(v).unwrap(), 0.125).unwrap();
+        [l.modern.amperes() * 1e6, l.military.amperes() * 1e3, l.bench.amperes() * 1e3]
+    };
+    let close = |a: [f64; 3], b: [f64; 3]| a.iter().zip(b).all(|(x, y)| (x / y - 1.0).abs() < 1e-9);
+    assert!(close(limits(8.0, 450.0), [36.0, 0.62, 1.0]));
+    assert!(close(limits(16.0, 350.0), [56.0, 0.7, 2.0]));
+    assert!(close(limits(25.0, 50.0), [12.5, 0.55, 3.125]));
+    assert!(close(limits(10.0, 200.0), [20.0, 0.5, 1.25]));
+    assert!(close(limits(1.0, 50.0), [3.0, 0.31, 0.125]), "not below 3 µA");
+}
+
+#[test]
+fn the_school_picks_the_leakage_limit_that_decides() {
+    // 8 µF 450 V: older military 0.62 mA, bench figure 1 mA, new part 36 µA.
+    let v = |ma: f64, school| {
+        can(8e-6, 450.0)
+            .reads(read(Capacitance, 8.5e-6))
+            .reads(at_hertz(read(Esr, 20.0), 120.0))
+            .reads(at_volts(read(LeakageCurrent, ma * 1e-3), 450.0))
+            .under(school)
+            .call
+    };
+    assert_eq!(v(0.3, School::TestFirst), Call::Keep);
+    assert_eq!(v(0.55, School::TestFirst), Call::Watch);
+    assert_eq!(v(0.8, School::TestFirst), Call::Replace);
+    assert_eq!(v(0.65, School::KeepOriginal), Call::Keep);
+    assert_eq!(v(1.1, School::KeepOriginal), Call::Replace);
+    assert_eq!(v(0.01, School::ReplaceOnSight), Call::Replace);
+    let new = Capacitor { new: true, ..capacitor(CapacitorFamily::Electrolytic, 8e-6, Some(450.0)) };
+    let leaks = |ua: f64| {
+        Bench::with(Part::Capacitor(new))
+            .reads(read(Capacitance, 8.5e-6))
+            .reads(at_hertz(read(Esr, 20.0), 120.0))
+            .reads(at_volts(read(LeakageCurrent, ua * 1e-6), 450.0))
+            .under(School::ReplaceOnSight)
+            .call
+    };
+    assert_eq!(
+        (leaks(20.0), leaks(40.0)),
+        (Call::Keep, Call::Replace),
+        "a new part by the limit of new parts"
+    );
+}
+
+#[test]
+fn an_electrolytic_by_its_value() {
+    let low_volt = |uf: f64, reads: f64| can(uf * 1e-6, 25.0).reads(read(Capacitance, reads * 1e-6)).first();
+    // Common practice: 1,000 µF at 471 goes; 470 at 435 may stay.
+    assert_eq!(low_volt(1000.0, 471.0).call, Call::Replace);
+    assert!(low_volt(1000.0, 471.0).reasons[0].text.contains("dried out"));
+    assert!(matches!(low_volt(470.0, 435.0).call, Call::Keep | Call::Watch));
+    // Common practice: 100 µF reading 376 is not a good one: a leak test comes before any verdict.
+    let high = low_volt(100.0, 376.0);
+    assert_eq!(high.call, Call::MeasureAgain);
+    assert!(all_words(&high).contains("leak test at its voltage of 25 V"), "{}", all_words(&high));
+    assert_eq!(low_volt(100.0, 79.0).call, Call::Replace);
+    assert_eq!(low_volt(100.0, 140.0).call, Call::Watch);
+    // An old wide-tolerance part may read double under 'keep original' (memory).
+    let old = can(8e-6, 450.0)
+        .reads(read(Capacitance, 13e-6))
+        .reads(at_volts(read(LeakageCurrent, 0.2e-3), 450.0))
+        .reads(at_hertz(read(Esr, 10.0), 120.0));
+    assert_eq!(old.under(School::KeepOriginal).call, Call::Keep);
+    assert_eq!(old.under(School::TestFirst).call, Call::Watch, "outside, but it does not leak");
+}
+
+/// Common practice: a filter section at 82 µF for 80, low ESR and under 3 % leakage is reused.
+#[test]
+fn a_good_section_stays_under_test_first_and_goes_on_sight() {
+    let b = can(80e-6, 350.0)
+        .at(Position::Reservoir)
+        .reads(read(Capacitance, 82e-6))
+        .reads(at_hertz(read(Esr, 0.9), 100e3))
+        .reads(read(LeakagePercent, 0.02));
+    let v = b.first();
+    assert_eq!(v.call, Call::Keep, "{}", all_words(&v));
+    assert!(all_words(&v).contains("100 kHz"), "the trap is told: {}", all_words(&v));
+    assert!(!v.certain);
+    assert_eq!(b.under(School::ReplaceOnSight).call, Call::Replace);
+    let leaks = can(80e-6, 350.0).reads(read(Capacitance, 82e-6)).reads(read(LeakagePercent, 0.03));
+    assert_eq!(leaks.first().call, Call::Replace, "3 % is not under 3 %");
+    let dials: Vec<_> = v.dials.iter().map(|d| (d.of, d.call)).collect();
+    assert!(
+        dials.contains(&(Capacitance, Some(Call::Keep))) && dials.contains(&(Esr, Some(Call::Keep))),
+        "{dials:?}"
+    );
+}
+
+#[test]
+fn losses_as_esr_or_as_dissipation() {
+    let with = |r: Reading| can(33e-6, 25.0).reads(read(Capacitance, 34e-6)).reads(r).first();
+    // 2 × 0.16 / (2π × 100 × 33e-6) = 15.4 Ω.
+    assert_eq!(with(at_hertz(read(Esr, 15.5), 100.0)).call, Call::Replace);
+    assert_eq!(with(at_hertz(read(Esr, 12.0), 100.0)).call, Call::Watch);
+    assert_eq!(with(at_hertz(read(Esr, 4.0), 100.0)).call, Call::Keep);
+    assert_eq!(with(read(DissipationFactor, 0.33)).call, Call::Replace);
+    assert_eq!(with(read(DissipationFactor, 0.10)).call, Call::Keep);
+    assert_eq!(with(overrange(Esr)).call, Call::Replace);
+}
+
+#[test]
+fn a_high_voltage_electrolytic_is_not_kept_without_a_leakage_test() {
+    let v = can(32e-6, 350.0).reads(read(Capacitance, 33e-6)).reads(at_hertz(read(Esr, 2.0), 120.0)).first();
+    assert_eq!(v.call, Call::MeasureAgain);
+    assert!(all_words(&v).contains("leak test at its working voltage of 350 V"), "{}", all_words(&v));
+    let leak_only = can(32e-6, 350.0).reads(at_volts(read(LeakageCurrent, 0.1e-3), 350.0)).first();
+    assert_eq!(leak_only.call, Call::MeasureAgain);
+    assert!(all_words(&leak_only).contains("measure its capacitance"));
+}
+
+// ------------------------------------------------------------------------------------------ R6
+
+#[test]
+fn mica_and_class_1_are_left_alone_without_evidence() {
+    for family in [CapacitorFamily::Mica, CapacitorFamily::SilverMica, CapacitorFamily::CeramicClass1] {
+        let b = of(family, 220e-12, 500.0).at(Position::Tuned);
+        for school in [School::TestFirst, School::ReplaceOnSight, School::KeepOriginal] {
+            assert_eq!(b.under(school).call, Call::Keep, "{family:?} {school}");
+        }
+        assert!(all_words(&b.first()).contains("left alone without evidence"));
+        // Evidence: far off its mark, or a leak.
+        assert_eq!(
+            of(family, 220e-12, 500.0).at(Position::Tuned).reads(read(Capacitance, 300e-12)).first().call,
+            Call::Replace
+        );
+        let leaks = of(family, 220e-12, 500.0)
+            .at(Position::Tuned)
+            .reads(at_volts(read(LeakageResistance, 4e6), 500.0));
+        assert_eq!(leaks.first().call, Call::Replace);
+    }
+}
+
+#[test]
+fn on_sight_the_known_bad_families_go_unmeasured() {
+    for family in [
+        CapacitorFamily::WaxPaper,
+        CapacitorFamily::BitumenPaper,
+        CapacitorFamily::MouldedPaper,
+        CapacitorFamily::Electrolytic,
+    ] {
+        let b = of(family, 0.1e-6, 400.0);
+        assert_eq!(b.under(School::ReplaceOnSight).call, Call::Replace, "{family:?}");
+        assert_eq!(b.first().call, Call::MeasureAgain, "{family:?}");
+    }
+    for family in [CapacitorFamily::Polyester, CapacitorFamily::CeramicClass2, CapacitorFamily::Tantalum] {
+        assert_eq!(
+            of(family, 0.1e-6, 400.0).under(School::ReplaceOnSight).call,
+            Call::MeasureAgain,
+            "{family:?}"
+        );
+    }
+    let young = Capacitor { years: Some(6), ..capacitor(CapacitorFamily::Electrolytic, 33e-6, Some(25.0)) };
+    let v = Bench::with(Part::Capacitor(young)).reads(read(Capacitance, 34e-6)).reads(read(Esr, 1.0));
+    assert_eq!(v.under(School::ReplaceOnSight).call, Call::Keep, "not past its age");
+}
+
+#[test]
+fn leakage_inflates_capacitance() {
+    let v = wax(0.1e-6, 400.0).reads(read(Capacitance, 0.17e-6)).first();
+    assert_eq!(v.call, Call::MeasureAgain);
+    assert!(all_words(&v).contains("a part that leaks reads high"));
+    // It does not leak, and its place takes up to half as much again.
+    let v = wax(0.1e-6, 400.0)
+        .at(Position::Coupling)
+        .reads(read(Capacitance, 0.13e-6))
+        .reads(at_volts(read(LeakageCurrent, 2e-9), 400.0))
+        .fact(Fact::GridResistor, 220e3)
+        .first();
+    assert_eq!(v.call, Call::Watch);
+}
+
+#[test]
+fn a_part_that_leaks_only_when_warm_is_tested_warm() {
+    let suspect =
+        Capacitor { test_warm: true, ..capacitor(CapacitorFamily::MouldedPaper, 22e-9, Some(400.0)) };
+    let b = |hot| {
+        Bench::with(Part::Capacitor(suspect))
+            .at(Position::Coupling)
+            .reads(Reading { hot, ..at_volts(read(LeakageCurrent, 3e-9), 400.0) })
+            .fact(Fact::GridResistor, 220e3)
+            .first()
+    };
+    assert_eq!(b(false).call, Call::MeasureAgain);
+    assert!(all_words(&b(false)).contains("400 V, warm"), "{}", all_words(&b(false)));
+    assert_eq!(b(true).call, Call::Keep);
+}
+
+#[test]
+fn a_vented_can_goes_whatever_it_reads() {
+    let good = can(33e-6, 25.0).reads(read(Capacitance, 34e-6)).reads(read(Esr, 1.0));
+    assert_eq!(good.first().call, Call::Keep);
+    for look in [Look::Vented, Look::Domed, Look::Cracked, Look::LeadBroken] {
+        let v = can(33e-6, 25.0).reads(read(Capacitance, 34e-6)).reads(read(Esr, 1.0)).looks(look).first();
+        assert_eq!((v.call, v.reasons[0].rule, v.flips.len()), (Call::Replace, Rule::Look, 0), "{look}");
+    }
+    // Unmeasured it goes too.
+    assert_eq!(can(33e-6, 25.0).looks(Look::Vented).first().call, Call::Replace);
+    assert_eq!(good.looks(Look::Taped).first().call, Call::Keep);
+}
+
+#[test]
+fn a_workshop_s_own_numbers_judge() {
+    let mut own = Policy::of(School::TestFirst, false).unwrap().clone();
+    own.copy = Some("North bench".to_owned());
+    let coupling = wax(22e-9, 400.0)
+        .at(Position::Coupling)
+        .reads(at_volts(read(LeakageCurrent, 0.9e-6), 220.0))
+        .fact(Fact::Voltage, 220.0)
+        .fact(Fact::GridResistor, 560e3)
+        .fact(Fact::Bias, -20.0);
+    assert_eq!(coupling.by(&own).call, Call::Replace);
+    own.set_si(PolicyNumber::GridShiftVolts, 2.0).unwrap();
+    assert_eq!(coupling.by(&own).call, Call::Keep);
+    let refused = own.set_si(PolicyNumber::GridShiftVolts, 60.0).unwrap_err();
+    assert!(refused.to_string().contains("0.01 to 5"), "{refused}");
+    assert!(own.set_si(PolicyNumber::WattFactor, f64::NAN).is_err());
+    assert_eq!(own.called(), "North bench");
+}
+
+proptest! {
+    /// More leak never makes a better verdict, wherever the part sits and whatever is known of the circuit.
+    #[test]
+    fn more_leak_is_never_better(
+        position in prop::sample::select(vec![Position::Coupling, Position::ScreenBypass, Position::Avc, Position::Tone, Position::Tuned]),
+        log_ohms in 3.0f64..11.0, factor in 1.0f64..1000.0, resistor in 1e3f64..1e7, known in any::<bool>(),
+    ) {
+        let rank = |c: Call| match c { Call::Keep => 0, Call::Watch => 1, Call::MeasureAgain => 2, Call::Replace => 3 };
+        let by = |ohms: f64| {
+            let mut b = wax(22e-9, 400.0).at(position).reads(at_volts(read(LeakageResistance, ohms), 400.0)).fact(Fact::Voltage, 300.0);
+            if known {
+                b = b.fact(Fact::GridResistor, resistor).fact(Fact::FeedResistor, resistor).fact(Fact::SourceResistance, resistor);
+            }
+            b.first()
+        };
+        let (worse, better) = (by(10f64.powf(log_ohms)), by(10f64.powf(log_ohms) * factor));
+        prop_assert!(rank(worse.call) >= rank(better.call), "{:?} {:?}", worse, better);
+        prop_assert!(!worse.reasons.is_empty() && worse.reasons.iter().all(|r| !r.text.is_empty()));
+    }
+
+    /// Whatever is read of an electrolytic, in whatever state: an answer with a reason, and never a keep with a
+    /// reading in circuit alone.
+    #[test]
+    fn any_readings_are_answered(
+        quantity in prop::sample::select(vec![Capacitance, Esr, DissipationFactor, LeakageCurrent, LeakageResistance, LeakagePercent, Resistance]),
+        log in -12.0f64..9.0, state in prop::sample::select(vec![State::InCircuit, State::ValvePulled, State::Lifted, State::OutOfCircuit]),
+        volts in prop::option::of(0.0f64..1000.0), rated in prop::option::of(1.0f64..600.0),
+    ) {
+        let mut r = Reading { state, ..read(quantity, 10f64.powf(log)) };
+        r.test_voltage = volts.and_then(|v| Volt::new(v).ok());
+        for family in [CapacitorFamily::Electrolytic, CapacitorFamily::WaxPaper, CapacitorFamily::Mica] {
+            let v = Bench::with(Part::Capacitor(capacitor(family, 10e-6, rated))).reads(r).first();
+            prop_assert!(!v.reasons.is_empty());
+            if state == State::InCircuit { prop_assert!(!matches!(v.call, Call::Keep | Call::Watch), "{:?}", v); }
+        }
+    }
+}
