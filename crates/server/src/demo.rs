@@ -1,24 +1,28 @@
 //! The demo workshop: an invented harbour's radio workshop, loaded through the same code as a
 //! user's data, most of it as sentences of the owl line.
 
+use std::collections::BTreeMap;
+
 use anyhow::{Context, anyhow, bail};
 use axum::extract::State;
 use owl_core::named::Named;
 use serde::Deserialize;
 use sqlx::PgPool;
+use time::{Duration, OffsetDateTime};
 use uuid::Uuid;
 
 use crate::body::{Body, Id};
 use crate::decision::NewDecision;
 use crate::error::ApiError;
 use crate::fitting::{NewFitting, NewProof};
+use crate::instrument::wire::{InstrumentBody, InstrumentView};
 use crate::name::Name;
 use crate::part::wire::{PartChange, PartView};
+use crate::policy::wire::PolicyBody;
 use crate::router::App;
 use crate::say::wire::Say;
 use crate::ticket::wire::NewTicket;
-use crate::workshop::store::MeterRow;
-use crate::{decision, fitting, part, say, ticket, workshop};
+use crate::{decision, fitting, instrument, part, policy, say, ticket, workshop};
 
 const DATA: &str = include_str!("../../../data/demo/workshop.toml");
 
@@ -27,20 +31,43 @@ const DATA: &str = include_str!("../../../data/demo/workshop.toml");
 struct Demo {
     name: String,
     place: String,
-    meter: Vec<DemoMeter>,
+    instrument: Vec<DemoInstrument>,
     ticket: Vec<DemoTicket>,
+    #[serde(default)]
+    policy: Vec<DemoPolicy>,
 }
 
 #[derive(Deserialize)]
 #[serde(deny_unknown_fields)]
-struct DemoMeter {
+struct DemoInstrument {
     name: String,
+    kind: String,
+    checked_days_ago: Option<i64>,
+    way: Vec<DemoWay>,
+}
+
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct DemoWay {
+    name: String,
+    quantity: String,
     mode: String,
-    percent: f64,
+    test_frequency: Option<String>,
+    test_voltage: Option<String>,
+    setting: Option<String>,
+    percent: String,
     counts: f64,
-    display: i32,
-    finest: f64,
-    ceiling: f64,
+    display: u32,
+    finest: String,
+    ceiling: String,
+}
+
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct DemoPolicy {
+    name: String,
+    school: String,
+    numbers: BTreeMap<String, String>,
 }
 
 #[derive(Deserialize)]
@@ -105,24 +132,19 @@ pub async fn load(pool: &PgPool, reset: bool) -> anyhow::Result<()> {
     }
     let demo: Demo = toml::from_str(DATA).context("data/demo/workshop.toml")?;
     workshop::store::name(pool, &demo.name, &demo.place).await?;
-    let mut meters = Vec::new();
-    for (place, m) in demo.meter.iter().enumerate() {
-        let row = MeterRow {
-            id: Uuid::now_v7(),
-            name: m.name.clone(),
-            mode: m.mode.clone(),
-            of_reading: m.percent / 100.0,
-            counts: m.counts,
-            display: m.display,
-            finest_ohm: m.finest,
-            ceiling_ohm: m.ceiling,
-        };
-        workshop::store::add_meter(pool, &row, i32::try_from(place)?).await?;
-        meters.push(row);
-    }
     let app = App { pool: pool.clone() };
+    for i in &demo.instrument {
+        load_instrument(&app, i).await.with_context(|| format!("demo instrument {}", i.name))?;
+    }
+    let instruments = instrument::views(&app).await.map_err(words)?;
+    for p in &demo.policy {
+        let new: PolicyBody = serde_json::from_value(serde_json::json!({
+            "name": p.name, "school": p.school, "numbers": p.numbers,
+        }))?;
+        let _done = policy::add(State(app.clone()), Body(new)).await.map_err(words)?;
+    }
     for t in &demo.ticket {
-        load_ticket(&app, t, &meters).await.with_context(|| format!("demo ticket {}", t.name))?;
+        load_ticket(&app, t, &instruments).await.with_context(|| format!("demo ticket {}", t.name))?;
     }
     tracing::info!(tickets = demo.ticket.len(), "the demo workshop is loaded");
     Ok(())
@@ -139,13 +161,36 @@ fn words(e: ApiError) -> anyhow::Error {
     }
 }
 
-async fn load_ticket(app: &App, t: &DemoTicket, meters: &[MeterRow]) -> anyhow::Result<()> {
+async fn load_instrument(app: &App, i: &DemoInstrument) -> anyhow::Result<()> {
+    let ways: Vec<_> = i
+        .way
+        .iter()
+        .map(|w| {
+            serde_json::json!({
+                "name": w.name, "quantity": w.quantity, "mode": w.mode, "test_frequency": w.test_frequency,
+                "test_voltage": w.test_voltage, "setting": w.setting,
+                "automatic": {"percent": w.percent, "counts": w.counts, "display": w.display,
+                              "finest": w.finest, "ceiling": w.ceiling},
+            })
+        })
+        .collect();
+    let checked =
+        i.checked_days_ago.map(|d| (OffsetDateTime::now_utc() - Duration::days(d)).date().to_string());
+    let new: InstrumentBody = serde_json::from_value(serde_json::json!({
+        "name": i.name, "kind": i.kind, "checked_on": checked, "ways": ways,
+    }))?;
+    let _done = instrument::add(State(app.clone()), Body(new)).await.map_err(words)?;
+    Ok(())
+}
+
+async fn load_ticket(app: &App, t: &DemoTicket, meters: &[InstrumentView]) -> anyhow::Result<()> {
     let new = NewTicket {
         id: None,
         name: t.name.clone(),
         class: name(&t.class)?,
         school: name(&t.school)?,
         tight: t.tight,
+        policy: None,
         complaint: Some(t.complaint.clone()),
     };
     let opened = ticket::open(State(app.clone()), Body(new)).await.map_err(words)?.1;
@@ -156,10 +201,15 @@ async fn load_ticket(app: &App, t: &DemoTicket, meters: &[MeterRow]) -> anyhow::
     Ok(())
 }
 
-async fn load_part(app: &App, ticket_id: Uuid, p: &DemoPart, meters: &[MeterRow]) -> anyhow::Result<()> {
+async fn load_part(
+    app: &App,
+    ticket_id: Uuid,
+    p: &DemoPart,
+    meters: &[InstrumentView],
+) -> anyhow::Result<()> {
     let instrument = match &p.meter {
         Some(wanted) => Some(meters.iter().find(|m| m.name == *wanted).context("no such meter")?.id),
-        None => meters.first().map(|m| m.id),
+        None => None,
     };
     let mut id: Option<Uuid> = None;
     for text in &p.say {

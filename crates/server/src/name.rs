@@ -81,6 +81,14 @@ names! {
     StateName = reading::State;
     ModeName = reading::Mode;
     ReadQuantityName = reading::ReadQuantity;
+    InstrumentKindName = reading::InstrumentKind;
+    TesterSettingName = reading::Setting;
+    TrapName = reading::trap::Trap;
+    LookName = part::Look;
+    FactName = part::Fact;
+    LimitRuleName = verdict::LimitRule;
+    LeakageRuleName = verdict::LeakageRule;
+    PolicyNumberName = verdict::PolicyNumber;
     SchoolName = verdict::School;
     SetClassName = caution::SetClass;
     StepName = caution::Step;

@@ -23,8 +23,8 @@ use crate::body::LARGEST_KB;
 use crate::error::{ApiError, PROBLEM, Problem};
 use crate::guard::{Hosts, guard};
 use crate::{
-    assets, combine, decision, decode, explanation, fitting, health, judge, part, reading, say, substitute,
-    ticket, workshop,
+    assets, cause, combine, decision, decode, explanation, fitting, health, instrument, judge, part, policy,
+    reading, say, substitute, ticket, workshop,
 };
 
 /// What every handler has.
@@ -50,6 +50,10 @@ fn api() -> OpenApiRouter<App> {
     OpenApiRouter::with_openapi(Doc::openapi())
         .routes(routes!(health::health))
         .routes(routes!(workshop::workshop))
+        .routes(routes!(instrument::list, instrument::add))
+        .routes(routes!(instrument::change))
+        .routes(routes!(policy::list, policy::add))
+        .routes(routes!(policy::change, policy::remove))
         .routes(routes!(decode::decode))
         .routes(routes!(decode::card::schemes))
         .routes(routes!(decode::card::read_card))
@@ -64,6 +68,9 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(part::read, part::change))
         .routes(routes!(explanation::explain))
         .routes(routes!(reading::take))
+        .routes(routes!(reading::foresee))
+        .routes(routes!(reading::strike))
+        .routes(routes!(cause::answer))
         .routes(routes!(decision::decide))
         .routes(routes!(fitting::fit))
         .routes(routes!(fitting::prove))
@@ -85,7 +92,7 @@ fn document(mut api: utoipa::openapi::OpenApi) -> utoipa::openapi::OpenApi {
             .build()
     };
     for item in api.paths.paths.values_mut() {
-        let operations = [&mut item.get, &mut item.post, &mut item.patch];
+        let operations = [&mut item.get, &mut item.post, &mut item.patch, &mut item.delete];
         for operation in operations.into_iter().flatten() {
             let with_body: &[&str] =
                 if operation.request_body.is_some() { &["400", "413", "415", "422"] } else { &[] };

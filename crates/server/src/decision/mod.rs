@@ -65,6 +65,7 @@ pub async fn decide(
         ));
     }
     let ticket = crate::ticket::store::find(&mut *tx, part.ticket_id).await?;
+    let policy = crate::policy::store::of_ticket(&mut *tx, &ticket).await?;
     let row = DecisionRow {
         part_id,
         offered: offered.name().to_owned(),
@@ -72,6 +73,7 @@ pub async fn decide(
         why,
         school: ticket.school,
         tight: ticket.tight,
+        policy: policy.copy.unwrap_or_default(),
         reasons: serde_json::to_value(&judgement.reasons).map_err(|e| ApiError::Internal(e.to_string()))?,
         decided_at: OffsetDateTime::UNIX_EPOCH,
     };

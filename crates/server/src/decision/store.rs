@@ -22,6 +22,8 @@ pub struct DecisionRow {
     pub school: String,
     /// The tight variant.
     pub tight: bool,
+    /// The workshop's copy of that school, by its name then; empty for the school as it is.
+    pub policy: String,
     /// The verdict's reasons as they were.
     pub reasons: Value,
     /// When.
@@ -32,7 +34,7 @@ pub struct DecisionRow {
 pub async fn of_ticket(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<DecisionRow>, ApiError> {
     Ok(sqlx::query_as!(
         DecisionRow,
-        "select part_id, offered, decided, why, school, tight, reasons, decided_at
+        "select part_id, offered, decided, why, d.school, d.tight, d.policy, reasons, decided_at
          from decision d join part p on p.id = d.part_id where p.ticket_id = $1 order by ordinal",
         ticket_id
     )
@@ -48,8 +50,9 @@ pub async fn insert(
     reading_id: Option<Uuid>,
 ) -> Result<bool, ApiError> {
     let done = sqlx::query!(
-        "insert into decision (id, part_id, offered, decided, why, school, tight, reasons, reading_id, decided_at)
-         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, clock_timestamp()) on conflict (id) do nothing",
+        "insert into decision (id, part_id, offered, decided, why, school, tight, policy, reasons, reading_id,
+                               decided_at)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, clock_timestamp()) on conflict (id) do nothing",
         key,
         d.part_id,
         d.offered,
@@ -57,6 +60,7 @@ pub async fn insert(
         d.why,
         d.school,
         d.tight,
+        d.policy,
         d.reasons,
         reading_id
     )

@@ -77,7 +77,7 @@ pub struct SectionView {
 
 /// How a value would be marked by another code.
 #[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
-pub struct Look {
+pub struct Spelling {
     /// The code.
     pub code: String,
     /// What would be printed.
@@ -146,7 +146,7 @@ pub struct MeaningView {
     /// What stands below each of them: `4`, `7`, `× 1 k`, `±10 %`.
     pub band_words: Vec<String>,
     /// How the value would be marked by other codes.
-    pub looks: Vec<Look>,
+    pub looks: Vec<Spelling>,
 }
 
 impl MeaningView {
@@ -247,11 +247,11 @@ fn words(scheme: Scheme, code: Code, colours: &[Colour]) -> Vec<String> {
 }
 
 /// How the value would look by other codes.
-fn looks(m: &Meaning) -> Vec<Look> {
+fn looks(m: &Meaning) -> Vec<Spelling> {
     let fraction = m.tolerance_fraction();
     let mut looks = Vec::new();
     let mut add = |code: &str, text: Option<String>| {
-        looks.extend(text.map(|text| Look { code: code.to_owned(), text }));
+        looks.extend(text.map(|text| Spelling { code: code.to_owned(), text }));
     };
     match &m.value {
         Value::Resistance(v) if v.ohms() > 0.0 => {

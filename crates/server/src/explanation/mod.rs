@@ -17,7 +17,7 @@ use self::store::ExplanationRow;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
 use crate::name::{BetweenName, ExplanationName, Name, stored};
-use crate::part::view::disagreement;
+use crate::part::view::{counts, disagreement};
 use crate::part::wire::PartView;
 use crate::router::App;
 use crate::ticket::checked_text;
@@ -121,13 +121,13 @@ pub async fn explain(
             let known = found.answer_names().join("', '");
             return Err(ApiError::field("answer", format!("the answers to this are '{known}'")));
         }
-        let measured = tray.readings.iter().rfind(|r| r.part_id == part_id && r.ohm.is_some());
+        let measured = tray.readings.iter().rfind(|r| r.part_id == part_id && counts(&part, r));
         let row = ExplanationRow {
             part_id,
             pair: found.between.name().to_owned(),
             sheet: part.sheet,
             marked: part.marked,
-            measured: measured.and_then(|r| r.ohm),
+            measured: measured.and_then(|r| r.value),
             question: found.question,
             answer: new.answer.0.name().to_owned(),
             note: checked_text("note", new.note.as_deref().unwrap_or(""), 2000)?,

@@ -8,6 +8,7 @@ use axum::http::StatusCode;
 use owl_core::named::Named;
 use owl_core::part::PartKind;
 use owl_core::quantity::{Fraction, Ohm, Watt};
+use owl_core::reading::ReadQuantity;
 use owl_core::reading::doubt::doubt;
 use owl_core::say::read_entry;
 use serde::Deserialize;
@@ -114,13 +115,12 @@ fn fitting_row(part_id: Uuid, new: &NewFitting) -> Result<FittingRow, ApiError> 
         None | Some("") => None,
         Some(text) => Some(text.parse::<Watt>().map_err(|e| ApiError::field("watts", e))?),
     };
-    let measured = match read_entry(&new.measured).map_err(|e| ApiError::field("measured", e))? {
-        (Some(v), _) => v,
-        (None, _) => {
-            return Err(ApiError::field("measured", "a new part that shows nothing is open: do not fit it"));
-        }
+    let of = ReadQuantity::Resistance;
+    let entered = read_entry(of, &new.measured).map_err(|e| ApiError::field("measured", e))?;
+    let Some(measured) = entered.value_si else {
+        return Err(ApiError::field("measured", "a new part that shows nothing is open: do not fit it"));
     };
-    if let (false, Some(d)) = (new.confirmed, doubt(measured, value)) {
+    if let (false, Some(d)) = (new.confirmed, doubt(of, measured, value.ohms())) {
         return Err(ApiError::Ask { question: d.question, field: "measured".to_owned() });
     }
     Ok(FittingRow {
@@ -131,7 +131,7 @@ fn fitting_row(part_id: Uuid, new: &NewFitting) -> Result<FittingRow, ApiError> 
         tolerance: tolerance.fraction(),
         watts: watts.map(Watt::watts).filter(|w| *w > 0.0),
         family: new.family.0.name().to_owned(),
-        measured_ohm: measured.ohms(),
+        measured_ohm: measured,
         note: checked_text("note", new.note.as_deref().unwrap_or(""), 2000)?,
         fitted_at: OffsetDateTime::UNIX_EPOCH,
         worked: None,

@@ -1,16 +1,17 @@
 //! A verdict as it is sent, with what the schools say side by side and the scale for its gauge.
 
-use owl_core::part::{Position, Resistor};
-use owl_core::quantity::Ohm;
+use owl_core::part::Part;
+use owl_core::quantity::Quantity;
 use owl_core::quantity::write::{percent, signed_percent};
-use owl_core::reading::{Reading, Shown};
-use owl_core::verdict::gauge::{Gauge, gauge};
-use owl_core::verdict::{Case, Limits, Partner, Policy, Reason, judge};
+use owl_core::reading::Reading;
+use owl_core::verdict::gauge::{Band, Gauge, gauge};
+use owl_core::verdict::{Call, Case, Dial, Flip, Limits, Policy, Reason, Verdict, judge};
 use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::amount::Amount;
-use crate::name::{CallName, Name, SchoolName};
+use crate::name::{CallName, Name, ReadQuantityName, SchoolName};
+use crate::part::wire::FactView;
 
 /// A verdict with its reasons.
 #[derive(Debug, Clone, Serialize, ToSchema)]
@@ -21,8 +22,8 @@ pub struct Judgement {
     pub deviation: Option<f64>,
     /// The same as shown: `+23.4 %`.
     pub deviation_text: Option<String>,
-    /// The school's window, in ohm.
-    pub limits: LimitsView,
+    /// The school's window, in the base unit of the part's value; null where there is no value to be inside of.
+    pub limits: Option<LimitsView>,
     /// Whether the meter's own uncertainty leaves no doubt.
     pub certain: bool,
     /// Why, the weightiest first.
@@ -35,22 +36,115 @@ pub struct Judgement {
     pub decided_by: Option<usize>,
     /// What each school would say.
     pub schools: Vec<SchoolSays>,
-    /// The scale on which the drift is drawn.
-    pub gauge: GaugeView,
+    /// Which numbers would change it, the nearest first.
+    pub would_change: Vec<FlipView>,
+    /// Value, ESR and leakage of an electrolytic against their limits.
+    pub dials: Vec<DialView>,
+    /// Facts of the circuit that it depends on and nobody has said.
+    pub asks: Vec<FactView>,
+    /// Whether something has fed too much through the part.
+    pub overloaded: bool,
+    /// What is different by the schools, in one line; null where they agree.
+    pub schools_differ: Option<String>,
+    /// The scale on which the drift is drawn; null without a value to drift from.
+    pub gauge: Option<GaugeView>,
 }
 
-/// A window; null where none applies.
+/// A number at which the verdict would be another.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct FlipView {
+    /// What it would be.
+    pub verdict: CallName,
+    /// What would have to read so.
+    pub quantity: ReadQuantityName,
+    /// The number.
+    pub at: Amount,
+    /// How far it is from the reading, as a fraction.
+    pub away: f64,
+    /// In words.
+    pub text: String,
+}
+
+impl From<&Flip> for FlipView {
+    fn from(f: &Flip) -> Self {
+        Self {
+            verdict: Name(f.to),
+            quantity: Name(f.of),
+            at: Amount::of(f.of.quantity(), f.at_si),
+            away: f.away.fraction(),
+            text: f.text.clone(),
+        }
+    }
+}
+
+/// One read quantity against its limit. Shares are of the dial's length.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct DialView {
+    /// What it shows.
+    pub quantity: ReadQuantityName,
+    /// What it shows, in words.
+    pub called: String,
+    /// What was read; null where nothing was.
+    pub value: Option<Amount>,
+    /// Where the needle stands, 0 to 1.
+    pub needle: Option<f64>,
+    /// The least that passes; null where less is always better.
+    pub low: Option<DialMark>,
+    /// The most that passes.
+    pub high: DialMark,
+    /// Other limits beside it.
+    pub others: Vec<DialMark>,
+    /// What it says by itself; null where nothing was read.
+    pub verdict: Option<CallName>,
+    /// Where the limit comes from.
+    pub source: String,
+}
+
+/// A mark on a dial.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct DialMark {
+    /// Where it stands, 0 to 1.
+    pub at: f64,
+    /// Its value.
+    pub value: Amount,
+    /// What it is; empty for the limit itself.
+    pub name: String,
+}
+
+impl From<&Dial> for DialView {
+    fn from(d: &Dial) -> Self {
+        let quantity = d.of.quantity();
+        let mark = |name: &str, v: f64| DialMark {
+            at: (v / d.end_si).clamp(0.0, 1.0),
+            value: Amount::of(quantity, v),
+            name: name.to_owned(),
+        };
+        Self {
+            quantity: Name(d.of),
+            called: d.of.called().to_owned(),
+            value: d.value_si.map(|v| Amount::of(quantity, v)),
+            needle: d.value_si.map(|v| (v / d.end_si).clamp(0.0, 1.0)),
+            low: d.low_si.map(|v| mark("", v)),
+            high: mark("", d.high_si),
+            others: d.others.iter().map(|(name, v)| mark(name, *v)).collect(),
+            verdict: d.call.map(Name),
+            source: d.source.to_string(),
+        }
+    }
+}
+
+/// A window, in the base unit of the part's value.
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct LimitsView {
-    /// Lower edge, in ohm.
-    pub low: Option<f64>,
-    /// Upper edge, in ohm.
-    pub high: Option<f64>,
+    /// Lower edge.
+    pub low: f64,
+    /// Upper edge.
+    pub high: f64,
 }
 
 impl From<Limits> for LimitsView {
     fn from(l: Limits) -> Self {
-        Self { low: Some(l.low.ohms()), high: Some(l.high.ohms()) }
+        Self { low: l.low_si, high: l.high_si }
     }
 }
 
@@ -86,11 +180,13 @@ pub struct SchoolSays {
     pub school: SchoolName,
     /// Its verdict.
     pub verdict: CallName,
-    /// Its limit in words: `±20 %`.
+    /// Its limit for resistors in words: `±20 %`; empty for other parts.
     pub limit: String,
+    /// What decided it there.
+    pub because: String,
 }
 
-/// The scale of a gauge; all values in ohm.
+/// The scale of a gauge; all values in the base unit of the part.
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct GaugeView {
     /// Left end.
@@ -125,86 +221,148 @@ pub struct TickView {
 /// A window with the text for its edges.
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct Window {
-    /// Lower edge, in ohm.
+    /// Lower edge, in the base unit.
     pub low: f64,
-    /// Upper edge, in ohm.
+    /// Upper edge, in the base unit.
     pub high: f64,
-    /// `10 %`.
+    /// `10 %`, or `−20 % … +50 %`.
     pub text: String,
+    /// What stands at its lower edge: `−10 %`.
+    pub low_text: String,
+    /// What stands at its upper edge: `+10 %`.
+    pub high_text: String,
 }
 
 /// A reading with its uncertainty.
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct ReadingBand {
-    /// The least it may be, in ohm.
+    /// The least it may be, in the base unit.
     pub least: f64,
     /// What was shown.
     pub shown: Amount,
-    /// The most it may be, in ohm.
+    /// The most it may be, in the base unit.
     pub most: f64,
 }
 
 /// Judges by a policy and sets beside it what the schools would say.
 #[must_use]
-pub fn judgement(
-    part: &Resistor,
-    position: Option<Position>,
-    readings: &[Reading],
-    partner: Option<&Partner>,
-    policy: &Policy,
-) -> Judgement {
-    let case = Case { part, position, readings, partner };
+pub fn judgement(case: Case<'_>, policy: &Policy) -> Judgement {
     let verdict = judge(case, policy);
-    let schools = Policy::side_by_side()
-        .map(|p| SchoolSays {
-            school: Name(p.school),
-            verdict: Name(judge(case, p).call),
-            limit: format!("±{}", percent(p.limit_for(part.tolerance_fraction()))),
-        })
-        .collect();
-    let shown = verdict.decided_by.and_then(|i| {
-        let r = &readings[i];
-        match (r.shown, r.band()) {
-            (Shown::Value(v), Some((least, most))) => Some((least, v, most)),
-            _ => None,
-        }
-    });
+    let schools: Vec<SchoolSays> = Policy::side_by_side().map(|p| school_says(p, case)).collect();
+    let differ = schools_differ(&verdict, policy, &schools);
     Judgement {
         verdict: Name(verdict.call),
         deviation: verdict.deviation.map(|d| d.fraction()),
         deviation_text: verdict.deviation.map(|d| signed_percent(d.fraction())),
-        limits: verdict.limits.into(),
+        limits: verdict.limits.map(LimitsView::from),
         certain: verdict.certain,
         reasons: verdict.reasons.iter().map(ReasonView::from).collect(),
         next: verdict.next.clone(),
-        rests_on: format!(
-            "{}{}: {}",
-            policy.school,
-            if policy.tight { ", tight" } else { "" },
-            policy.in_words
-        ),
+        rests_on: format!("{}: {}", policy.called(), policy.in_words),
         decided_by: verdict.decided_by,
         schools,
-        gauge: gauge_view(&gauge(part, verdict.limits, shown), part, policy),
+        would_change: verdict.flips.iter().map(FlipView::from).collect(),
+        dials: verdict.dials.iter().map(DialView::from).collect(),
+        asks: verdict.asks.iter().map(|f| FactView::of(*f, None)).collect(),
+        overloaded: verdict.overloaded,
+        schools_differ: differ,
+        gauge: drawn(case, &verdict, policy),
     }
 }
 
-fn gauge_view(g: &Gauge, part: &Resistor, policy: &Policy) -> GaugeView {
-    let window =
-        |l: Limits, fraction: f64| Window { low: l.low.ohms(), high: l.high.ohms(), text: percent(fraction) };
-    let marked = part.tolerance_fraction();
+fn school_says(policy: &Policy, case: Case<'_>) -> SchoolSays {
+    let verdict = judge(case, policy);
+    SchoolSays {
+        school: Name(policy.school),
+        verdict: Name(verdict.call),
+        limit: match case.part {
+            Part::Resistor(r) => format!("±{}", percent(policy.limit_for(r.tolerance_fraction()))),
+            Part::Capacitor(_) | Part::Coil(_) | Part::Diode(_) => String::new(),
+        },
+        because: verdict.reasons.first().map(|r| r.text.clone()).unwrap_or_default(),
+    }
+}
+
+/// "test first: keep; replace on sight would replace".
+fn schools_differ(verdict: &Verdict, policy: &Policy, schools: &[SchoolSays]) -> Option<String> {
+    let others: Vec<String> = schools
+        .iter()
+        .filter(|s| s.school.0 != policy.school && s.verdict.0 != verdict.call)
+        .map(|s| {
+            let would = match s.verdict.0 {
+                Call::MeasureAgain => "would measure again".to_owned(),
+                call => format!("would {call}"),
+            };
+            format!("{} {would}", s.school.0)
+        })
+        .collect();
+    (!others.is_empty()).then(|| format!("{}: {}; {}", policy.called(), verdict.call, others.join(", ")))
+}
+
+/// The gauge of the value that the verdict has a window for.
+fn drawn(case: Case<'_>, verdict: &Verdict, policy: &Policy) -> Option<GaugeView> {
+    let school = verdict.limits?;
+    let around = |v: f64, t: f64| Limits { low_si: (v * (1.0 - t)).max(0.0), high_si: v * (1.0 + t) };
+    let (quantity, nominal, marked, text) = match case.part {
+        Part::Resistor(r) => {
+            let t = r.tolerance_fraction();
+            (Quantity::Resistance, r.value.ohms(), around(r.value.ohms(), t), percent(policy.limit_for(t)))
+        }
+        Part::Capacitor(c) => {
+            (Quantity::Capacitance, c.value.farads(), school, span(school, c.value.farads()))
+        }
+        Part::Coil(c) => match (c.resistance, c.inductance) {
+            (Some(r), _) => (Quantity::Resistance, r.ohms(), school, span(school, r.ohms())),
+            (None, Some(l)) => (Quantity::Inductance, l.henries(), school, span(school, l.henries())),
+            (None, None) => return None,
+        },
+        // A drop has a window and no mark.
+        Part::Diode(_) => {
+            let middle = f64::midpoint(school.low_si, school.high_si);
+            (Quantity::Voltage, middle, school, span(school, middle))
+        }
+    };
+    let of_value = |r: &Reading| r.quantity.quantity() == quantity && !r.quantity.is_leakage();
+    let decided = verdict.decided_by.and_then(|i| case.readings.get(i)).filter(|r| of_value(r));
+    let reading = decided.or_else(|| case.readings.iter().rfind(|r| of_value(r)));
+    let band = reading.and_then(|r| {
+        let (least_si, most_si) = r.band_si()?;
+        Some(Band { least_si, shown_si: r.value_si()?, most_si })
+    });
+    Some(gauge_view(quantity, &gauge(quantity, nominal, marked, school, band), &text))
+}
+
+/// `−20 % … +50 %`, or `15 %` where both sides are the same.
+fn span(limits: Limits, nominal: f64) -> String {
+    let (low, high) = (limits.low_si / nominal - 1.0, limits.high_si / nominal - 1.0);
+    if (low + high).abs() < 1e-6 {
+        percent(high)
+    } else {
+        format!("{} … {}", signed_percent(low), signed_percent(high))
+    }
+}
+
+fn gauge_view(quantity: Quantity, g: &Gauge, school: &str) -> GaugeView {
+    let nominal = g.nominal_si;
+    let window = |l: Limits, text: String| Window {
+        low: l.low_si,
+        high: l.high_si,
+        text,
+        low_text: signed_percent(l.low_si / nominal - 1.0),
+        high_text: signed_percent(l.high_si / nominal - 1.0),
+    };
     GaugeView {
-        from: g.from.ohms(),
-        to: g.to.ohms(),
+        from: g.from_si,
+        to: g.to_si,
         unit: g.unit,
-        ticks: g.ticks.iter().map(|t| TickView { at: t.at.ohms(), label: t.label.clone() }).collect(),
-        nominal: g.nominal.into(),
-        marked: window(g.marked, marked),
-        school: window(g.school, policy.limit_for(marked)),
-        reading: g.reading.map(|(least, shown, most): (Ohm, Ohm, Ohm)| ReadingBand {
-            least: least.ohms(),
-            shown: shown.into(),
-            most: most.ohms(),
+        ticks: g.ticks.iter().map(|t| TickView { at: t.at_si, label: t.label.clone() }).collect(),
+        nominal: Amount::of(quantity, nominal),
+        marked: window(g.marked, span(g.marked, nominal)),
+        school: window(g.school, school.to_owned()),
+        reading: g.reading.map(|r| ReadingBand {
+            least: r.least_si,
+            shown: Amount::of(quantity, r.shown_si),
+            most: r.most_si,
         }),
         beyond: g.beyond,
     }

@@ -1,10 +1,13 @@
 //! The JSON shapes of verdicts.
 
+use std::collections::BTreeMap;
+
 use serde::Deserialize;
 use utoipa::ToSchema;
 
 use crate::name::{
-    MadeOfName, ModeName, PartKindName, PositionName, ReadQuantityName, SchoolName, StateName,
+    LookName, MadeOfName, ModeName, PartKindName, PositionName, ReadQuantityName, SchoolName, StateName,
+    TesterSettingName,
 };
 
 /// A part, its readings and where it sits.
@@ -17,38 +20,69 @@ pub struct JudgeQuestion {
     /// Its readings, oldest first.
     #[schema(max_items = 1000)]
     pub readings: Vec<ReadingBody>,
-    /// What is known of the circuit; no rule for resistors asks for it so far.
-    pub circuit: Option<serde_json::Value>,
+    /// What is known of the circuit: `voltage` across the part, `rail`, `grid_resistor`, `bias`, `feed_resistor`,
+    /// `feed_power`, `source_resistance`, `turns_ratio`, in base units. Unknown is null or left out; facts that no
+    /// rule asks for are not looked at.
+    pub circuit: Option<BTreeMap<String, Option<f64>>>,
     /// Whose limits decide.
     pub school: SchoolName,
     /// The tight variant of 'test first'.
     #[serde(default)]
     pub tight: bool,
+    /// What is seen on it.
+    #[serde(default)]
+    #[schema(max_items = 10)]
+    pub looks: Vec<LookName>,
     /// The other half of a matched pair.
     pub pair: Option<PairBody>,
+    /// The others of a matched group.
+    #[serde(default)]
+    #[schema(max_items = 20)]
+    pub group: Vec<PairBody>,
 }
 
 /// A part as marked.
 #[derive(Debug, Deserialize, ToSchema)]
 pub struct PartBody {
-    /// Only resistors so far.
+    /// What it is.
     pub kind: PartKindName,
-    /// How it is made.
-    pub family: MadeOfName,
-    /// In ohm, above zero.
+    /// How it is made; null where that is not known, except of a resistor.
+    pub family: Option<MadeOfName>,
+    /// In the base unit of its kind, above zero; not needed of coils and diodes.
     #[schema(exclusive_minimum = 0)]
-    pub value: f64,
-    /// As a fraction; null where no band shows one, which means 20 %.
+    pub value: Option<f64>,
+    /// As a fraction; null where none is marked.
     #[schema(exclusive_minimum = 0, exclusive_maximum = 1)]
     pub tolerance: Option<f64>,
     /// Rated watts.
     #[schema(minimum = 0)]
     pub power: Option<f64>,
-    /// Rated volts; not used for resistors.
+    /// Rated volts.
+    #[schema(minimum = 0)]
     pub voltage: Option<f64>,
+    /// Of a coil: its direct-current resistance by the sheet, in ohm.
+    #[schema(exclusive_minimum = 0)]
+    pub resistance: Option<f64>,
+    /// Of a coil: its inductance, in henry.
+    #[schema(exclusive_minimum = 0)]
+    pub inductance: Option<f64>,
+    /// Of a selenium stack: plates that conduct one after the other.
+    #[schema(minimum = 1, maximum = 200)]
+    pub plates: Option<u16>,
+    /// Of a capacitor: whether it is marked with a safety class for the line.
+    #[serde(default)]
+    pub safety: bool,
+    /// Years since it was made.
+    pub years: Option<u16>,
+    /// Whether it is a new part.
+    #[serde(default)]
+    pub new: bool,
+    /// Whether it is to be tested warm.
+    #[serde(default)]
+    pub test_warm: bool,
 }
 
-/// The other half of a pair.
+/// Another part of a matched pair or group.
 #[derive(Debug, Deserialize, ToSchema)]
 pub struct PairBody {
     /// What it is called.
@@ -65,10 +99,9 @@ pub struct PairBody {
 /// One reading.
 #[derive(Debug, Deserialize, ToSchema)]
 pub struct ReadingBody {
-    /// Only resistance so far.
+    /// What was read.
     pub quantity: ReadQuantityName,
-    /// In ohm; null beyond the meter's range.
-    #[schema(minimum = 0)]
+    /// In its base unit, percent as a fraction; null beyond the meter's range.
     pub value: Option<f64>,
     /// Whether it is beyond the meter's range.
     pub overrange: Option<bool>,
@@ -79,12 +112,15 @@ pub struct ReadingBody {
     /// Seconds since the iron was on it, where that is known.
     #[schema(minimum = 0)]
     pub since_soldering: Option<f64>,
-    /// Not used for resistance.
+    /// At which voltage.
     pub test_voltage: Option<f64>,
-    /// Not used for resistance.
+    /// At which frequency.
+    #[schema(minimum = 0)]
     pub test_frequency: Option<f64>,
     /// How the meter measured; direct current where it does not say.
     pub mode: Option<ModeName>,
+    /// How a leakage tester's switch stood.
+    pub setting: Option<TesterSettingName>,
     /// The meter's uncertainty.
     pub accuracy: Option<AccuracyBody>,
 }
@@ -98,7 +134,7 @@ pub struct AccuracyBody {
     /// Counts in the last digit.
     #[schema(minimum = 0)]
     pub counts: f64,
-    /// What one count is worth, in ohm.
+    /// What one count is worth, in the base unit.
     #[schema(minimum = 0)]
     pub resolution: f64,
 }

@@ -1,5 +1,6 @@
 //! Parts on the tray: their three values, their place, and what changes on them.
 
+pub mod sitting;
 pub mod store;
 pub mod view;
 pub mod wire;
@@ -9,18 +10,21 @@ use axum::extract::State;
 use axum::http::StatusCode;
 use owl_core::marking::{Hints, read_text};
 use owl_core::named::Named;
-use owl_core::part::{MadeOf, PartKind};
-use owl_core::quantity::Watt;
+use owl_core::part::{Circuit, Fact, Look, MadeOf, PartKind};
 use owl_core::quantity::read::best;
+use owl_core::quantity::{Quantity, Watt};
 use uuid::Uuid;
 
+use self::sitting::stored_facts;
 use self::store::PartRow;
 use self::view::part_views;
 use self::wire::{MarkChoice, NewPart, PartChange, PartView};
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Changed, Problem};
+use crate::name::Name;
+use crate::reading::amount::typed_optional;
 use crate::router::App;
-use crate::ticket::{checked_text, policy};
+use crate::ticket::checked_text;
 
 /// Puts a part on the tray.
 ///
@@ -95,10 +99,10 @@ pub async fn change(
         set_family(&mut row, family.0)?;
     }
     if let Some(position) = change.position {
-        if position.is_some() && row.kind()? != PartKind::Resistor {
-            return Err(ApiError::field("position", "only resistors have a position so far"));
-        }
-        row.position = position.map(|p| p.0.name().to_owned());
+        row.position = match position {
+            Some(p) => Some(crate::judge::sits(p.0, row.kind()?)?.name().to_owned()),
+            None => None,
+        };
     }
     if let Some(place) = &change.place {
         row.place = checked_text("place", place, 120)?;
@@ -106,9 +110,13 @@ pub async fn change(
     if let Some(note) = &change.note {
         row.note = checked_text("note", note, 2000)?;
     }
+    describe(&mut tx, &mut row, &change).await?;
     store::update(&mut tx, &row).await?;
     if let Some(pair) = &change.pair {
         pair_up(&mut tx, &row, pair).await?;
+    }
+    if let Some(group) = change.group.as_deref().filter(|g| !g.trim().is_empty()) {
+        group_with(&mut tx, &row, group).await?;
     }
     tx.commit().await?;
     Ok(Json(view(&app, id).await?))
@@ -137,19 +145,158 @@ pub fn conflict(what: &str, changed: Vec<Changed>) -> ApiError {
     }
 }
 
-/// Makes two parts halves of a pair, or parts them (`""`).
+/// What is seen on a part and what is known round it.
+async fn describe(
+    db: &mut sqlx::PgConnection,
+    row: &mut PartRow,
+    change: &PartChange,
+) -> Result<(), ApiError> {
+    let kind = row.kind()?;
+    if let Some(looks) = &change.looks {
+        for look in looks {
+            if look.0.on(kind).is_none() {
+                return Err(ApiError::field("looks", format!("a {kind} cannot be {}", look.0)));
+            }
+        }
+        row.looks =
+            Look::of(kind).filter(|l| looks.contains(&Name(*l))).map(|l| l.name().to_owned()).collect();
+    }
+    if let Some(facts) = &change.facts {
+        let mut known = Circuit::default();
+        for (name, value) in row.facts.as_object().into_iter().flatten() {
+            let _kept = known.set_si(crate::name::stored(name)?, value.as_f64().unwrap_or_default());
+        }
+        let mut kept: Vec<(Fact, f64)> = known.known().collect();
+        for (name, text) in facts {
+            let field = format!("facts.{name}");
+            let fact = Fact::from_name(name).map_err(|e| ApiError::field(field.clone(), e))?;
+            kept.retain(|(f, _)| *f != fact);
+            let typed =
+                typed_optional(fact.quantity(), Some(text)).map_err(|e| ApiError::field(field.clone(), e))?;
+            if let Some(v) = typed {
+                known.set_si(fact, v).map_err(|e| ApiError::field(field, e))?;
+                kept.push((fact, v));
+            }
+        }
+        row.facts = facts_of(&kept)?;
+    }
+    if let Some(feed) = &change.fed_by {
+        row.feed_id = feed_of(db, row, feed).await?;
+    }
+    if let Some(warm) = change.test_warm {
+        if warm && kind != PartKind::Capacitor {
+            return Err(ApiError::field(
+                "test_warm",
+                format!("a {kind} is not tested for leakage when warm"),
+            ));
+        }
+        row.test_warm = warm;
+    }
+    if let Some(made) = &change.made {
+        row.made = whole("made", made, 1900, 2100)?;
+    }
+    if let Some(plates) = &change.plates {
+        row.plates = whole("plates", plates, 1, 200)?;
+    }
+    if let Some(winding) = &change.winding {
+        if kind != PartKind::Coil {
+            return Err(ApiError::field("winding", format!("a {kind} has no winding")));
+        }
+        let ohms =
+            typed_optional(Quantity::Resistance, Some(winding)).map_err(|e| ApiError::field("winding", e))?;
+        if ohms.is_some_and(|v| v <= 0.0 || v >= 1e9) {
+            return Err(ApiError::field("winding", "a value above zero is needed"));
+        }
+        row.winding = ohms;
+    }
+    Ok(())
+}
+
+/// The facts as they are stored, checked once more together.
+fn facts_of(facts: &[(Fact, f64)]) -> Result<serde_json::Value, ApiError> {
+    let mut circuit = Circuit::default();
+    for (fact, value) in facts {
+        circuit.set_si(*fact, *value).map_err(|e| ApiError::field(format!("facts.{fact}"), e))?;
+    }
+    Ok(stored_facts(&circuit))
+}
+
+/// The resistor on the tray that a part is fed through; `None` for an empty name.
+pub async fn feed_of(
+    db: &mut sqlx::PgConnection,
+    row: &PartRow,
+    name: &str,
+) -> Result<Option<Uuid>, ApiError> {
+    let name = name.trim().to_ascii_uppercase();
+    if name.is_empty() {
+        return Ok(None);
+    }
+    let feed = store::by_name(db, row.ticket_id, &name).await?;
+    let feed = feed.filter(|f| f.id != row.id && f.kind == PartKind::Resistor.name());
+    feed.map(|f| Some(f.id)).ok_or_else(|| {
+        ApiError::field(
+            "fed_by",
+            format!("there is no resistor {name} on the tray that could feed {}", row.name),
+        )
+    })
+}
+
+fn whole(field: &str, text: &str, least: i32, most: i32) -> Result<Option<i32>, ApiError> {
+    let text = text.trim();
+    if text.is_empty() {
+        return Ok(None);
+    }
+    let value = text.parse().ok().filter(|v| (least..=most).contains(v));
+    value
+        .map(Some)
+        .ok_or_else(|| ApiError::field(field, format!("a whole number from {least} to {most} is needed")))
+}
+
+/// Makes two parts halves of a pair, or takes one out of its group (`""`).
 pub async fn pair_up(db: &mut sqlx::PgConnection, row: &PartRow, partner: &str) -> Result<(), ApiError> {
-    store::unpair(db, row.id).await?;
+    store::leave_group(db, row.id).await?;
     let partner = partner.trim().to_ascii_uppercase();
     if partner.is_empty() {
         return Ok(());
     }
-    let other = store::by_name(db, row.ticket_id, &partner).await?.filter(|o| o.id != row.id);
+    let other = another(db, row, "pair", &partner).await?;
+    store::leave_group(db, other.id).await?;
+    let group = Uuid::now_v7();
+    store::join_group(db, row.id, group).await?;
+    store::join_group(db, other.id, group).await
+}
+
+/// Puts a part into the group of another; the two become a pair where that one has no group.
+pub async fn group_with(db: &mut sqlx::PgConnection, row: &PartRow, other: &str) -> Result<(), ApiError> {
+    let other = another(db, row, "group", &other.trim().to_ascii_uppercase()).await?;
+    store::leave_group(db, row.id).await?;
+    let group = match store::find(&mut *db, other.id).await?.group_id {
+        Some(group) => group,
+        None => {
+            let group = Uuid::now_v7();
+            store::join_group(db, other.id, group).await?;
+            group
+        }
+    };
+    store::join_group(db, row.id, group).await
+}
+
+/// Another part of the same kind on the tray.
+async fn another(
+    db: &mut sqlx::PgConnection,
+    row: &PartRow,
+    field: &str,
+    name: &str,
+) -> Result<PartRow, ApiError> {
+    let other = store::by_name(db, row.ticket_id, name).await?.filter(|o| o.id != row.id);
     let other = other.ok_or_else(|| {
-        ApiError::field("pair", format!("there is no {partner} on the tray to pair {} with", row.name))
+        ApiError::field(field, format!("there is no {name} on the tray to pair {} with", row.name))
     })?;
-    store::unpair(db, other.id).await?;
-    store::pair(db, row.id, other.id).await
+    if other.kind != row.kind {
+        let why = format!("{name} is a {} and {} is a {}: they cannot match", other.kind, row.name, row.kind);
+        return Err(ApiError::field(field, why));
+    }
+    Ok(other)
 }
 
 fn checked_name(name: &str) -> Result<String, ApiError> {
@@ -172,7 +319,11 @@ fn checked_name(name: &str) -> Result<String, ApiError> {
     }
 }
 
-fn set_family(row: &mut PartRow, family: MadeOf) -> Result<(), ApiError> {
+/// Sets how a part is made.
+///
+/// # Errors
+/// 422 for a family of another kind of part.
+pub fn set_family(row: &mut PartRow, family: MadeOf) -> Result<(), ApiError> {
     let kind = row.kind()?;
     if family.kind() != kind {
         return Err(ApiError::field("family", format!("'{}' is no family of a {kind}", family.name())));
@@ -245,6 +396,7 @@ pub async fn view_in(db: &mut sqlx::PgConnection, id: Uuid) -> Result<PartView, 
     let ticket = crate::ticket::store::find(&mut *db, row.ticket_id).await?;
     // The whole tray, because a pair is judged together.
     let tray = store::tray(db, row.ticket_id).await?;
-    let views = part_views(&tray, policy(&ticket)?)?;
+    let policy = crate::policy::store::of_ticket(&mut *db, &ticket).await?;
+    let views = part_views(&tray, &policy)?;
     views.into_iter().find(|v| v.id == id).ok_or_else(|| ApiError::no_such("part"))
 }

@@ -2,14 +2,15 @@
 
 use owl_core::marking::{Colour, Meaning};
 use owl_core::named::Named;
-use owl_core::part::{Family, PartKind};
+use owl_core::part::{Fact, Family, PartKind};
 use owl_core::quantity::write::{percent, write};
 use owl_core::quantity::{Fraction, Ohm, Quantity, Watt};
 use serde_json::Value;
-use sqlx::{PgConnection, PgExecutor, PgPool};
+use sqlx::{PgConnection, PgExecutor};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
+use crate::cause::store::CauseRow;
 use crate::decision::store::DecisionRow;
 use crate::decode::wire::MeaningView;
 use crate::error::{ApiError, Changed};
@@ -37,8 +38,22 @@ pub struct PartRow {
     pub place: String,
     /// What was seen on it.
     pub note: String,
-    /// The other half of its pair.
-    pub pair_id: Option<Uuid>,
+    /// What it shares with the others that it must agree with.
+    pub group_id: Option<Uuid>,
+    /// The resistor that it is fed through.
+    pub feed_id: Option<Uuid>,
+    /// What is seen on it.
+    pub looks: Vec<String>,
+    /// What is known of the circuit round it, by the fact's name, in base units.
+    pub facts: Value,
+    /// Whether it is to be tested warm.
+    pub test_warm: bool,
+    /// The year in which it was made.
+    pub made: Option<i32>,
+    /// Plates of a selenium stack.
+    pub plates: Option<i32>,
+    /// A winding's resistance by the sheet, in ohm.
+    pub winding: Option<f64>,
     /// What the sheet says, in the base unit of its kind.
     pub sheet: Option<f64>,
     /// What is marked, in the base unit of its kind.
@@ -71,7 +86,14 @@ impl PartRow {
             position: None,
             place: String::new(),
             note: String::new(),
-            pair_id: None,
+            group_id: None,
+            feed_id: None,
+            looks: vec![],
+            facts: Value::Object(serde_json::Map::new()),
+            test_warm: false,
+            made: None,
+            plates: None,
+            winding: None,
             sheet: None,
             marked: None,
             tolerance: None,
@@ -147,12 +169,8 @@ pub struct TrayRows {
     pub fittings: Vec<FittingRow>,
     /// How their disagreements were explained.
     pub explanations: Vec<ExplanationRow>,
-}
-
-/// Everything on a tray, as of one moment.
-pub async fn of_ticket(pool: &PgPool, ticket_id: Uuid) -> Result<TrayRows, ApiError> {
-    let mut tx = pool.begin_with("begin isolation level repeatable read read only").await?;
-    tray(&mut tx, ticket_id).await
+    /// Why those that were overloaded failed.
+    pub causes: Vec<CauseRow>,
 }
 
 /// Everything on a tray, in the transaction that is open.
@@ -161,16 +179,17 @@ pub async fn tray(db: &mut PgConnection, ticket_id: Uuid) -> Result<TrayRows, Ap
     let readings = crate::reading::store::of_ticket(&mut *db, ticket_id).await?;
     let decisions = crate::decision::store::of_ticket(&mut *db, ticket_id).await?;
     let fittings = crate::fitting::store::of_ticket(&mut *db, ticket_id).await?;
-    let explanations = crate::explanation::store::of_ticket(db, ticket_id).await?;
-    Ok(TrayRows { parts, readings, decisions, fittings, explanations })
+    let explanations = crate::explanation::store::of_ticket(&mut *db, ticket_id).await?;
+    let causes = crate::cause::store::of_ticket(db, ticket_id).await?;
+    Ok(TrayRows { parts, readings, decisions, fittings, explanations, causes })
 }
 
 /// The parts of a ticket, resistors first, in the order of their names, R2 before R10.
 pub async fn parts_of(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<PartRow>, ApiError> {
     Ok(sqlx::query_as!(
         PartRow,
-        "select id, ticket_id, name, kind, family, position, place, note, pair_id, sheet, marked, tolerance,
-                watts, marking, colours, mark, version
+        "select id, ticket_id, name, kind, family, position, place, note, group_id, feed_id, looks, facts, test_warm, made,
+                plates, winding, sheet, marked, tolerance, watts, marking, colours, mark, version
          from part where ticket_id = $1
          order by array_position(array['resistor', 'capacitor', 'coil', 'diode', 'lamp'], kind),
                   regexp_replace(name, '[0-9].*', ''), (substring(name from '[0-9]+'))::integer, name",
@@ -184,8 +203,8 @@ pub async fn parts_of(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<Pa
 pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<PartRow, ApiError> {
     sqlx::query_as!(
         PartRow,
-        "select id, ticket_id, name, kind, family, position, place, note, pair_id, sheet, marked, tolerance,
-                watts, marking, colours, mark, version
+        "select id, ticket_id, name, kind, family, position, place, note, group_id, feed_id, looks, facts, test_warm, made,
+                plates, winding, sheet, marked, tolerance, watts, marking, colours, mark, version
          from part where id = $1",
         id
     )
@@ -212,9 +231,9 @@ pub async fn by_name(
 /// Adds a part; the same part sent twice is added once.
 pub async fn insert(db: &mut PgConnection, row: &PartRow) -> Result<(), ApiError> {
     let inserted = sqlx::query!(
-        "insert into part (id, ticket_id, name, kind, family, position, place, note, sheet, marked, tolerance,
-                           watts, marking, colours, mark)
-         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15)
+        "insert into part (id, ticket_id, name, kind, family, position, place, note, feed_id, looks, facts, test_warm,
+                           made, plates, winding, sheet, marked, tolerance, watts, marking, colours, mark)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19, $20, $21, $22)
          on conflict (id) do nothing",
         row.id,
         row.ticket_id,
@@ -224,6 +243,13 @@ pub async fn insert(db: &mut PgConnection, row: &PartRow) -> Result<(), ApiError
         row.position,
         row.place,
         row.note,
+        row.feed_id,
+        &row.looks,
+        row.facts,
+        row.test_warm,
+        row.made,
+        row.plates,
+        row.winding,
         row.sheet,
         row.marked,
         row.tolerance,
@@ -243,11 +269,12 @@ pub async fn insert(db: &mut PgConnection, row: &PartRow) -> Result<(), ApiError
     }
 }
 
-/// Writes a part back, except its pair.
+/// Writes a part back, except its group.
 pub async fn update(db: &mut PgConnection, row: &PartRow) -> Result<(), ApiError> {
     sqlx::query!(
         "update part set family = $2, position = $3, place = $4, note = $5, sheet = $6, marked = $7,
-                         tolerance = $8, watts = $9, marking = $10, colours = $11, mark = $12
+                         tolerance = $8, watts = $9, marking = $10, colours = $11, mark = $12, feed_id = $13,
+                         looks = $14, facts = $15, test_warm = $16, made = $17, plates = $18, winding = $19
          where id = $1",
         row.id,
         row.family,
@@ -260,7 +287,14 @@ pub async fn update(db: &mut PgConnection, row: &PartRow) -> Result<(), ApiError
         row.watts,
         row.marking,
         &row.colours,
-        row.mark
+        row.mark,
+        row.feed_id,
+        &row.looks,
+        row.facts,
+        row.test_warm,
+        row.made,
+        row.plates,
+        row.winding
     )
     .execute(db)
     .await?;
@@ -273,10 +307,13 @@ pub async fn touch(db: &mut PgConnection, id: Uuid) -> Result<(), ApiError> {
     Ok(())
 }
 
-/// Parts a pair, from either half.
-pub async fn unpair(db: &mut PgConnection, id: Uuid) -> Result<(), ApiError> {
+/// Takes a part out of its group; a group of one is none.
+pub async fn leave_group(db: &mut PgConnection, id: Uuid) -> Result<(), ApiError> {
     sqlx::query!(
-        "update part set pair_id = null where pair_id is not null and (pair_id = $1 or id = $1)",
+        "with mine as (select group_id from part where id = $1)
+         update part p set group_id = null from mine
+         where p.group_id = mine.group_id
+           and (p.id = $1 or (select count(*) from part o where o.group_id = mine.group_id) <= 2)",
         id
     )
     .execute(db)
@@ -284,15 +321,9 @@ pub async fn unpair(db: &mut PgConnection, id: Uuid) -> Result<(), ApiError> {
     Ok(())
 }
 
-/// Makes two parts a pair.
-pub async fn pair(db: &mut PgConnection, a: Uuid, b: Uuid) -> Result<(), ApiError> {
-    sqlx::query!(
-        "update part set pair_id = case when id = $1 then $2 else $1 end where id in ($1, $2)",
-        a,
-        b
-    )
-    .execute(db)
-    .await?;
+/// Puts a part into a group.
+pub async fn join_group(db: &mut PgConnection, id: Uuid, group_id: Uuid) -> Result<(), ApiError> {
+    sqlx::query!("update part set group_id = $2 where id = $1", id, group_id).execute(db).await?;
     Ok(())
 }
 
@@ -361,8 +392,11 @@ pub fn differences(before: &Value, now: &Value) -> Vec<Changed> {
         .filter(|(key, value)| before.get(*key) != Some(value))
         .filter_map(|(key, value)| {
             let field = match key.as_str() {
-                "version" | "updated_at" | "marking" | "pair_id" | "mark" => return None,
+                "version" | "updated_at" | "marking" | "group_id" | "feed_id" | "mark" => return None,
                 "marked" => "mark",
+                "looks" => "seen on it",
+                "facts" => "circuit",
+                "test_warm" => "to be tested warm",
                 other => other,
             };
             Some(Changed {
@@ -381,9 +415,18 @@ fn shown(kind: Option<PartKind>, key: &str, value: &Value) -> String {
             let quantity = kind.and_then(PartKind::quantity).unwrap_or(Quantity::Resistance);
             write(quantity, n.as_f64().unwrap_or(0.0)).to_string()
         }
+        ("winding", Value::Number(n)) => write(Quantity::Resistance, n.as_f64().unwrap_or(0.0)).to_string(),
         ("watts", Value::Number(n)) => write(Quantity::Power, n.as_f64().unwrap_or(0.0)).to_string(),
         ("tolerance", Value::Number(n)) => percent(n.as_f64().unwrap_or(0.0)),
         (_, Value::Array(list)) => list.iter().filter_map(Value::as_str).collect::<Vec<_>>().join(" "),
+        (_, Value::Object(facts)) => facts
+            .iter()
+            .filter_map(|(name, v)| {
+                let fact = Fact::from_name(name).ok()?;
+                Some(format!("{} {}", fact.label()?.label, write(fact.quantity(), v.as_f64()?)))
+            })
+            .collect::<Vec<_>>()
+            .join(", "),
         (_, Value::String(s)) => s.clone(),
         (_, other) => other.to_string(),
     }

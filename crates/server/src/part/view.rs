@@ -5,16 +5,22 @@ use owl_core::marking::Colour;
 use owl_core::marking::disagreement::{Between, Disagreement, Values, find};
 use owl_core::marking::encode::bands;
 use owl_core::named::Named;
-use owl_core::part::{PartKind, Progress, Resistor};
+use owl_core::part::position::isolate;
+use owl_core::part::{Fact, Look, MadeOf, Part, PartKind, Progress};
 use owl_core::quantity::write::{percent, signed_percent};
-use owl_core::quantity::{Fraction, Ohm, Watt};
-use owl_core::reading::{Mode, Reading, Shown, State};
-use owl_core::verdict::{Call, Partner, Policy};
+use owl_core::quantity::{Fraction, Ohm, Quantity, Volt, Watt};
+use owl_core::reading::trap::traps;
+use owl_core::reading::{ReadQuantity, Reading, Setting, State};
+use owl_core::verdict::{Call, Case, Partner, Policy, PolicyNumber, Verdict, judge};
 use uuid::Uuid;
 
+use super::sitting::{Sitting, before_any_fitting, corrupt, fraction, sitting, watt};
 use super::store::{PartRow, TrayRows};
-use super::wire::{DecisionView, FittingView, PairView, PartView, ProofView, ReadingView};
+use super::wire::{
+    DecisionView, FactView, FamilyView, FittingView, PairView, PartView, ProofView, ReadableView,
+};
 use crate::amount::Amount;
+use crate::cause::{CauseView, question};
 use crate::decision::store::DecisionRow;
 use crate::decode::wire::MeaningView;
 use crate::error::ApiError;
@@ -22,105 +28,63 @@ use crate::explanation::{DisagreementView, ExplanationView, explanation_view};
 use crate::fitting::store::FittingRow;
 use crate::judge::view::{Judgement, judgement};
 use crate::name::{ColourName, Name, StepName, stored};
+use crate::reading;
 use crate::reading::store::ReadingRow;
+use crate::reading::wire::ReadingView;
 
-/// What sits in a place now, and what was read of it.
-struct Sitting<'a> {
-    resistor: Option<Resistor>,
-    against: Option<&'static str>,
-    /// Readings of what sits there now, oldest first, with the row where there is one.
-    readings: Vec<(Reading, Option<&'a ReadingRow>)>,
-    last_fitting: Option<&'a FittingRow>,
+/// The verdict on what sits there, and what the schools would say.
+fn judged(sitting: &Sitting<'_>, partners: &[Partner], policy: &Policy) -> Option<Judgement> {
+    let part = sitting.part.as_ref()?;
+    let readings: Vec<Reading> = sitting.readings.iter().map(|(r, _)| *r).collect();
+    Some(judgement(case(sitting, part, &readings, partners), policy))
 }
 
-fn corrupt(e: impl std::fmt::Display) -> ApiError {
-    ApiError::Internal(format!("stored row: {e}"))
+fn case<'a>(
+    sitting: &'a Sitting<'_>,
+    part: &'a Part,
+    readings: &'a [Reading],
+    partners: &'a [Partner],
+) -> Case<'a> {
+    Case {
+        part,
+        position: sitting.position,
+        readings,
+        partners,
+        circuit: &sitting.circuit,
+        looks: &sitting.looks,
+    }
 }
 
-fn fraction(value: Option<f64>) -> Result<Option<Fraction>, ApiError> {
-    value.map(Fraction::new).transpose().map_err(corrupt)
+/// A verdict alone, without what is drawn beside it.
+fn verdict(sitting: &Sitting<'_>, policy: &Policy) -> Option<Verdict> {
+    let part = sitting.part.as_ref()?;
+    let readings: Vec<Reading> = sitting.readings.iter().map(|(r, _)| *r).collect();
+    Some(judge(case(sitting, part, &readings, &[]), policy))
 }
 
-fn watt(value: Option<f64>) -> Result<Option<Watt>, ApiError> {
-    value.map(Watt::new).transpose().map_err(corrupt)
-}
-
-fn sitting<'a>(row: &PartRow, tray: &'a TrayRows) -> Result<Sitting<'a>, ApiError> {
-    let last_fitting = tray.fittings.iter().rfind(|f| f.part_id == row.id);
-    let mut readings = Vec::new();
-    let resistor = match last_fitting {
-        Some(f) => {
-            let measured = Shown::Value(Ohm::new(f.measured_ohm).map_err(corrupt)?);
-            let reading = Reading {
-                shown: measured,
-                state: State::OutOfCircuit,
-                hot: false,
-                since_soldering: None,
-                mode: Mode::Dc,
-                accuracy: None,
-            };
-            readings.push((reading, None));
-            Some(Resistor {
-                family: stored(&f.family)?,
-                value: Ohm::new(f.ohm).map_err(corrupt)?,
-                tolerance: fraction(Some(f.tolerance))?,
-                power: watt(f.watts)?,
-            })
-        }
-        // Only resistors are judged so far.
-        None if row.kind()? != PartKind::Resistor => None,
-        None => match row.marked.or(row.sheet) {
-            Some(v) => Some(Resistor {
-                family: stored(row.family.as_deref().unwrap_or_default())?,
-                value: Ohm::new(v).map_err(corrupt)?,
-                tolerance: fraction(row.tolerance)?,
-                power: watt(row.watts)?,
-            }),
-            None => None,
-        },
-    };
-    let against = match (last_fitting, row.marked, row.sheet) {
-        (Some(_), _, _) => Some("fitted"),
-        (None, Some(_), _) => Some("marked"),
-        (None, None, Some(_)) => Some("sheet"),
-        (None, None, None) => None,
-    };
-    for r in tray.readings.iter().filter(|r| r.part_id == row.id) {
-        if last_fitting.is_none_or(|f| r.taken_at > f.fitted_at) {
-            readings.push((r.reading()?, Some(r)));
+/// The others of a group as far as they have a reading that decides.
+fn partners(row: &PartRow, tray: &TrayRows, policy: &Policy) -> Result<Vec<Partner>, ApiError> {
+    let mut found = Vec::new();
+    for other in others_of(row, tray) {
+        let sitting = sitting(other, tray)?;
+        let Some(verdict) = verdict(&sitting, policy) else { continue };
+        let measured = verdict.decided_by.and_then(|i| sitting.readings[i].0.value_si());
+        let marked = match &sitting.part {
+            Some(Part::Resistor(r)) => Some(r.value.ohms()),
+            Some(Part::Coil(c)) => c.resistance.map(Ohm::ohms).or(measured),
+            _ => None,
+        };
+        let decided = matches!(verdict.call, Call::Keep | Call::Watch | Call::Replace);
+        if let (Some(measured_si), Some(marked_si), true) = (measured.filter(|v| *v > 0.0), marked, decided) {
+            found.push(Partner { name: other.name.clone(), measured_si, marked_si });
         }
     }
-    Ok(Sitting { resistor, against, readings, last_fitting })
+    Ok(found)
 }
 
-fn judged(
-    sitting: &Sitting<'_>,
-    row: &PartRow,
-    partner: Option<&Partner>,
-    policy: &Policy,
-) -> Result<Option<Judgement>, ApiError> {
-    let Some(resistor) = &sitting.resistor else { return Ok(None) };
-    let position = row.position.as_deref().map(stored).transpose()?;
-    let readings: Vec<Reading> = sitting.readings.iter().map(|(r, _)| *r).collect();
-    Ok(Some(judgement(resistor, position, &readings, partner, policy)))
-}
-
-/// The other half of a pair as far as it has a reading that decides.
-fn partner(row: &PartRow, tray: &TrayRows, policy: &Policy) -> Result<Option<Partner>, ApiError> {
-    let Some(other) = row.pair_id.and_then(|id| tray.parts.iter().find(|p| p.id == id)) else {
-        return Ok(None);
-    };
-    let sitting = sitting(other, tray)?;
-    let Some(judgement) = judged(&sitting, other, None, policy)? else { return Ok(None) };
-    let deciding = judgement.decided_by.map(|i| sitting.readings[i].0.shown);
-    Ok(match (deciding, judgement.verdict.0, &sitting.resistor) {
-        (Some(Shown::Value(measured)), Call::Keep | Call::Watch | Call::Replace, Some(r))
-            if measured > Ohm::ZERO =>
-        {
-            Some(Partner { name: other.name.clone(), measured, marked: r.value })
-        }
-        _ => None,
-    })
+fn others_of<'a>(row: &'a PartRow, tray: &'a TrayRows) -> impl Iterator<Item = &'a PartRow> {
+    let group = row.group_id;
+    tray.parts.iter().filter(move |p| group.is_some() && p.group_id == group && p.id != row.id)
 }
 
 /// All parts of a tray as they are sent.
@@ -133,34 +97,14 @@ pub fn part_views(tray: &TrayRows, policy: &Policy) -> Result<Vec<PartView>, Api
 
 fn part_view(row: &PartRow, tray: &TrayRows, policy: &Policy) -> Result<PartView, ApiError> {
     let sitting = sitting(row, tray)?;
-    let partner = partner(row, tray, policy)?;
-    let judgement = judged(&sitting, row, partner.as_ref(), policy)?;
+    let partners = partners(row, tray, policy)?;
+    let judgement = judged(&sitting, &partners, policy);
     let deciding = judgement.as_ref().and_then(|j| sitting.readings[j.decided_by?].1);
-    let measured_any = !sitting.readings.is_empty();
     let decision = tray.decisions.iter().rfind(|d| d.part_id == row.id);
     let decision = decision.map(|d| decision_view(d, row, tray)).transpose()?;
-    let proven = sitting.last_fitting.and_then(|f| f.worked);
-    let progress = Progress {
-        marked: sitting.resistor.is_some() || row.mark.is_some() || row.marked.or(row.sheet).is_some(),
-        verdict: judgement.as_ref().filter(|_| measured_any).map(|j| j.verdict.0),
-        decided: decision.as_ref().filter(|d| d.stands).map(|d| d.decided.0),
-        fitted: sitting.last_fitting.is_some(),
-        proven,
-    };
     let kind = row.kind()?;
-    let (standing, step) = progress.standing();
-    let steps: Vec<StepName> = match kind {
-        PartKind::Resistor => Step::ALL.iter().map(|s| Name(*s)).collect(),
-        _ => vec![Name(Step::Read)],
-    };
-    let step = if steps.contains(&Name(step)) { step } else { Step::Read };
-    let last_fitted_at = sitting.last_fitting.map(|f| f.fitted_at);
-    let readings: Vec<ReadingView> = tray
-        .readings
-        .iter()
-        .filter(|r| r.part_id == row.id)
-        .map(|r| r.view(last_fitted_at.is_some_and(|at| r.taken_at <= at)))
-        .collect::<Result<_, _>>()?;
+    let (progress, step, steps) = progress(kind, row, &sitting, judgement.as_ref(), decision.as_ref());
+    let readings = reading_views(row, tray, &sitting, policy)?;
     let tolerance = fraction(row.tolerance)?;
     let power = watt(row.watts)?;
     let amount = |v: Option<f64>| kind.quantity().zip(v).map(|(q, v)| Amount::of(q, v));
@@ -176,20 +120,52 @@ fn part_view(row: &PartRow, tray: &TrayRows, policy: &Policy) -> Result<PartView
         .filter(|e| e.part_id == row.id)
         .map(explanation_view)
         .collect::<Result<_, _>>()?;
-    let pair = row
-        .pair_id
-        .and_then(|id| tray.parts.iter().find(|p| p.id == id))
-        .map(|p| PairView { id: p.id, name: p.name.clone() });
+    let group: Vec<PairView> =
+        others_of(row, tray).map(|p| PairView { id: p.id, name: p.name.clone() }).collect();
+    let family: Option<MadeOf> = row.family.as_deref().map(stored).transpose()?;
+    let measured = latest(&readings, reading::usual(kind));
+    let deciding = deciding.and_then(|r| readings.iter().find(|v| v.id == r.id)).cloned();
     Ok(PartView {
         id: row.id,
         version: row.version,
         name: row.name.clone(),
         kind: Name(kind),
-        family: row.family.as_deref().map(stored).transpose()?.map(Name),
-        position: row.position.as_deref().map(stored).transpose()?.map(Name),
+        family: family.map(Name),
+        position: sitting.position.map(Name),
         place: row.place.clone(),
         note: row.note.clone(),
-        pair,
+        pair: (group.len() == 1).then(|| group[0].clone()),
+        group,
+        looks: row.looks.iter().map(|l| stored(l).map(Name)).collect::<Result<_, _>>()?,
+        can_look: Look::of(kind).map(Name).collect(),
+        facts: facts(row),
+        asks: judgement.as_ref().map(|j| j.asks.clone()).unwrap_or_default(),
+        fed_by: row
+            .feed_id
+            .and_then(|id| tray.parts.iter().find(|p| p.id == id))
+            .map(|p| PairView { id: p.id, name: p.name.clone() }),
+        test_warm: row.test_warm,
+        made: row.made,
+        plates: row.plates,
+        winding: row.winding.map(|v| Amount::of(Quantity::Resistance, v)),
+        matters: sitting.position.and_then(|p| p.facts(kind)).map(|f| f.matters.clone()),
+        family_known: family.and_then(MadeOf::facts).map(|f| FamilyView {
+            known_bad: f.known_bad,
+            failure: f.failure.clone(),
+            replaced_by: f.replaced_by.clone(),
+            source: f.source.to_string(),
+        }),
+        isolate: isolate(kind, sitting.position, &row.place),
+        readable: reading::readable(kind)
+            .iter()
+            .map(|(called, all)| ReadableView {
+                called: (*called).to_owned(),
+                quantities: all.iter().map(|q| Name(*q)).collect(),
+            })
+            .collect(),
+        tester_setting: family.and_then(Setting::of).map(Name),
+        urgency: progress.urgency(),
+        cause: cause(row, tray, policy)?,
         sheet: amount(row.sheet),
         marked: amount(row.marked),
         tolerance: row.tolerance,
@@ -200,8 +176,8 @@ fn part_view(row: &PartRow, tray: &TrayRows, policy: &Policy) -> Result<PartView
         power: power.map(Amount::from),
         marking: row.marking.clone(),
         bands: drawn(row, marked, tolerance),
-        measured: latest(&readings),
-        deciding: deciding.map(|r| r.view(false)).transpose()?,
+        measured,
+        deciding,
         readings,
         judgement,
         judged_against: sitting.against,
@@ -212,14 +188,86 @@ fn part_view(row: &PartRow, tray: &TrayRows, policy: &Policy) -> Result<PartView
             .filter(|f| f.part_id == row.id)
             .map(fitting_view)
             .collect::<Result<_, _>>()?,
-        standing: Name(standing),
+        standing: Name(progress.standing().0),
         step: Name(step),
         steps,
     })
 }
 
-fn latest(readings: &[ReadingView]) -> Option<ReadingView> {
-    readings.iter().rfind(|r| !r.before_fitting).cloned()
+/// How far the part has come, the step that is next, and the steps that there are for such a part.
+fn progress(
+    kind: PartKind,
+    row: &PartRow,
+    sitting: &Sitting<'_>,
+    judgement: Option<&Judgement>,
+    decision: Option<&DecisionView>,
+) -> (Progress, Step, Vec<StepName>) {
+    // A school can condemn what nobody has measured, and a look can too.
+    let settled = judgement.filter(|j| !sitting.readings.is_empty() || j.verdict.0 != Call::MeasureAgain);
+    let progress = Progress {
+        marked: sitting.part.is_some() || row.mark.is_some() || row.marked.or(row.sheet).is_some(),
+        verdict: settled.map(|j| j.verdict.0),
+        decided: decision.filter(|d| d.stands).map(|d| d.decided.0),
+        fitted: sitting.last_fitting.is_some(),
+        proven: sitting.last_fitting.and_then(|f| f.worked),
+    };
+    let (_, step) = progress.standing();
+    let steps: Vec<StepName> = match kind {
+        PartKind::Resistor => Step::ALL.iter().map(|s| Name(*s)).collect(),
+        PartKind::Capacitor | PartKind::Coil | PartKind::Diode => {
+            [Step::Read, Step::Measure, Step::Judge].map(Name).to_vec()
+        }
+        PartKind::Lamp => vec![Name(Step::Read)],
+    };
+    let step = if steps.contains(&Name(step)) { step } else { steps.last().map_or(Step::Read, |s| s.0) };
+    (progress, step, steps)
+}
+
+/// The readings of a part, those struck out and those of what was taken out among them.
+fn reading_views(
+    row: &PartRow,
+    tray: &TrayRows,
+    sitting: &Sitting<'_>,
+    policy: &Policy,
+) -> Result<Vec<ReadingView>, ApiError> {
+    let last_fitted_at = sitting.last_fitting.map(|f| f.fitted_at);
+    let working = sitting.circuit.get_si(Fact::Voltage).and_then(|v| Volt::new(v).ok());
+    let (leads, low) =
+        (policy.number_si(PolicyNumber::LeadOhms), policy.number_si(PolicyNumber::LowTestVolts));
+    let of_part = tray.readings.iter().filter(|r| r.part_id == row.id);
+    of_part
+        .map(|r| {
+            let before = last_fitted_at.is_some_and(|at| r.taken_at <= at);
+            let warnings = match &sitting.part {
+                Some(part) if r.struck.is_none() && !before => {
+                    traps(part, working, &r.reading()?, leads, low)
+                }
+                _ => vec![],
+            };
+            ReadingView::of(r, before, &warnings)
+        })
+        .collect()
+}
+
+/// What is known of the circuit, as it was said, in the table's order.
+fn facts(row: &PartRow) -> Vec<FactView> {
+    let known = |f: &Fact| row.facts.get(f.name()).and_then(serde_json::Value::as_f64);
+    Fact::ALL.iter().filter_map(|f| Some(FactView::of(*f, Some(known(f)?)))).collect()
+}
+
+/// The question why a part failed, where something overloaded what was found there.
+fn cause(row: &PartRow, tray: &TrayRows, policy: &Policy) -> Result<Option<CauseView>, ApiError> {
+    let found = before_any_fitting(row, tray)?;
+    let overloaded = verdict(&found, policy).is_some_and(|v| v.overloaded);
+    let answered = tray.causes.iter().any(|c| c.part_id == row.id);
+    (overloaded || answered).then(|| question(row, tray)).transpose()
+}
+
+/// What was read last of what sits there now: what such a part is read in first, or else anything.
+fn latest(readings: &[ReadingView], usual: ReadQuantity) -> Option<ReadingView> {
+    let counts = |r: &&ReadingView| !r.before_fitting && r.struck.is_none();
+    let of_usual = readings.iter().filter(counts).rfind(|r| r.quantity.0 == usual);
+    of_usual.or_else(|| readings.iter().rfind(counts)).cloned()
 }
 
 /// What sheet, mark and meter disagree about now, unless somebody has answered it for these values.
@@ -229,13 +277,13 @@ pub fn disagreement(row: &PartRow, tray: &TrayRows) -> Result<Option<Disagreemen
     let reading = tray
         .readings
         .iter()
-        .rfind(|r| r.part_id == row.id && r.ohm.is_some())
+        .rfind(|r| r.part_id == row.id && counts(row, r))
         .filter(|_| last_fitting.is_none());
     let values = Values {
         part: row.kind()?,
         sheet_si: row.sheet,
         marked_si: row.marked,
-        measured_si: reading.and_then(|r| r.ohm),
+        measured_si: reading.and_then(|r| r.value),
         in_circuit: reading.is_some_and(|r| r.state == State::InCircuit.name()),
     };
     let Some(found) = find(&values) else { return Ok(None) };
@@ -248,6 +296,17 @@ pub fn disagreement(row: &PartRow, tray: &TrayRows) -> Result<Option<Disagreemen
         e.part_id == row.id && e.pair == found.between.name() && same
     });
     Ok((!answered).then_some(found))
+}
+
+/// Whether a reading can be held against sheet and mark: a value of what they are a value of.
+pub fn counts(row: &PartRow, r: &ReadingRow) -> bool {
+    let of_the_mark = match PartKind::from_name(&row.kind) {
+        Ok(PartKind::Resistor) => ReadQuantity::Resistance.name(),
+        Ok(PartKind::Capacitor) => ReadQuantity::Capacitance.name(),
+        Ok(PartKind::Coil) => ReadQuantity::Inductance.name(),
+        _ => return false,
+    };
+    r.value.is_some() && r.struck.is_none() && r.quantity == of_the_mark
 }
 
 /// The bands as they were seen, or as the mark would be banded.
@@ -282,15 +341,18 @@ fn in_words(
 fn decision_view(d: &DecisionRow, row: &PartRow, tray: &TrayRows) -> Result<DecisionView, ApiError> {
     let of_part = |id: Uuid| id == row.id;
     let measured_since = tray.readings.iter().any(|r| of_part(r.part_id) && r.taken_at > d.decided_at);
+    let struck_since =
+        tray.readings.iter().any(|r| of_part(r.part_id) && r.struck_at.is_some_and(|at| at > d.decided_at));
     let fitted_since = tray.fittings.iter().any(|f| of_part(f.part_id) && f.fitted_at > d.decided_at);
     Ok(DecisionView {
         offered: Name(stored(&d.offered)?),
         decided: Name(stored(&d.decided)?),
         why: d.why.clone(),
         school: Name(stored(&d.school)?),
+        policy: d.policy.clone(),
         reasons: serde_json::from_value(d.reasons.clone()).map_err(corrupt)?,
         decided_at: d.decided_at,
-        stands: !measured_since && !fitted_since,
+        stands: !measured_since && !struck_since && !fitted_since,
     })
 }
 

@@ -1,18 +1,24 @@
 //! The JSON shapes of parts.
 
+use std::collections::BTreeMap;
+
+use owl_core::part::Fact;
+use owl_core::quantity::write::write;
 use serde::{Deserialize, Deserializer, Serialize};
 use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
 use crate::amount::Amount;
+use crate::cause::CauseView;
 use crate::decode::wire::{DecodeQuestion, MeaningView};
 use crate::explanation::{DisagreementView, ExplanationView};
 use crate::judge::view::{Judgement, ReasonView};
 use crate::name::{
-    CallName, ColourName, MadeOfName, ModeName, PartKindName, PositionName, SchoolName, StandingName,
-    StateName, StepName,
+    CallName, ColourName, FactName, LookName, MadeOfName, Name, PartKindName, PositionName, ReadQuantityName,
+    SchoolName, StandingName, StepName, TesterSettingName,
 };
+use crate::reading::wire::ReadingView;
 
 /// A new part.
 #[derive(Debug, Deserialize, ToSchema)]
@@ -68,13 +74,38 @@ pub struct PartChange {
     /// What was seen on it.
     #[schema(max_length = 2000)]
     pub note: Option<String>,
-    /// The other half of its pair, by name; empty parts them.
+    /// The other half of its pair, by name; empty takes it out of its pair or group.
     #[schema(max_length = 10)]
     pub pair: Option<String>,
+    /// A part whose group it joins, by name.
+    #[schema(max_length = 10)]
+    pub group: Option<String>,
+    /// What is seen on it; what is left out of the list is seen no more.
+    #[schema(max_items = 10)]
+    pub looks: Option<Vec<LookName>>,
+    /// What is known of the circuit, as typed, by the fact's name; empty takes a fact away, what is left out stays.
+    pub facts: Option<BTreeMap<String, String>>,
+    /// The resistor that it is fed through, by name; empty for none.
+    #[schema(max_length = 10)]
+    pub fed_by: Option<String>,
+    /// Whether it is to be tested warm.
+    pub test_warm: Option<bool>,
+    /// The year in which it was made; empty for not known.
+    #[schema(max_length = 10)]
+    pub made: Option<String>,
+    /// Plates of a selenium stack; empty for not known.
+    #[schema(max_length = 10)]
+    pub plates: Option<String>,
+    /// A winding's resistance by the sheet, as typed; empty takes it away.
+    #[schema(max_length = 40)]
+    pub winding: Option<String>,
 }
 
 /// Tells `null` from left out.
-fn present<'de, D: Deserializer<'de>, T: Deserialize<'de>>(d: D) -> Result<Option<Option<T>>, D::Error> {
+///
+/// # Errors
+/// As the inner value.
+pub fn present<'de, D: Deserializer<'de>, T: Deserialize<'de>>(d: D) -> Result<Option<Option<T>>, D::Error> {
     Option::<T>::deserialize(d).map(Some)
 }
 
@@ -97,8 +128,42 @@ pub struct PartView {
     pub place: String,
     /// What was seen on it.
     pub note: String,
-    /// The other half of its pair.
+    /// The other half of its pair, where it is one of two.
     pub pair: Option<PairView>,
+    /// The others that it must agree with.
+    pub group: Vec<PairView>,
+    /// What is seen on it.
+    pub looks: Vec<LookName>,
+    /// What can be seen on such a part.
+    pub can_look: Vec<LookName>,
+    /// What is known of the circuit.
+    pub facts: Vec<FactView>,
+    /// Facts that the verdict depends on and nobody has said.
+    pub asks: Vec<FactView>,
+    /// The resistor that it is fed through.
+    pub fed_by: Option<PairView>,
+    /// Whether it is to be tested warm.
+    pub test_warm: bool,
+    /// The year in which it was made.
+    pub made: Option<i32>,
+    /// Plates of a selenium stack.
+    pub plates: Option<i32>,
+    /// A winding's resistance by the sheet.
+    pub winding: Option<Amount>,
+    /// What matters where it sits.
+    pub matters: Option<String>,
+    /// What is known of its family.
+    pub family_known: Option<FamilyView>,
+    /// How to free one end of it.
+    pub isolate: String,
+    /// What can be read of it, the usual first.
+    pub readable: Vec<ReadableView>,
+    /// How the switch of a leakage tester belongs for it.
+    pub tester_setting: Option<TesterSettingName>,
+    /// How much it needs a hand, for a tray with the worst first: the more, the sooner.
+    pub urgency: u8,
+    /// Why it failed, where it was overloaded: open until it is answered.
+    pub cause: Option<CauseView>,
     /// What the sheet says.
     pub sheet: Option<Amount>,
     /// What is marked on it.
@@ -142,41 +207,62 @@ pub struct PartView {
     pub steps: Vec<StepName>,
 }
 
-/// The other half of a pair.
-#[derive(Debug, Serialize, ToSchema)]
+/// A fact of the circuit.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct FactView {
+    /// Which.
+    pub fact: FactName,
+    /// What it is called.
+    pub label: String,
+    /// What is meant by it.
+    pub meaning: String,
+    /// As shown, and as it can be typed; empty where it is not known.
+    pub text: String,
+}
+
+impl FactView {
+    /// A fact with its value in the base unit, where it is known.
+    #[must_use]
+    pub fn of(fact: Fact, value_si: Option<f64>) -> Self {
+        let label = fact.label();
+        Self {
+            fact: Name(fact),
+            label: label.map(|l| l.label.clone()).unwrap_or_default(),
+            meaning: label.map(|l| l.meaning.clone()).unwrap_or_default(),
+            text: value_si.map(|v| write(fact.quantity(), v).to_string()).unwrap_or_default(),
+        }
+    }
+}
+
+/// What is known of a family.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct FamilyView {
+    /// Whether its age alone makes it suspect.
+    pub known_bad: bool,
+    /// How it fails.
+    pub failure: String,
+    /// What goes in its place.
+    pub replaced_by: String,
+    /// Where that comes from.
+    pub source: String,
+}
+
+/// What can be read of a part.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct ReadableView {
+    /// What it is called.
+    pub called: String,
+    /// The quantities that one entry takes, told apart by their units; the usual first.
+    pub quantities: Vec<ReadQuantityName>,
+}
+
+/// Another part of a pair or group, or a feed.
+#[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct PairView {
     /// Its id.
     pub id: Uuid,
     /// Its name.
     pub name: String,
-}
-
-/// A reading as it was taken.
-#[derive(Debug, Clone, Serialize, ToSchema)]
-pub struct ReadingView {
-    /// Its id.
-    pub id: Uuid,
-    /// The value; null beyond the meter's range.
-    pub measured: Option<Amount>,
-    /// Whether it is beyond the meter's range.
-    pub overrange: bool,
-    /// How the part sat.
-    pub state: StateName,
-    /// Whether it was hot.
-    pub hot: bool,
-    /// How the meter measured.
-    pub mode: ModeName,
-    /// The meter.
-    pub instrument: String,
-    /// Its uncertainty at this reading: `±1.2 Ω`.
-    pub accuracy: Option<String>,
-    /// What was typed.
-    pub typed: String,
-    /// When.
-    #[serde(with = "time::serde::rfc3339")]
-    pub taken_at: OffsetDateTime,
-    /// Whether it is of a part that has been taken out since.
-    pub before_fitting: bool,
 }
 
 /// A decision with the verdict's reasons as they were.
@@ -190,6 +276,8 @@ pub struct DecisionView {
     pub why: String,
     /// Whose limits decided.
     pub school: SchoolName,
+    /// The workshop's copy of that school, where one decided.
+    pub policy: String,
     /// The reasons as they were.
     pub reasons: Vec<ReasonView>,
     /// When.

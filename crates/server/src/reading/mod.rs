@@ -1,28 +1,72 @@
-//! Readings: what a meter said of a part. They are only ever added to.
+//! Readings: what a meter said of a part. They are only ever added to; a mistaken one is struck out and stays.
 
+pub mod amount;
 pub mod store;
+pub mod take;
 pub mod wire;
 
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
-use owl_core::named::Named;
-use owl_core::part::PartKind;
-use owl_core::quantity::Ohm;
+use owl_core::part::{Fact, PartKind};
+use owl_core::quantity::{Hertz, Quantity, Volt};
 use owl_core::reading::doubt::doubt;
-use owl_core::reading::{Mode, State as PartState};
-use owl_core::say::read_entry;
-use sqlx::PgConnection;
-use uuid::Uuid;
+use owl_core::reading::trap::traps;
+use owl_core::reading::{ReadQuantity, Reading, Shown};
+use owl_core::say::{Entered, read_entry};
+use owl_core::verdict::PolicyNumber;
+use time::OffsetDateTime;
 
-use self::store::ReadingRow;
-use self::wire::NewReading;
+use self::amount::typed_optional;
+use self::take::{Taking, record};
+use self::wire::{Foresee, Foreseen, NewReading, NewStrike, WarningView};
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
+use crate::part::sitting::sitting;
 use crate::part::store::PartRow;
 use crate::part::wire::PartView;
 use crate::router::App;
-use crate::workshop::store::{MeterRow, meters};
+use crate::ticket::checked_text;
+
+/// What such a part is read in first.
+#[must_use]
+pub fn usual(kind: PartKind) -> ReadQuantity {
+    match kind {
+        PartKind::Capacitor => ReadQuantity::Capacitance,
+        PartKind::Diode => ReadQuantity::ForwardVoltage,
+        PartKind::Resistor | PartKind::Coil | PartKind::Lamp => ReadQuantity::Resistance,
+    }
+}
+
+/// What can be read of such a part, the usual first. Quantities that one entry field takes, because the unit
+/// tells them apart, stand together.
+#[must_use]
+pub fn readable(kind: PartKind) -> &'static [(&'static str, &'static [ReadQuantity])] {
+    use ReadQuantity as Q;
+    match kind {
+        PartKind::Resistor => &[("resistance", &[Q::Resistance])],
+        PartKind::Capacitor => &[
+            ("capacitance", &[Q::Capacitance]),
+            ("leakage", &[Q::LeakageCurrent, Q::LeakageResistance, Q::LeakagePercent]),
+            ("ESR", &[Q::Esr]),
+            ("loss D", &[Q::DissipationFactor]),
+            ("ohms", &[Q::Resistance]),
+        ],
+        PartKind::Coil => {
+            &[("ohms", &[Q::Resistance]), ("inductance", &[Q::Inductance]), ("ratio", &[Q::TurnsRatio])]
+        }
+        PartKind::Diode => {
+            &[("drop", &[Q::ForwardVoltage]), ("backwards", &[Q::LeakageResistance, Q::LeakageCurrent])]
+        }
+        PartKind::Lamp => &[],
+    }
+}
+
+/// Whether `quantity` is read of such a part.
+#[must_use]
+pub fn is_readable(kind: PartKind, quantity: ReadQuantity) -> bool {
+    readable(kind).iter().any(|(_, all)| all.contains(&quantity))
+}
 
 /// Takes a reading of a part.
 ///
@@ -40,116 +84,142 @@ pub async fn take(
 ) -> Result<(StatusCode, Json<PartView>), ApiError> {
     let mut tx = app.pool.begin().await?;
     let part = crate::part::store::lock(&mut tx, part_id).await?;
-    if part.kind()? != PartKind::Resistor {
-        let why = format!("{} is a {}: it cannot be measured here yet", part.name, part.kind);
-        return Err(ApiError::field("typed", why));
-    }
-    let (value, _) = read_entry(&new.typed).map_err(|e| ApiError::field("typed", e))?;
+    let kind = part.kind()?;
+    let asked = new.quantity.map_or_else(|| usual(kind), |q| q.0);
+    let entered = read_entry(asked, &new.typed).map_err(|e| ApiError::field("typed", e))?;
     if !new.confirmed {
-        ask_if_doubtful(&part, value)?;
+        ask_if_doubtful(&part, kind, &entered)?;
     }
+    let (test_voltage, test_frequency) =
+        conditions(new.test_voltage.as_deref(), new.test_frequency.as_deref())?;
     let taking = Taking {
         key: new.key,
-        value,
+        quantity: entered.quantity,
+        value_si: entered.value_si,
         state: new.state.0,
         hot: new.hot,
         mode: new.mode.map(|m| m.0),
-        meter: new.instrument,
+        test_voltage,
+        test_frequency,
+        setting: new.setting.map(|s| s.0),
+        instrument: new.instrument,
+        way: new.way,
         typed: new.typed.trim(),
+        field: "typed",
     };
     record(&mut tx, &part, &taking).await?;
     tx.commit().await?;
     Ok((StatusCode::CREATED, Json(crate::part::view(&app, part_id).await?)))
 }
 
-fn ask_if_doubtful(part: &PartRow, value: Option<Ohm>) -> Result<(), ApiError> {
-    let expected = part.marked.or(part.sheet).and_then(|v| Ohm::new(v).ok());
-    match value.zip(expected).and_then(|(v, e)| doubt(v, e)) {
+/// What is said of a test, as typed.
+fn conditions(volts: Option<&str>, hertz: Option<&str>) -> Result<(Option<Volt>, Option<Hertz>), ApiError> {
+    let volts = typed_optional(Quantity::Voltage, volts)
+        .and_then(|v| v.map(|v| Volt::new(v.abs())).transpose().map_err(|e| e.to_string()))
+        .map_err(|e| ApiError::field("test_voltage", e))?;
+    let hertz = typed_optional(Quantity::Frequency, hertz)
+        .and_then(|v| v.map(Hertz::new).transpose().map_err(|e| e.to_string()))
+        .map_err(|e| ApiError::field("test_frequency", e))?;
+    let positive = |field: &str| ApiError::field(field, "a value above zero is needed");
+    if volts == Some(Volt::ZERO) {
+        return Err(positive("test_voltage"));
+    }
+    if hertz == Some(Hertz::ZERO) {
+        return Err(positive("test_frequency"));
+    }
+    Ok((volts, hertz))
+}
+
+/// Only what is read in the unit of the mark can be far off it.
+fn ask_if_doubtful(part: &PartRow, kind: PartKind, entered: &Entered) -> Result<(), ApiError> {
+    let comparable = match entered.quantity {
+        ReadQuantity::Resistance if kind == PartKind::Coil => part.winding,
+        ReadQuantity::Resistance if kind == PartKind::Resistor => part.marked.or(part.sheet),
+        ReadQuantity::Capacitance | ReadQuantity::Inductance => part.marked.or(part.sheet),
+        _ => None,
+    };
+    match entered.value_si.zip(comparable).and_then(|(v, e)| doubt(entered.quantity, v, e)) {
         Some(d) => Err(ApiError::Ask { question: d.question, field: "typed".to_owned() }),
         None => Ok(()),
     }
 }
 
-/// A reading about to be recorded.
-pub struct Taking<'a> {
-    /// Chosen by the client, so that sending twice records once.
-    pub key: Uuid,
-    /// `None` beyond the meter's range.
-    pub value: Option<Ohm>,
-    /// How the part sat.
-    pub state: PartState,
-    /// Whether it was hot.
-    pub hot: bool,
-    /// How the meter measured; the meter's own way where it was not said.
-    pub mode: Option<Mode>,
-    /// The meter; the one last used on the ticket where it was not said.
-    pub meter: Option<Uuid>,
-    /// What was typed.
-    pub typed: &'a str,
+/// Says what a way of measuring cannot tell of a part, before it is used.
+///
+/// # Errors
+/// 404, 422 with the input to blame.
+#[utoipa::path(post, path = "/api/parts/{id}/foresee", tag = "parts", params(("id" = Uuid, Path)),
+    request_body = Foresee, responses(
+    (status = 200, body = Foreseen),
+    (status = 404, body = Problem)))]
+pub async fn foresee(
+    State(app): State<App>,
+    Id(part_id): Id,
+    Body(q): Body<Foresee>,
+) -> Result<Json<Foreseen>, ApiError> {
+    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let row = crate::part::store::find(&mut *tx, part_id).await?;
+    let ticket = crate::ticket::store::find(&mut *tx, row.ticket_id).await?;
+    let policy = crate::policy::store::of_ticket(&mut *tx, &ticket).await?;
+    let tray = crate::part::store::tray(&mut tx, row.ticket_id).await?;
+    let ways = crate::instrument::store::ways(&mut *tx).await?;
+    let instruments = crate::instrument::store::instruments(&mut *tx).await?;
+    let (volts, hertz) = conditions(q.test_voltage.as_deref(), q.test_frequency.as_deref())?;
+    let way_row = q.way.and_then(|id| ways.iter().find(|w| w.id == id));
+    let way = way_row.map(|w| w.way()).transpose()?;
+    let mut reading = Reading::of(q.quantity.0, Shown::Value { si: f64::INFINITY });
+    reading.state = q.state.0;
+    reading.mode = q.mode.map(|m| m.0).or(way.as_ref().map(|w| w.mode)).unwrap_or(reading.mode);
+    reading.test_voltage = volts.or(way.as_ref().and_then(|w| w.test_voltage));
+    reading.test_frequency = hertz.or(way.as_ref().and_then(|w| w.test_frequency));
+    reading.setting = q.setting.map(|s| s.0).or(way.as_ref().and_then(|w| w.setting));
+    let mut warnings: Vec<WarningView> = Vec::new();
+    let sitting = sitting(&row, &tray)?;
+    if let Some(part) = &sitting.part {
+        let working = sitting.circuit.get_si(Fact::Voltage).and_then(|v| Volt::new(v).ok());
+        let (leads, low) =
+            (policy.number_si(PolicyNumber::LeadOhms), policy.number_si(PolicyNumber::LowTestVolts));
+        warnings.extend(traps(part, working, &reading, leads, low).iter().map(WarningView::from));
+    }
+    let today = OffsetDateTime::now_utc().date();
+    let overdue = way_row
+        .and_then(|w| instruments.iter().find(|i| i.id == w.instrument_id))
+        .and_then(|i| i.overdue(today));
+    warnings.extend(overdue.iter().map(WarningView::from));
+    Ok(Json(Foreseen { warnings }))
 }
 
-/// Records a reading with its meter's accuracy as it is now.
-pub async fn record(db: &mut PgConnection, part: &PartRow, t: &Taking<'_>) -> Result<(), ApiError> {
-    let meter = meter(db, part.ticket_id, t.meter).await?;
-    let mut row = ReadingRow {
-        id: t.key,
-        part_id: part.id,
-        ohm: t.value.map(Ohm::ohms),
-        ceiling_ohm: None,
-        state: t.state.name().to_owned(),
-        hot: t.hot,
-        mode: t.mode.unwrap_or(Mode::Dc).name().to_owned(),
-        instrument_id: None,
-        instrument: String::new(),
-        of_reading: None,
-        counts: None,
-        resolution_ohm: None,
-        typed: t.typed.replace('\0', "").chars().take(200).collect(),
-        taken_at: time::OffsetDateTime::UNIX_EPOCH,
-    };
-    if let Some(m) = meter {
-        let known = m.meter()?;
-        if t.mode.is_none() {
-            row.mode.clone_from(&m.mode);
+/// Strikes a mistaken reading out. It stays on the list and counts no more.
+///
+/// # Errors
+/// 404, 409 when it was struck out already, 422 without a reason.
+#[utoipa::path(post, path = "/api/readings/{id}/strike", tag = "parts", params(("id" = Uuid, Path)),
+    request_body = NewStrike, responses(
+    (status = 201, body = PartView),
+    (status = 404, body = Problem), (status = 409, body = Problem)))]
+pub async fn strike(
+    State(app): State<App>,
+    Id(id): Id,
+    Body(new): Body<NewStrike>,
+) -> Result<(StatusCode, Json<PartView>), ApiError> {
+    let why = checked_text("why", &new.why, 400)?;
+    if why.is_empty() {
+        return Err(ApiError::field("why", "say why it does not count: what was wrong with it?"));
+    }
+    let mut tx = app.pool.begin().await?;
+    let part_id = store::part_of(&mut tx, id).await?.ok_or_else(|| ApiError::no_such("reading"))?;
+    crate::part::store::lock(&mut tx, part_id).await?;
+    match store::struck(&mut tx, id).await? {
+        Some(key) if key == new.key => {}
+        Some(_) => {
+            let detail = "this reading was struck out already".to_owned();
+            return Err(ApiError::Conflict { detail, changed: vec![] });
         }
-        match t.value {
-            Some(v) if v > known.ceiling => {
-                let why = format!("{} ends at {}; say OL if it showed overrange", m.name, known.ceiling);
-                return Err(ApiError::field("typed", why));
-            }
-            Some(v) => {
-                let a = known.accuracy_at(v);
-                row.of_reading = Some(a.of_reading.fraction());
-                row.counts = Some(a.counts);
-                row.resolution_ohm = Some(a.resolution.ohms());
-            }
-            None => row.ceiling_ohm = Some(m.ceiling_ohm),
+        None => {
+            store::strike(&mut tx, new.key, id, &why).await?;
+            crate::part::store::touch(&mut tx, part_id).await?;
         }
-        row.instrument_id = Some(m.id);
-        row.instrument = m.name;
     }
-    if store::insert(db, &row).await? {
-        crate::part::store::touch(db, part.id).await?;
-    }
-    Ok(())
-}
-
-async fn meter(
-    db: &mut PgConnection,
-    ticket_id: Uuid,
-    asked: Option<Uuid>,
-) -> Result<Option<MeterRow>, ApiError> {
-    let all = meters(&mut *db).await?;
-    let wanted = match asked {
-        Some(id) => Some(id),
-        None => store::last_meter(db, ticket_id).await?,
-    };
-    match wanted {
-        Some(id) => match all.iter().find(|m| m.id == id) {
-            Some(m) => Ok(Some(m.clone())),
-            None if asked.is_some() => Err(ApiError::field("instrument", "the workshop has no such meter")),
-            None => Ok(all.into_iter().next()),
-        },
-        None => Ok(all.into_iter().next()),
-    }
+    tx.commit().await?;
+    Ok((StatusCode::CREATED, Json(crate::part::view(&app, part_id).await?)))
 }

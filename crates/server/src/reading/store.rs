@@ -1,15 +1,13 @@
 //! All SQL of readings.
 
-use owl_core::quantity::{Fraction, Ohm};
+use owl_core::quantity::{Fraction, Hertz, Volt};
 use owl_core::reading::{Accuracy, Reading, Shown};
 use sqlx::{PgConnection, PgExecutor};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::amount::Amount;
 use crate::error::ApiError;
-use crate::name::{Name, stored};
-use crate::part::wire::ReadingView;
+use crate::name::stored;
 
 /// A reading as stored.
 #[derive(Debug, Clone)]
@@ -18,30 +16,44 @@ pub struct ReadingRow {
     pub id: Uuid,
     /// Its part.
     pub part_id: Uuid,
-    /// In ohm; `None` beyond the range.
-    pub ohm: Option<f64>,
+    /// What was read.
+    pub quantity: String,
+    /// In the base unit; `None` beyond the range.
+    pub value: Option<f64>,
     /// Where the range ends.
-    pub ceiling_ohm: Option<f64>,
+    pub ceiling: Option<f64>,
     /// How the part sat.
     pub state: String,
     /// Whether it was hot.
     pub hot: bool,
     /// How the meter measured.
     pub mode: String,
+    /// At which voltage.
+    pub test_volts: Option<f64>,
+    /// At which frequency.
+    pub test_hertz: Option<f64>,
+    /// How a leakage tester's switch stood.
+    pub setting: Option<String>,
     /// The meter.
     pub instrument_id: Option<Uuid>,
     /// Its name then.
     pub instrument: String,
+    /// What it calls the way in which it measured.
+    pub way: String,
     /// Its share of the reading.
     pub of_reading: Option<f64>,
     /// Its counts.
     pub counts: Option<f64>,
     /// What a count is worth.
-    pub resolution_ohm: Option<f64>,
+    pub resolution: Option<f64>,
     /// What was typed.
     pub typed: String,
     /// When.
     pub taken_at: OffsetDateTime,
+    /// Why it was struck out, where it was.
+    pub struck: Option<String>,
+    /// When it was struck out.
+    pub struck_at: Option<OffsetDateTime>,
 }
 
 fn corrupt(e: impl std::fmt::Display) -> ApiError {
@@ -50,12 +62,10 @@ fn corrupt(e: impl std::fmt::Display) -> ApiError {
 
 impl ReadingRow {
     fn accuracy(&self) -> Result<Option<Accuracy>, ApiError> {
-        match (self.of_reading, self.counts, self.resolution_ohm) {
-            (Some(p), Some(counts), Some(r)) => Ok(Some(Accuracy {
-                of_reading: Fraction::new(p).map_err(corrupt)?,
-                counts,
-                resolution: Ohm::new(r).map_err(corrupt)?,
-            })),
+        match (self.of_reading, self.counts, self.resolution) {
+            (Some(p), Some(counts), Some(resolution_si)) => {
+                Ok(Some(Accuracy { of_reading: Fraction::new(p).map_err(corrupt)?, counts, resolution_si }))
+            }
             _ => Ok(None),
         }
     }
@@ -65,64 +75,34 @@ impl ReadingRow {
     /// # Errors
     /// [`ApiError::Internal`] for a row that cannot be.
     pub fn reading(&self) -> Result<Reading, ApiError> {
-        let shown = match self.ohm {
-            Some(v) => Shown::Value(Ohm::new(v).map_err(corrupt)?),
-            None => {
-                Shown::Overrange { ceiling: self.ceiling_ohm.map(Ohm::new).transpose().map_err(corrupt)? }
-            }
+        let shown = match self.value {
+            Some(si) => Shown::Value { si },
+            None => Shown::Overrange { ceiling_si: self.ceiling },
         };
         Ok(Reading {
+            quantity: stored(&self.quantity)?,
             shown,
             state: stored(&self.state)?,
             hot: self.hot,
             since_soldering: None,
             mode: stored(&self.mode)?,
+            test_voltage: self.test_volts.map(Volt::new).transpose().map_err(corrupt)?,
+            test_frequency: self.test_hertz.map(Hertz::new).transpose().map_err(corrupt)?,
+            setting: self.setting.as_deref().map(stored).transpose()?,
             accuracy: self.accuracy()?,
-        })
-    }
-
-    /// The reading as it is sent.
-    ///
-    /// # Errors
-    /// [`ApiError::Internal`] for a row that cannot be.
-    pub fn view(&self, before_fitting: bool) -> Result<ReadingView, ApiError> {
-        let value = self.ohm.map(Ohm::new).transpose().map_err(corrupt)?;
-        let half = value.zip(self.accuracy()?).map(|(v, a)| a.band(v).1.ohms() - v.ohms());
-        let accuracy = half.map(Ohm::new).transpose().map_err(corrupt)?;
-        Ok(ReadingView {
-            id: self.id,
-            measured: value.map(Amount::from),
-            overrange: value.is_none(),
-            state: Name(stored(&self.state)?),
-            hot: self.hot,
-            mode: Name(stored(&self.mode)?),
-            instrument: self.instrument.clone(),
-            accuracy: accuracy.map(|a| {
-                format!(
-                    "±{}",
-                    owl_core::quantity::write::write_as(
-                        owl_core::quantity::Quantity::Resistance,
-                        a.ohms(),
-                        2,
-                        owl_core::quantity::write::CapacitanceStyle::WithNano,
-                    )
-                )
-            }),
-            typed: self.typed.clone(),
-            taken_at: self.taken_at,
-            before_fitting,
         })
     }
 }
 
-/// All readings of a ticket's parts, oldest first.
+/// All readings of a ticket's parts, oldest first, those struck out among them.
 pub async fn of_ticket(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<ReadingRow>, ApiError> {
     Ok(sqlx::query_as!(
         ReadingRow,
-        "select r.id, part_id, ohm, ceiling_ohm, state, hot, mode, instrument_id, instrument, of_reading, counts,
-                resolution_ohm, typed, taken_at
-         from reading r join part p on p.id = r.part_id
-         where p.ticket_id = $1 order by ordinal",
+        r#"select r.id, part_id, quantity, value, ceiling, state, hot, mode, test_volts, test_hertz, setting, instrument_id,
+                  instrument, way, of_reading, counts, resolution, typed, taken_at, s.why as "struck?",
+                  s.struck_at as "struck_at?"
+           from reading r join part p on p.id = r.part_id left join strike s on s.reading_id = r.id
+           where p.ticket_id = $1 order by ordinal"#,
         ticket_id
     )
     .fetch_all(db)
@@ -133,22 +113,28 @@ pub async fn of_ticket(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<R
 /// added once.
 pub async fn insert(db: &mut PgConnection, r: &ReadingRow) -> Result<bool, ApiError> {
     let done = sqlx::query!(
-        "insert into reading (id, part_id, ohm, overrange, ceiling_ohm, state, hot, mode, instrument_id, instrument,
-                              of_reading, counts, resolution_ohm, typed, taken_at)
-         values ($1, $2, $3, $3::float8 is null, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, clock_timestamp())
+        "insert into reading (id, part_id, quantity, value, overrange, ceiling, state, hot, mode, test_volts, test_hertz,
+                              setting, instrument_id, instrument, way, of_reading, counts, resolution, typed, taken_at)
+         values ($1, $2, $3, $4, $4::float8 is null, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18,
+                 clock_timestamp())
          on conflict (id) do nothing",
         r.id,
         r.part_id,
-        r.ohm,
-        r.ceiling_ohm,
+        r.quantity,
+        r.value,
+        r.ceiling,
         r.state,
         r.hot,
         r.mode,
+        r.test_volts,
+        r.test_hertz,
+        r.setting,
         r.instrument_id,
         r.instrument,
+        r.way,
         r.of_reading,
         r.counts,
-        r.resolution_ohm,
+        r.resolution,
         r.typed
     )
     .execute(db)
@@ -156,14 +142,44 @@ pub async fn insert(db: &mut PgConnection, r: &ReadingRow) -> Result<bool, ApiEr
     Ok(done.rows_affected() == 1)
 }
 
-/// The meter that was last read on a ticket.
-pub async fn last_meter(db: &mut PgConnection, ticket_id: Uuid) -> Result<Option<Uuid>, ApiError> {
-    Ok(sqlx::query_scalar!(
-        "select instrument_id from reading r join part p on p.id = r.part_id
-         where p.ticket_id = $1 and instrument_id is not null order by ordinal desc limit 1",
+/// The instruments that were read on a ticket, each with what it last read, latest first.
+pub async fn last_instruments(
+    db: &mut PgConnection,
+    ticket_id: Uuid,
+) -> Result<Vec<(Uuid, String, String)>, ApiError> {
+    let rows = sqlx::query!(
+        r#"select instrument_id as "instrument_id!", quantity, way from reading r join part p on p.id = r.part_id
+           where p.ticket_id = $1 and instrument_id is not null order by ordinal desc limit 40"#,
         ticket_id
     )
-    .fetch_optional(db)
-    .await?
-    .flatten())
+    .fetch_all(db)
+    .await?;
+    Ok(rows.into_iter().map(|r| (r.instrument_id, r.quantity, r.way)).collect())
+}
+
+/// The part that a reading is of; `None` where there is no such reading.
+pub async fn part_of(db: &mut PgConnection, reading_id: Uuid) -> Result<Option<Uuid>, ApiError> {
+    Ok(sqlx::query_scalar!("select part_id from reading where id = $1", reading_id)
+        .fetch_optional(db)
+        .await?)
+}
+
+/// What a strike of that reading was sent under; `None` where it is not struck out.
+pub async fn struck(db: &mut PgConnection, reading_id: Uuid) -> Result<Option<Uuid>, ApiError> {
+    Ok(sqlx::query_scalar!("select id from strike where reading_id = $1", reading_id)
+        .fetch_optional(db)
+        .await?)
+}
+
+/// Strikes a reading out, as of this moment.
+pub async fn strike(db: &mut PgConnection, key: Uuid, reading_id: Uuid, why: &str) -> Result<(), ApiError> {
+    sqlx::query!(
+        "insert into strike (id, reading_id, why, struck_at) values ($1, $2, $3, clock_timestamp())",
+        key,
+        reading_id,
+        why
+    )
+    .execute(db)
+    .await?;
+    Ok(())
 }

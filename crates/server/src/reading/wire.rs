@@ -1,19 +1,26 @@
 //! The JSON shapes of readings.
 
-use serde::Deserialize;
+use owl_core::reading::trap::Warning;
+use serde::{Deserialize, Serialize};
+use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use crate::name::{ModeName, StateName};
+use super::store::ReadingRow;
+use crate::amount::Amount;
+use crate::error::ApiError;
+use crate::name::{ModeName, Name, ReadQuantityName, StateName, TesterSettingName, TrapName, stored};
 
 /// A reading to be taken.
 #[derive(Debug, Deserialize, ToSchema)]
 pub struct NewReading {
     /// Chosen by the client, so that sending twice records once.
     pub key: Uuid,
-    /// What the meter shows, as typed: `1.27k`, `OL`.
+    /// What the meter shows, as typed: `1.27k`, `.047u`, `OL`.
     #[schema(min_length = 1, max_length = 200)]
     pub typed: String,
+    /// What is read; what such a part is read in first where it does not say.
+    pub quantity: Option<ReadQuantityName>,
     /// How the part sits.
     pub state: StateName,
     /// Whether it is hot.
@@ -21,9 +28,159 @@ pub struct NewReading {
     pub hot: bool,
     /// How the meter measures; its own way where it does not say.
     pub mode: Option<ModeName>,
-    /// Which meter; the one last used on the ticket where it does not say.
+    /// Which instrument; the one last used on the ticket for this where it does not say.
     pub instrument: Option<Uuid>,
+    /// Which of the instrument's ways.
+    pub way: Option<Uuid>,
+    /// At which voltage, as typed; that of the way where it does not say.
+    #[schema(max_length = 40)]
+    pub test_voltage: Option<String>,
+    /// At which frequency, as typed; that of the way where it does not say.
+    #[schema(max_length = 40)]
+    pub test_frequency: Option<String>,
+    /// How a leakage tester's switch stands; as the way has it where it does not say.
+    pub setting: Option<TesterSettingName>,
     /// Takes a value far off that was asked about.
     #[serde(default)]
     pub confirmed: bool,
+}
+
+/// A way of measuring that is about to be used.
+#[derive(Debug, Deserialize, ToSchema)]
+pub struct Foresee {
+    /// What is to be read.
+    pub quantity: ReadQuantityName,
+    /// How the part sits.
+    pub state: StateName,
+    /// How the meter measures.
+    pub mode: Option<ModeName>,
+    /// Which of the workshop's ways.
+    pub way: Option<Uuid>,
+    /// At which voltage, as typed.
+    #[schema(max_length = 40)]
+    pub test_voltage: Option<String>,
+    /// At which frequency, as typed.
+    #[schema(max_length = 40)]
+    pub test_frequency: Option<String>,
+    /// How a leakage tester's switch stands.
+    pub setting: Option<TesterSettingName>,
+}
+
+/// What that way cannot tell.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Foreseen {
+    /// Each trap.
+    pub warnings: Vec<WarningView>,
+}
+
+/// A reading to be struck out.
+#[derive(Debug, Deserialize, ToSchema)]
+pub struct NewStrike {
+    /// Chosen by the client, so that sending twice strikes once.
+    pub key: Uuid,
+    /// Why.
+    #[schema(min_length = 1, max_length = 400)]
+    pub why: String,
+}
+
+/// What a way of measuring cannot tell.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct WarningView {
+    /// The trap.
+    pub trap: TrapName,
+    /// Whether the reading can pass nothing because of it.
+    pub bars: bool,
+    /// In words.
+    pub text: String,
+    /// What to do about it.
+    pub next: String,
+    /// Where that comes from.
+    pub source: String,
+}
+
+impl From<&Warning> for WarningView {
+    fn from(w: &Warning) -> Self {
+        Self {
+            trap: Name(w.trap),
+            bars: w.bars,
+            text: w.text.clone(),
+            next: w.next.clone(),
+            source: w.source.to_string(),
+        }
+    }
+}
+
+/// A reading as it was taken.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct ReadingView {
+    /// Its id.
+    pub id: Uuid,
+    /// What was read.
+    pub quantity: ReadQuantityName,
+    /// What was read, in words: `ESR`.
+    pub called: String,
+    /// The value; null beyond the meter's range.
+    pub measured: Option<Amount>,
+    /// Whether it is beyond the meter's range.
+    pub overrange: bool,
+    /// How the part sat.
+    pub state: StateName,
+    /// Whether it was hot.
+    pub hot: bool,
+    /// How the meter measured.
+    pub mode: ModeName,
+    /// At which voltage, as shown.
+    pub test_voltage: Option<String>,
+    /// At which frequency, as shown.
+    pub test_frequency: Option<String>,
+    /// How a leakage tester's switch stood.
+    pub setting: Option<TesterSettingName>,
+    /// The meter.
+    pub instrument: String,
+    /// Which of its ways.
+    pub way: String,
+    /// Its uncertainty at this reading: `±1.2 Ω`.
+    pub accuracy: Option<String>,
+    /// What it cannot tell.
+    pub warnings: Vec<WarningView>,
+    /// What was typed.
+    pub typed: String,
+    /// When.
+    #[serde(with = "time::serde::rfc3339")]
+    pub taken_at: OffsetDateTime,
+    /// Whether it is of a part that has been taken out since.
+    pub before_fitting: bool,
+    /// Why it was struck out; null where it counts.
+    pub struck: Option<String>,
+}
+
+impl ReadingView {
+    /// A reading as it is sent.
+    ///
+    /// # Errors
+    /// [`ApiError::Internal`] for a row that cannot be.
+    pub fn of(row: &ReadingRow, before_fitting: bool, warnings: &[Warning]) -> Result<Self, ApiError> {
+        let reading = row.reading()?;
+        Ok(Self {
+            id: row.id,
+            quantity: Name(reading.quantity),
+            called: reading.quantity.called().to_owned(),
+            measured: row.value.map(|v| Amount::of(reading.quantity.quantity(), v)),
+            overrange: row.value.is_none(),
+            state: Name(reading.state),
+            hot: row.hot,
+            mode: Name(stored(&row.mode)?),
+            test_voltage: reading.test_voltage.map(|v| v.to_string()),
+            test_frequency: reading.test_frequency.map(|f| f.to_string()),
+            setting: reading.setting.map(Name),
+            instrument: row.instrument.clone(),
+            way: row.way.clone(),
+            accuracy: reading.uncertainty(),
+            warnings: warnings.iter().map(WarningView::from).collect(),
+            typed: row.typed.clone(),
+            taken_at: row.taken_at,
+            before_fitting,
+            struck: row.struck.clone(),
+        })
+    }
 }

@@ -5,8 +5,9 @@ pub mod wire;
 use axum::Json;
 use axum::extract::State;
 use owl_core::named::Named;
+use owl_core::part::PartKind;
 use owl_core::quantity::Ohm;
-use owl_core::say::{Known, Tray, Understood, understand};
+use owl_core::say::{Known, Said as Told, Tray, Understood, understand};
 use sqlx::PgConnection;
 use uuid::Uuid;
 
@@ -15,7 +16,7 @@ use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
 use crate::name::stored;
 use crate::part::store::{PartRow, TrayRows, tray};
-use crate::reading::{Taking, record};
+use crate::reading::take::{Taking, record};
 use crate::router::App;
 
 /// Says how a sentence is understood, and takes nothing.
@@ -95,16 +96,20 @@ fn done_already(rows: &TrayRows, key: Uuid) -> Option<Uuid> {
 }
 
 fn known(rows: &TrayRows, selected: Option<Uuid>) -> Result<Tray, ApiError> {
-    let ohm = |v: Option<f64>| v.and_then(|v| Ohm::new(v).ok());
     let parts = rows
         .parts
         .iter()
         .map(|p| {
-            let last = rows.readings.iter().rfind(|r| r.part_id == p.id);
+            let last = rows.readings.iter().rfind(|r| r.part_id == p.id && r.struck.is_none());
+            let kind = p.kind()?;
             Ok(Known {
                 name: p.name.clone(),
-                marked: ohm(p.marked).filter(|_| p.name.starts_with('R')),
-                sheet: ohm(p.sheet).filter(|_| p.name.starts_with('R')),
+                marked_si: p.marked,
+                sheet_si: p.sheet,
+                // A winding and a diode are read without a mark to be told apart from.
+                has_mark: p.marked.or(p.sheet).is_some()
+                    || p.mark.is_some()
+                    || matches!(kind, PartKind::Coil | PartKind::Diode),
                 state: last.map(|r| stored(&r.state)).transpose()?,
             })
         })
@@ -122,13 +127,51 @@ async fn apply(
 ) -> Result<Uuid, ApiError> {
     let existing = rows.parts.iter().find(|p| p.name == u.name);
     let mut row = existing.cloned().unwrap_or_else(|| PartRow::new(q.key, ticket_id, &u.name));
-    let of_other = u.other.as_ref().is_some_and(|o| o.meaning.is_some() || o.sheet_si.is_some());
-    let changes = !u.mark.is_empty() || u.sheet.is_some() || u.pair.is_some() || of_other;
-    if let (Some(part), true) = (existing, changes) {
+    if let (Some(part), true) = (existing, u.describes()) {
         let seen =
             q.version.ok_or_else(|| ApiError::field("version", "say which version of the part was seen"))?;
         crate::part::unchanged_since(db, part, seen).await?;
     }
+    take_mark(&mut row, u)?;
+    row.sheet = u.sheet_si.or(row.sheet);
+    take_said(db, &mut row, &u.said).await?;
+    if existing.is_none() {
+        crate::part::store::insert(db, &row).await?;
+    } else if u.describes() {
+        crate::part::store::update(db, &row).await?;
+    }
+    if let Some(partner) = &u.said.pair {
+        crate::part::pair_up(db, &row, partner).await?;
+    }
+    if let Some(other) = &u.said.group {
+        crate::part::group_with(db, &row, other).await?;
+    }
+    if let Some(m) = &u.measured {
+        // A new part has the sentence's key; its reading needs another one of its own, which must
+        // come out the same when the sentence is sent again.
+        let key = if existing.is_some() { q.key } else { Uuid::from_u128(q.key.as_u128() ^ 1) };
+        let taking = Taking {
+            key,
+            quantity: m.quantity,
+            value_si: m.value_si,
+            state: m.state,
+            hot: m.hot,
+            mode: m.mode,
+            test_voltage: m.test_voltage,
+            test_frequency: m.test_frequency,
+            setting: None,
+            instrument: q.instrument,
+            way: None,
+            typed: q.text.trim(),
+            field: "text",
+        };
+        record(db, &row, &taking).await?;
+    }
+    Ok(row.id)
+}
+
+/// What was said of the mark.
+fn take_mark(row: &mut PartRow, u: &Understood) -> Result<(), ApiError> {
     if let Some(value) = u.mark.value {
         row.set_mark(value, u.mark.tolerance, &u.mark.colours);
         // A sentence is no marking: what it says of the mark is in the value and the bands.
@@ -144,39 +187,38 @@ async fn apply(
         row.colours = vec![];
     }
     row.watts = u.mark.power.map(|p| p.watts()).or(row.watts);
-    row.position = u.mark.position.map(|p| p.name().to_owned()).or(row.position);
-    if let Some(family) = u.mark.family {
-        row.family = Some(family.name().to_owned());
-    }
-    row.sheet = u.sheet.map(Ohm::ohms).or(row.sheet);
     if let Some(other) = &u.other {
-        if let Some(m) = &other.meaning {
-            row.accept(m, &other.marking)?;
+        row.accept(&other.meaning, &other.marking)?;
+    }
+    Ok(())
+}
+
+/// What else was said of the part.
+async fn take_said(db: &mut PgConnection, row: &mut PartRow, said: &Told) -> Result<(), ApiError> {
+    row.position = said.position.map(|p| p.name().to_owned()).or(row.position.take());
+    if let Some(family) = said.family {
+        crate::part::set_family(row, family)?;
+    }
+    for look in &said.looks {
+        let name = look.name().to_owned();
+        if !row.looks.contains(&name) {
+            row.looks.push(name);
         }
-        row.sheet = other.sheet_si.or(row.sheet);
     }
-    if existing.is_none() {
-        crate::part::store::insert(db, &row).await?;
-    } else if changes {
-        crate::part::store::update(db, &row).await?;
+    for (fact, value) in &said.facts {
+        if let Some(facts) = row.facts.as_object_mut() {
+            facts.insert(fact.name().to_owned(), serde_json::Value::from(*value));
+        }
     }
-    if let Some(partner) = &u.pair {
-        crate::part::pair_up(db, &row, partner).await?;
+    if let Some(feed) = &said.fed_by {
+        row.feed_id = crate::part::feed_of(db, row, feed).await?;
     }
-    if let Some(m) = &u.measured {
-        // A new part has the sentence's key; its reading needs another one of its own, which must
-        // come out the same when the sentence is sent again.
-        let key = if existing.is_some() { q.key } else { Uuid::from_u128(q.key.as_u128() ^ 1) };
-        let taking = Taking {
-            key,
-            value: m.value,
-            state: m.state,
-            hot: m.hot,
-            mode: m.mode,
-            meter: q.instrument,
-            typed: q.text.trim(),
-        };
-        record(db, &row, &taking).await?;
+    row.test_warm = said.test_warm.unwrap_or(row.test_warm);
+    row.made = said.made.map(i32::from).or(row.made);
+    row.plates = said.plates.map(i32::from).or(row.plates);
+    row.winding = said.winding.map(Ohm::ohms).or(row.winding);
+    if row.made.is_some_and(|y| !(1900..=2100).contains(&y)) {
+        return Err(ApiError::field("text", "a year from 1900 to 2100 is needed behind 'made'"));
     }
-    Ok(row.id)
+    Ok(())
 }

@@ -12,7 +12,7 @@ use owl_core::verdict::{Policy, School};
 use uuid::Uuid;
 
 use self::store::TicketRow;
-use self::wire::{CautionView, NewTicket, TicketChange, TicketLine, TicketView};
+use self::wire::{CautionView, NewTicket, PolicyRef, TicketChange, TicketLine, TicketView};
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
 use crate::name::{Name, stored};
@@ -44,8 +44,18 @@ pub async fn open(
     checked_school(new.school.0, new.tight)?;
     let complaint = checked_text("complaint", new.complaint.as_deref().unwrap_or(""), 2000)?;
     let id = new.id.unwrap_or_else(Uuid::now_v7);
-    store::insert(&app.pool, id, &name, new.class.0.name(), new.school.0.name(), new.tight, &complaint)
-        .await?;
+    let mut row = TicketRow {
+        id,
+        name,
+        class: new.class.0.name().to_owned(),
+        school: new.school.0.name().to_owned(),
+        tight: new.tight,
+        policy_id: None,
+        complaint,
+        version: 1,
+    };
+    follow(&app, &mut row, new.policy).await?;
+    store::insert(&app.pool, &row).await?;
     Ok((StatusCode::CREATED, Json(view(&app, id).await?)))
 }
 
@@ -86,9 +96,14 @@ pub async fn change(
     }
     if let Some(school) = change.school {
         row.school = school.0.name().to_owned();
+        // Another school takes the place of a copy, unless a copy is said with it.
+        row.policy_id = None;
     }
     if let Some(tight) = change.tight {
         row.tight = tight;
+    }
+    if let Some(policy) = change.policy {
+        follow(&app, &mut row, policy).await?;
     }
     if let Some(complaint) = &change.complaint {
         row.complaint = checked_text("complaint", complaint, 2000)?;
@@ -124,14 +139,23 @@ fn checked_school(school: School, tight: bool) -> Result<(), ApiError> {
     Policy::of(school, tight).map(|_| ()).map_err(|e| ApiError::field("tight", e))
 }
 
-/// The policy that a ticket is judged by.
-pub fn policy(row: &TicketRow) -> Result<&'static Policy, ApiError> {
-    Policy::of(stored(&row.school)?, row.tight).map_err(|e| ApiError::Internal(e.to_string()))
+/// Lets a ticket follow a copy of a school, and that school with it; `None` for the school as it is.
+async fn follow(app: &App, row: &mut TicketRow, copy: Option<Uuid>) -> Result<(), ApiError> {
+    row.policy_id = None;
+    let Some(id) = copy else { return Ok(()) };
+    let copy = crate::policy::store::find(&app.pool, id).await?;
+    let copy = copy.ok_or_else(|| ApiError::field("policy", "the workshop has no such copy of a school"))?;
+    row.policy_id = Some(copy.id);
+    row.school = copy.school;
+    row.tight = copy.tight;
+    Ok(())
 }
 
 async fn view(app: &App, id: Uuid) -> Result<TicketView, ApiError> {
-    let row = store::find(&app.pool, id).await?;
-    let parts = crate::part::store::of_ticket(&app.pool, id).await?;
+    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let row = store::find(&mut *tx, id).await?;
+    let policy = crate::policy::store::of_ticket(&mut *tx, &row).await?;
+    let parts = crate::part::store::tray(&mut tx, id).await?;
     let class: SetClass = stored(&row.class)?;
     let cautions = Step::ALL
         .iter()
@@ -144,9 +168,10 @@ async fn view(app: &App, id: Uuid) -> Result<TicketView, ApiError> {
         class: Name(class),
         school: Name(stored(&row.school)?),
         tight: row.tight,
+        policy: row.policy_id.zip(policy.copy.clone()).map(|(id, name)| PolicyRef { id, name }),
         complaint: row.complaint.clone(),
         cautions,
-        parts: part_views(&parts, policy(&row)?)?,
+        parts: part_views(&parts, &policy)?,
         name: row.name,
     })
 }

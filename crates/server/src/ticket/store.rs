@@ -19,6 +19,8 @@ pub struct TicketRow {
     pub school: String,
     /// The tight variant.
     pub tight: bool,
+    /// The workshop's copy of a school that it follows instead.
+    pub policy_id: Option<Uuid>,
     /// What is wrong with it.
     pub complaint: String,
     /// Rises with every change.
@@ -52,9 +54,12 @@ pub async fn lines(pool: &PgPool) -> Result<Vec<LineRow>, ApiError> {
         LineRow,
         r#"with state as (
              select p.ticket_id, p.kind,
-                    exists (select from reading r where r.part_id = p.id) as measured,
+                    exists (select from reading r where r.part_id = p.id
+                              and not exists (select from strike where reading_id = r.id)) as measured,
                     (select d.decided from decision d where d.part_id = p.id
-                       and not exists (select from reading r where r.part_id = p.id and r.taken_at > d.decided_at)
+                       and not exists (select from reading r left join strike s on s.reading_id = r.id
+                                       where r.part_id = p.id
+                                         and (r.taken_at > d.decided_at or s.struck_at > d.decided_at))
                      order by d.ordinal desc limit 1) as decided,
                     f.id as fitting_id,
                     (select worked from proof where fitting_id = f.id) as worked
@@ -63,7 +68,7 @@ pub async fn lines(pool: &PgPool) -> Result<Vec<LineRow>, ApiError> {
            )
            select t.id, t.name, t.class,
                   count(s.ticket_id) as "parts!",
-                  count(*) filter (where s.ticket_id is not null and s.kind = 'resistor' and not s.measured and s.fitting_id is null
+                  count(*) filter (where s.ticket_id is not null and s.kind <> 'lamp' and s.decided is null and not s.measured and s.fitting_id is null
                                       or s.worked = false) as "to_measure!",
                   count(*) filter (where s.decided = 'replace' and s.fitting_id is null) as "to_fit!",
                   count(*) filter (where s.fitting_id is not null and s.worked is null) as "to_prove!",
@@ -82,29 +87,22 @@ pub async fn count(db: impl PgExecutor<'_>) -> Result<i64, ApiError> {
 
 /// Throws away everything: tickets, meters, the workshop's name and all history.
 pub async fn clear_everything(db: impl PgExecutor<'_>) -> Result<(), ApiError> {
-    sqlx::query!("truncate ticket, instrument, workshop, row_before cascade").execute(db).await?;
+    sqlx::query!("truncate ticket, instrument, policy, workshop, row_before cascade").execute(db).await?;
     Ok(())
 }
 
 /// Adds a ticket; one that is there already under that id is left as it is.
-pub async fn insert(
-    db: impl PgExecutor<'_>,
-    id: Uuid,
-    name: &str,
-    class: &str,
-    school: &str,
-    tight: bool,
-    complaint: &str,
-) -> Result<(), ApiError> {
+pub async fn insert(db: impl PgExecutor<'_>, t: &TicketRow) -> Result<(), ApiError> {
     sqlx::query!(
-        "insert into ticket (id, name, class, school, tight, complaint) values ($1, $2, $3, $4, $5, $6)
-         on conflict (id) do nothing",
-        id,
-        name,
-        class,
-        school,
-        tight,
-        complaint
+        "insert into ticket (id, name, class, school, tight, policy_id, complaint)
+         values ($1, $2, $3, $4, $5, $6, $7) on conflict (id) do nothing",
+        t.id,
+        t.name,
+        t.class,
+        t.school,
+        t.tight,
+        t.policy_id,
+        t.complaint
     )
     .execute(db)
     .await?;
@@ -115,7 +113,7 @@ pub async fn insert(
 pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<TicketRow, ApiError> {
     sqlx::query_as!(
         TicketRow,
-        "select id, name, class, school, tight, complaint, version from ticket where id = $1",
+        "select id, name, class, school, tight, policy_id, complaint, version from ticket where id = $1",
         id
     )
     .fetch_optional(db)
@@ -127,7 +125,7 @@ pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<TicketRow, ApiErr
 pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<TicketRow, ApiError> {
     sqlx::query_as!(
         TicketRow,
-        "select id, name, class, school, tight, complaint, version from ticket where id = $1 for update",
+        "select id, name, class, school, tight, policy_id, complaint, version from ticket where id = $1 for update",
         id
     )
     .fetch_optional(db)
@@ -138,13 +136,15 @@ pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<TicketRow, ApiError
 /// Writes a ticket back.
 pub async fn update(db: &mut PgConnection, row: &TicketRow) -> Result<(), ApiError> {
     sqlx::query!(
-        "update ticket set name = $2, class = $3, school = $4, tight = $5, complaint = $6 where id = $1",
+        "update ticket set name = $2, class = $3, school = $4, tight = $5, complaint = $6, policy_id = $7
+         where id = $1",
         row.id,
         row.name,
         row.class,
         row.school,
         row.tight,
-        row.complaint
+        row.complaint,
+        row.policy_id
     )
     .execute(db)
     .await?;

@@ -24,6 +24,8 @@ pub struct NewTicket {
     /// The tight variant of 'test first'.
     #[serde(default)]
     pub tight: bool,
+    /// The workshop's copy of a school to follow; it brings its school with it.
+    pub policy: Option<Uuid>,
     /// What is wrong with it.
     #[schema(max_length = 2000)]
     pub complaint: Option<String>,
@@ -43,6 +45,9 @@ pub struct TicketChange {
     pub school: Option<SchoolName>,
     /// The tight variant.
     pub tight: Option<bool>,
+    /// The workshop's copy of a school to follow; null for the school as it is.
+    #[serde(default, deserialize_with = "crate::part::wire::present")]
+    pub policy: Option<Option<Uuid>>,
     /// What is wrong with it.
     #[schema(max_length = 2000)]
     pub complaint: Option<String>,
@@ -98,6 +103,15 @@ pub struct CautionView {
     pub source: String,
 }
 
+/// A workshop's copy of a school.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PolicyRef {
+    /// Its id.
+    pub id: Uuid,
+    /// What the workshop calls it.
+    pub name: String,
+}
+
 /// A ticket with all that is on its tray.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct TicketView {
@@ -113,6 +127,8 @@ pub struct TicketView {
     pub school: SchoolName,
     /// The tight variant.
     pub tight: bool,
+    /// The workshop's copy of a school that it follows instead.
+    pub policy: Option<PolicyRef>,
     /// What is wrong with it.
     pub complaint: String,
     /// Warnings, by step.

@@ -6,10 +6,13 @@ pub mod wire;
 use axum::Json;
 use axum::extract::State;
 use owl_core::named::Named;
+use owl_core::part::Fact;
+use owl_core::reading::ReadQuantity;
 
-use self::wire::{FamiliesOf, SchoolView, Words, WorkshopView};
+use self::wire::{FamiliesOf, PositionsOf, SchoolView, Words, WorkshopView};
 use crate::error::ApiError;
 use crate::name::Name;
+use crate::part::wire::{FactView, ReadableView};
 use crate::router::App;
 
 /// The workshop with everything that the screens need to offer.
@@ -20,16 +23,22 @@ use crate::router::App;
     (status = 200, body = WorkshopView)))]
 pub async fn workshop(State(app): State<App>) -> Result<Json<WorkshopView>, ApiError> {
     let named = store::named(&app.pool).await?;
-    let meters = store::meters(&app.pool).await?;
     Ok(Json(WorkshopView {
         name: named.name,
         place: named.place,
-        meters: meters.iter().map(Into::into).collect(),
+        instruments: crate::instrument::views(&app).await?,
         schools: SchoolView::all(),
         words: Words {
             classes: all(),
             families: FamiliesOf::all(),
-            positions: all(),
+            positions: PositionsOf::all(),
+            facts: Fact::ALL.iter().map(|f| FactView::of(*f, None)).collect(),
+            instrument_kinds: all(),
+            quantities: ReadQuantity::ALL
+                .iter()
+                .map(|q| ReadableView { called: q.called().to_owned(), quantities: vec![Name(*q)] })
+                .collect(),
+            settings: all(),
             states: all(),
             modes: all(),
             verdicts: all(),

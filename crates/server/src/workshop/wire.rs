@@ -1,18 +1,17 @@
 //! The JSON shapes of the workshop.
 
 use owl_core::named::Named;
-use owl_core::part::{MadeOf, PartKind};
-use owl_core::quantity::write::percent;
+use owl_core::part::{MadeOf, PartKind, Position};
 use owl_core::verdict::{Policy, School};
 use serde::Serialize;
 use utoipa::ToSchema;
-use uuid::Uuid;
 
-use super::store::MeterRow;
+use crate::instrument::wire::InstrumentView;
 use crate::name::{
-    CallName, ColourName, MadeOfName, ModeName, Name, PartKindName, PositionName, SchoolName, SetClassName,
-    StateName,
+    CallName, ColourName, InstrumentKindName, MadeOfName, ModeName, Name, PartKindName, PositionName,
+    SchoolName, SetClassName, StateName, TesterSettingName,
 };
+use crate::part::wire::{FactView, ReadableView};
 
 /// The workshop.
 #[derive(Debug, Serialize, ToSchema)]
@@ -21,37 +20,12 @@ pub struct WorkshopView {
     pub name: String,
     /// Where it is.
     pub place: String,
-    /// Its meters.
-    pub meters: Vec<MeterView>,
+    /// Its instruments.
+    pub instruments: Vec<InstrumentView>,
     /// The schools that a ticket can follow.
     pub schools: Vec<SchoolView>,
     /// The vocabularies.
     pub words: Words,
-}
-
-/// A meter.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct MeterView {
-    /// Its id.
-    pub id: Uuid,
-    /// Its name.
-    pub name: String,
-    /// How it measures.
-    pub mode: String,
-    /// Its uncertainty, in words.
-    pub accuracy: String,
-}
-
-impl From<&MeterRow> for MeterView {
-    fn from(m: &MeterRow) -> Self {
-        let counts = if m.counts == 1.0 { "count" } else { "counts" };
-        Self {
-            id: m.id,
-            name: m.name.clone(),
-            mode: m.mode.clone(),
-            accuracy: format!("±({} + {} {counts})", percent(m.of_reading), m.counts),
-        }
-    }
 }
 
 /// A school.
@@ -93,12 +67,33 @@ impl FamiliesOf {
     /// Of every kind that has any.
     #[must_use]
     pub fn all() -> Vec<Self> {
-        [PartKind::Resistor, PartKind::Capacitor]
+        [PartKind::Resistor, PartKind::Capacitor, PartKind::Coil, PartKind::Diode]
             .into_iter()
             .map(|kind| Self {
                 kind: Name(kind),
                 families: MadeOf::ALL.iter().filter(|f| f.kind() == kind).map(|f| Name(*f)).collect(),
             })
+            .collect()
+    }
+}
+
+/// The positions of a kind of part.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PositionsOf {
+    /// The kind.
+    pub kind: PartKindName,
+    /// Where it sits.
+    pub positions: Vec<PositionName>,
+}
+
+impl PositionsOf {
+    /// Of every kind that has any.
+    #[must_use]
+    pub fn all() -> Vec<Self> {
+        PartKind::ALL
+            .iter()
+            .map(|kind| Self { kind: Name(*kind), positions: Position::of(*kind).map(Name).collect() })
+            .filter(|p| !p.positions.is_empty())
             .collect()
     }
 }
@@ -110,8 +105,16 @@ pub struct Words {
     pub classes: Vec<SetClassName>,
     /// Families of every kind of part that has them.
     pub families: Vec<FamiliesOf>,
-    /// Positions.
-    pub positions: Vec<PositionName>,
+    /// Positions of every kind of part that has them.
+    pub positions: Vec<PositionsOf>,
+    /// What can be known of the circuit round a part.
+    pub facts: Vec<FactView>,
+    /// Kinds of instrument.
+    pub instrument_kinds: Vec<InstrumentKindName>,
+    /// Everything that can be read.
+    pub quantities: Vec<ReadableView>,
+    /// How a leakage tester's switch can stand.
+    pub settings: Vec<TesterSettingName>,
     /// States of a part when measured.
     pub states: Vec<StateName>,
     /// Ways of measuring.

@@ -20,12 +20,21 @@ async fn the_demo_shows_every_case() {
     let verdicts: BTreeSet<_> = parts.iter().filter_map(|p| p["judgement"]["verdict"].as_str()).collect();
     assert_eq!(verdicts, BTreeSet::from(["keep", "measure again", "replace", "watch"]));
     let states: BTreeSet<_> = parts.iter().filter_map(|p| p["measured"]["state"].as_str()).collect();
-    assert_eq!(states.len(), 3, "in circuit, lifted and out: {states:?}");
+    assert_eq!(states.len(), 4, "in circuit, valve pulled, lifted and out: {states:?}");
     let any = |what: &str, f: &dyn Fn(&serde_json::Value) -> bool| {
         assert!(parts.iter().any(|p| f(p)), "none is {what}")
     };
     any("open", &|p| p["measured"]["overrange"] == true);
     any("hot", &|p| p["measured"]["hot"] == true);
+    any("seen scorched", &|p| p["looks"][0] == "scorched");
+    any("asked why it failed", &|p| {
+        p["cause"]["answer"].is_null() && p["cause"]["suspects"][0]["known"] == true
+    });
+    any("an electrolytic with three dials", &|p| {
+        p["judgement"]["dials"].as_array().is_some_and(|d| d.len() == 3)
+    });
+    any("a winding", &|p| p["winding"].is_object() && p["pair"].is_object());
+    any("judged otherwise by another school", &|p| p["judgement"]["schools_differ"].is_string());
     any("scorched", &|p| p["note"].as_str().unwrap().contains("scorched"));
     any("half of a pair", &|p| p["pair"].is_object());
     any("unmeasured", &|p| p["standing"] == "unmeasured");

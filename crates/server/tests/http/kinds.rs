@@ -25,8 +25,11 @@ async fn a_reading_of_the_reader_starts_a_part_of_its_kind() {
     assert!((p["marked"]["value"].as_f64().unwrap() - 330e-12).abs() < 1e-20);
     assert_eq!(p["mark"]["temperature"], Value::Null);
     assert!(p["mark"]["notes"][0].as_str().unwrap().contains("characteristic C"), "{}", p["mark"]);
-    assert_eq!((p["steps"].clone(), p["step"].as_str()), (json!(["read"]), Some("read")));
-    assert!(p["judgement"].is_null());
+    assert_eq!(
+        (p["steps"].clone(), p["step"].as_str()),
+        (json!(["read", "measure", "judge"]), Some("judge"))
+    );
+    assert_eq!(p["judgement"]["verdict"], "keep", "mica is left alone without evidence");
     // The wrong letter, the wrong kind, a link.
     let digits = |text: &str, name: &str| json!({"name": name, "mark": {"question": {"text": text}}});
     for (body, words) in [
@@ -43,7 +46,7 @@ async fn a_reading_of_the_reader_starts_a_part_of_its_kind() {
 }
 
 #[tokio::test]
-async fn other_parts_are_said_and_changed_but_not_measured_yet() {
+async fn other_parts_are_said_changed_and_measured() {
     let s = Server::empty().await;
     let t = s
         .ticket(&[
@@ -65,24 +68,30 @@ async fn other_parts_are_said_and_changed_but_not_measured_yet() {
     let c2 = part(&t, "C2");
     let path = format!("/api/parts/{}", id(c2));
     let reading = json!({"key": Uuid::new_v4(), "typed": "0.012u", "state": "lifted", "hot": false});
-    let (status, problem) = s.post(&format!("{path}/readings"), reading).await;
+    let (status, p) = s.post(&format!("{path}/readings"), reading).await;
+    assert_eq!((status, p["measured"]["measured"]["text"].as_str()), (201, Some("12 nF")), "{p}");
+    assert_eq!(p["judgement"]["verdict"], "measure again", "a volt says nothing of a 600 V part");
+    let lamp = format!("/api/parts/{}/readings", id(part(&t, "PL1")));
+    let reading = json!({"key": Uuid::new_v4(), "typed": "25", "state": "lifted"});
+    let (status, problem) = s.post(&lamp, reading).await;
     assert_eq!((status, problem["field"].as_str()), (422, Some("typed")), "{problem}");
-    let fit = json!({"key": Uuid::new_v4(), "version": c2["version"], "description": "film", "value": "10k",
+    let fit = json!({"key": Uuid::new_v4(), "version": p["version"], "description": "film", "value": "10k",
         "tolerance": "5%", "family": "metal film", "measured": "10k"});
     assert_eq!(s.post(&format!("{path}/fittings"), fit).await.0, 422);
     let change =
-        json!({"version": c2["version"], "family": "wax paper", "sheet": ".02", "position": "cathode"});
+        json!({"version": p["version"], "family": "wax paper", "sheet": ".02", "position": "cathode"});
     let (status, problem) = s.patch(&path, change).await;
     assert_eq!((status, problem["field"].as_str()), (422, Some("position")), "{problem}");
-    let change = json!({"version": c2["version"], "family": "wax paper", "sheet": ".012"});
+    let change =
+        json!({"version": p["version"], "family": "wax paper", "sheet": ".012", "position": "coupling"});
     let (status, p) = s.patch(&path, change).await;
     assert_eq!(
         (status, p["family"].as_str(), p["sheet"]["text"].as_str()),
         (200, Some("wax paper"), Some("12 nF")),
         "{p}"
     );
-    // Nothing waits to be measured on the shelf for them.
-    assert!(!s.get("/api/tickets").await.1[0]["left"].as_str().unwrap().contains("to measure"));
+    // A lamp is not waited for on the shelf; a can, a coil and a diode are.
+    assert_eq!(s.get("/api/tickets").await.1[0]["left"], "3 to measure");
 }
 
 #[tokio::test]

@@ -130,7 +130,7 @@ async fn whoever_comes_too_late_is_told_what_changed() {
 async fn history_is_only_ever_added_to() {
     let s = Server::empty().await;
     s.ticket(&["R9 12k 10% = 12.3k lifted"]).await;
-    for change in ["update reading set ohm = 1", "delete from reading"] {
+    for change in ["update reading set value = 1", "delete from reading"] {
         let refused = sqlx::query(change).execute(&s.pool).await;
         assert!(refused.is_err_and(|e| e.to_string().contains("only ever added to")), "{change}");
     }

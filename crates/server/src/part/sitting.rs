@@ -1,0 +1,201 @@
+//! What sits in a place now, as the core judges it: the part as marked or as fitted, what was read of it, and what
+//! is known of the circuit round it.
+
+use owl_core::named::Named;
+use owl_core::part::{
+    Capacitor, Circuit, Coil, Diode, Fact, Look, MadeOf, Part, PartKind, Position, Resistor,
+};
+use owl_core::quantity::{Farad, Fraction, Henry, Ohm, Volt, Watt};
+use owl_core::reading::{ReadQuantity, Reading, Shown};
+use serde_json::Value;
+use time::OffsetDateTime;
+
+use super::store::{PartRow, TrayRows};
+use crate::decode::wire::MeaningView;
+use crate::error::ApiError;
+use crate::fitting::store::FittingRow;
+use crate::name::stored;
+use crate::reading::store::ReadingRow;
+
+/// What sits in a place now, and what was read of it.
+pub struct Sitting<'a> {
+    /// The part; `None` without anything to judge against.
+    pub part: Option<Part>,
+    /// Whether that is the mark, the sheet's value or what was fitted.
+    pub against: Option<&'static str>,
+    /// Where it sits.
+    pub position: Option<Position>,
+    /// What is known of the circuit.
+    pub circuit: Circuit,
+    /// What is seen on it.
+    pub looks: Vec<Look>,
+    /// Readings that count, oldest first, with the row where there is one.
+    pub readings: Vec<(Reading, Option<&'a ReadingRow>)>,
+    /// What was fitted last.
+    pub last_fitting: Option<&'a FittingRow>,
+}
+
+pub(super) fn corrupt(e: impl std::fmt::Display) -> ApiError {
+    ApiError::Internal(format!("stored row: {e}"))
+}
+
+pub(super) fn fraction(value: Option<f64>) -> Result<Option<Fraction>, ApiError> {
+    value.map(Fraction::new).transpose().map_err(corrupt)
+}
+
+pub(super) fn watt(value: Option<f64>) -> Result<Option<Watt>, ApiError> {
+    value.map(Watt::new).transpose().map_err(corrupt)
+}
+
+/// What sits in a part's place now.
+///
+/// # Errors
+/// [`ApiError::Internal`] for rows that cannot be.
+pub fn sitting<'a>(row: &PartRow, tray: &'a TrayRows) -> Result<Sitting<'a>, ApiError> {
+    let last_fitting = tray.fittings.iter().rfind(|f| f.part_id == row.id);
+    let mut readings = Vec::new();
+    let (part, against) = match last_fitting {
+        Some(f) => {
+            let shown = Shown::Value { si: f.measured_ohm };
+            readings.push((Reading::of(ReadQuantity::Resistance, shown), None));
+            (Some(fitted(f)?), Some("fitted"))
+        }
+        None => as_found(row)?,
+    };
+    for r in tray.readings.iter().filter(|r| r.part_id == row.id && r.struck.is_none()) {
+        if last_fitting.is_none_or(|f| r.taken_at > f.fitted_at) {
+            readings.push((r.reading()?, Some(r)));
+        }
+    }
+    // What is seen on a part that was taken out is not seen on what was fitted.
+    let looks = if last_fitting.is_some() { vec![] } else { looks(row)? };
+    let position = row.position.as_deref().map(stored).transpose()?;
+    Ok(Sitting { part, against, position, circuit: circuit(row, tray)?, looks, readings, last_fitting })
+}
+
+/// The part as it was found, whatever was fitted since: for the question why it failed.
+///
+/// # Errors
+/// [`ApiError::Internal`] for rows that cannot be.
+pub fn before_any_fitting<'a>(row: &PartRow, tray: &'a TrayRows) -> Result<Sitting<'a>, ApiError> {
+    let first = tray.fittings.iter().find(|f| f.part_id == row.id);
+    let (part, against) = as_found(row)?;
+    let readings = tray
+        .readings
+        .iter()
+        .filter(|r| r.part_id == row.id && r.struck.is_none())
+        .filter(|r| first.is_none_or(|f| r.taken_at <= f.fitted_at))
+        .map(|r| Ok((r.reading()?, Some(r))))
+        .collect::<Result<_, ApiError>>()?;
+    Ok(Sitting {
+        part,
+        against,
+        position: row.position.as_deref().map(stored).transpose()?,
+        circuit: circuit(row, tray)?,
+        looks: looks(row)?,
+        readings,
+        last_fitting: None,
+    })
+}
+
+fn looks(row: &PartRow) -> Result<Vec<Look>, ApiError> {
+    row.looks.iter().map(|l| stored(l)).collect()
+}
+
+/// What is known of the circuit: as said, and the feed as it stands on the tray.
+fn circuit(row: &PartRow, tray: &TrayRows) -> Result<Circuit, ApiError> {
+    let mut circuit = Circuit::default();
+    if let Some(feed) = row.feed_id.and_then(|id| tray.parts.iter().find(|p| p.id == id)) {
+        let fitted = tray.fittings.iter().rfind(|f| f.part_id == feed.id);
+        let ohms = fitted.map(|f| f.ohm).or(feed.marked).or(feed.sheet);
+        if let Some(v) = ohms {
+            circuit.set_si(Fact::FeedResistor, v).map_err(corrupt)?;
+        }
+        if let Some(v) = fitted.and_then(|f| f.watts).or(feed.watts).filter(|w| *w > 0.0) {
+            circuit.set_si(Fact::FeedPower, v).map_err(corrupt)?;
+        }
+    }
+    for (name, value) in row.facts.as_object().into_iter().flatten() {
+        let fact: Fact = stored(name)?;
+        circuit.set_si(fact, value.as_f64().unwrap_or_default()).map_err(corrupt)?;
+    }
+    Ok(circuit)
+}
+
+fn fitted(f: &FittingRow) -> Result<Part, ApiError> {
+    Ok(Part::Resistor(Resistor {
+        family: stored(&f.family)?,
+        value: Ohm::new(f.ohm).map_err(corrupt)?,
+        tolerance: fraction(Some(f.tolerance))?,
+        power: watt(f.watts)?,
+    }))
+}
+
+fn as_found(row: &PartRow) -> Result<(Option<Part>, Option<&'static str>), ApiError> {
+    let family: Option<MadeOf> = row.family.as_deref().map(stored).transpose()?;
+    let against = match (row.marked, row.sheet) {
+        (Some(_), _) => Some("marked"),
+        (None, Some(_)) => Some("sheet"),
+        (None, None) => None,
+    };
+    let value = row.marked.or(row.sheet);
+    let part = match row.kind()? {
+        PartKind::Resistor => match (value, family.and_then(MadeOf::resistor)) {
+            (Some(v), Some(family)) => Some(Part::Resistor(Resistor {
+                family,
+                value: Ohm::new(v).map_err(corrupt)?,
+                tolerance: fraction(row.tolerance)?,
+                power: watt(row.watts)?,
+            })),
+            _ => None,
+        },
+        PartKind::Capacitor => match value {
+            Some(v) => Some(Part::Capacitor(capacitor(row, v, family)?)),
+            None => None,
+        },
+        PartKind::Coil => Some(Part::Coil(Coil {
+            family: family.and_then(MadeOf::coil),
+            resistance: row.winding.map(Ohm::new).transpose().map_err(corrupt)?,
+            inductance: value.map(Henry::new).transpose().map_err(corrupt)?,
+        })),
+        PartKind::Diode => Some(Part::Diode(Diode {
+            family: family.and_then(MadeOf::diode),
+            plates: row.plates.and_then(|n| u16::try_from(n).ok()).unwrap_or(1),
+        })),
+        PartKind::Lamp => None,
+    };
+    let against = match &part {
+        Some(Part::Coil(c)) if c.resistance.is_some() => Some("sheet"),
+        _ => against,
+    };
+    Ok((part, against))
+}
+
+fn capacitor(row: &PartRow, value: f64, family: Option<MadeOf>) -> Result<Capacitor, ApiError> {
+    let mark: Option<MeaningView> =
+        row.mark.clone().map(serde_json::from_value).transpose().map_err(corrupt)?;
+    let tolerance = mark.as_ref().and_then(|m| m.tolerance.as_ref());
+    let sides = (tolerance.map(|t| t.minus), tolerance.map(|t| t.plus));
+    // A can's sections carry their own volts; the least of them counts for the whole.
+    let rated = mark
+        .as_ref()
+        .and_then(|m| m.voltage.or(m.sections.iter().filter_map(|s| s.voltage).min_by(f64::total_cmp)));
+    let this_year = OffsetDateTime::now_utc().year();
+    Ok(Capacitor {
+        family: family.and_then(MadeOf::capacitor),
+        value: Farad::new(value).map_err(corrupt)?,
+        minus: fraction(sides.0.or(row.tolerance))?,
+        plus: fraction(sides.1.or(row.tolerance))?,
+        rated: rated.and_then(|v| Volt::new(v).ok()).filter(|v| *v > Volt::ZERO),
+        safety: mark.as_ref().is_some_and(|m| m.safety.is_some()),
+        years: row.made.and_then(|y| u16::try_from(this_year - y).ok()),
+        new: false,
+        test_warm: row.test_warm,
+    })
+}
+
+/// What is known of the circuit, as it is stored.
+#[must_use]
+pub fn stored_facts(circuit: &Circuit) -> Value {
+    Value::Object(circuit.known().map(|(f, v)| (f.name().to_owned(), Value::from(v))).collect())
+}
