@@ -39,7 +39,7 @@ test('by keyboard: printed, weighed with a measurement, started as a part', asyn
   await expect(bench.strip('C4')).toContainText('50')
   await expect(bench.station).toContainText('50 nF · 400 V DC')
   // A capacitor can be read here and no more so far: the other steps are not shown.
-  await expect(bench.station.getByRole('navigation').getByRole('button')).toHaveCount(1)
+  await expect(bench.station.getByRole('navigation').getByRole('button')).toHaveCount(3)
 })
 
 test('by mouse: a mica block dot by dot, the drawing and the text follow each other', async ({ bench, page }) => {

@@ -67,11 +67,11 @@ const alt = computed(
     <text :x="LEFT + WIDTH" y="89" class="unit">{{ gauge.unit }}</text>
     <path :d="`M${school.low} 33v24M${school.high} 33v24`" class="edge" />
     <template v-if="schoolDiffers">
-      <text :x="school.low" y="89" class="percent own">−{{ gauge.school.text }}</text>
-      <text :x="school.high" y="89" class="percent own">+{{ gauge.school.text }}</text>
+      <text :x="school.low" y="89" class="percent own">{{ gauge.school.low_text }}</text>
+      <text :x="school.high" y="89" class="percent own">{{ gauge.school.high_text }}</text>
     </template>
-    <text :x="marked.low" y="89" class="percent">−{{ gauge.marked.text }}</text>
-    <text :x="marked.high" y="89" class="percent">+{{ gauge.marked.text }}</text>
+    <text :x="marked.low" y="89" class="percent">{{ gauge.marked.low_text }}</text>
+    <text :x="marked.high" y="89" class="percent">{{ gauge.marked.high_text }}</text>
     <path :d="`M${nominal} 29v31`" class="nominal" />
     <text :x="nominal + shift(nominalAnchor)" y="22" class="label" :class="nominalAnchor">
       {{ words.gauge[against] }} {{ gauge.nominal.number }}

@@ -6,11 +6,15 @@ import type { Gauge, Reading } from '../api/client'
  * The readings one after the other on the gauge's scale, with the school's window behind them: a
  * part that creeps back after the iron is seen. Drawn from two readings on.
  */
-const props = defineProps<{ readings: Reading[]; gauge: Gauge }>()
+const props = defineProps<{ readings: Reading[]; gauge: Gauge; quantity?: Reading['quantity'] }>()
 
 const W = 440
 const H = 74
-const shown = computed(() => props.readings.filter((r) => !r.before_fitting && r.measured).slice(-12))
+const shown = computed(() =>
+  props.readings
+    .filter((r) => !r.before_fitting && !r.struck && r.measured && r.quantity === props.quantity)
+    .slice(-12),
+)
 const span = computed(() => {
   const values = shown.value.map((r) => r.measured?.value ?? 0)
   const low = Math.min(props.gauge.school.low, ...values)

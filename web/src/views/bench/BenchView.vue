@@ -9,11 +9,13 @@ import TicketDialog from './TicketDialog.vue'
 import TrayList from './TrayList.vue'
 import CardTool from '../reader/CardTool.vue'
 import ReaderTool from '../reader/ReaderTool.vue'
+import WorkshopTool from '../workshop/WorkshopTool.vue'
 import StationPanel from '../station/StationPanel.vue'
 import { provideBench } from './useBench'
 
 const bench = provideBench()
 const owl = ref<InstanceType<typeof OwlLine>>()
+const tray = ref<InstanceType<typeof TrayList>>()
 const station = ref<InstanceType<typeof StationPanel>>()
 const reader = ref<InstanceType<typeof ReaderTool>>()
 const dialog = ref<'keys' | 'new' | 'edit' | null>(null)
@@ -32,7 +34,8 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
     return
   }
   // With Num Lock off the pad's keys are arrows, and stay so.
-  const digit = e.code.startsWith('Numpad') && /^[0-9.,]$/.test(e.key)
+  const pad = e.code.startsWith('Numpad')
+  const digit = pad && /^[0-9.,]$/.test(e.key)
   if (digit || e.key === '=') {
     owl.value?.begin(digit ? `=${e.key}` : '=')
     e.preventDefault()
@@ -44,10 +47,16 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
   if (e.key === 'Escape' && bench.tool.value)
     void bench.openTool(bench.tool.value === 'cards' ? 'reader' : null)
   else if (e.key === 'r' || e.key === 'R') void bench.openTool('reader')
+  else if (e.key === 'w' || e.key === 'W') void bench.openTool('workshop')
+  else if (pad && e.key === '+') tray.value?.move(1)
+  else if (pad && e.key === '-') tray.value?.move(-1)
+  else if (e.key === 'f' || e.key === 'F') tray.value?.find()
+  else if (e.key === 'o' || e.key === 'O') tray.value?.turn()
+  else if (e.key === 'm' || e.key === 'M') tray.value?.measure()
   else if (step && bench.part.value) bench.go({ step })
   else if (e.key === '/') owl.value?.begin('')
-  else if (e.key === 'ArrowDown') bench.move(1)
-  else if (e.key === 'ArrowUp') bench.move(-1)
+  else if (e.key === 'ArrowDown') tray.value?.move(1)
+  else if (e.key === 'ArrowUp') tray.value?.move(-1)
   else if (e.key === '[') bench.moveTicket(-1)
   else if (e.key === ']') bench.moveTicket(1)
   else if (e.key === '?') dialog.value = 'keys'
@@ -67,12 +76,14 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
       @keys="dialog = 'keys'"
       @edit="dialog = 'edit'"
       @reader="bench.openTool('reader')"
+      @workshop="bench.openTool('workshop')"
     />
     <main>
       <ReaderTool v-if="bench.tool.value === 'reader'" ref="reader" />
       <CardTool v-else-if="bench.tool.value === 'cards'" />
+      <WorkshopTool v-else-if="bench.tool.value === 'workshop'" />
       <template v-else>
-        <TrayList @add="owl?.begin('')" />
+        <TrayList ref="tray" @add="owl?.begin('')" />
         <StationPanel ref="station" />
       </template>
     </main>

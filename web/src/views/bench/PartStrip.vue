@@ -7,14 +7,14 @@ import { shapeOf } from '../../drawing/shapes'
 import VerdictMark from '../../drawing/VerdictMark.vue'
 import { words } from '../../words/en'
 
-const props = defineProps<{ part: Part; selected: boolean }>()
+const props = defineProps<{ part: Part; selected: boolean; free?: boolean }>()
 defineEmits<{ select: [] }>()
 
 const fitted = computed(() => props.part.fittings.at(-1))
 /** What the strip says at its end: a verdict where there is one, otherwise what is still to do. */
 const verdict = computed<{ shape: Verdict | null; text: string; tone: string }>(() => {
   const p = props.part
-  if (p.kind !== 'resistor' && p.standing === 'unmeasured') {
+  if (!p.steps.includes('measure') && p.standing === 'unmeasured') {
     return { shape: null, text: words.standing.read, tone: 'open' }
   }
   switch (p.standing) {
@@ -32,15 +32,19 @@ const verdict = computed<{ shape: Verdict | null; text: string; tone: string }>(
   }
 })
 const tone = (v: Verdict) => (v === 'measure again' ? 'again' : v)
-const under = computed(() =>
-  [
-    props.part.position && props.part.place,
-    props.part.pair && `pair with ${props.part.pair.name}`,
-    props.part.note,
+const under = computed(() => {
+  const p = props.part
+  if (props.free) return p.isolate
+  const group = p.group.map((g) => g.name).join(', ')
+  return [
+    p.looks.join(', '),
+    p.position && p.place,
+    group && `${p.group.length > 1 ? 'group' : 'pair'} with ${group}`,
+    p.note,
   ]
     .filter(Boolean)
-    .join(' · '),
-)
+    .join(' · ')
+})
 /** What stands on a part without bands. */
 const print = computed(() => {
   const m = props.part.mark
@@ -62,7 +66,9 @@ const measured = computed(() => props.part.measured?.measured ?? fitted.value?.m
   >
     <span class="ref num">
       {{ part.name
-      }}<span v-if="part.disagreement" class="differs" :title="part.disagreement.question">
+      }}<span v-if="part.cause && !part.cause.answer" class="why" :title="part.cause.question">
+        <span aria-hidden="true">?</span><span class="sr">{{ part.cause.question }}</span> </span
+      ><span v-if="part.disagreement" class="differs" :title="part.disagreement.question">
         <span aria-hidden="true">≠</span><span class="sr">{{ words.disagreement.short }}</span>
       </span>
     </span>
@@ -113,6 +119,10 @@ const measured = computed(() => props.part.measured?.measured ?? fitted.value?.m
   font-weight: 700;
   display: block;
   line-height: 1;
+}
+.why {
+  color: var(--replace);
+  font-weight: 700;
 }
 .where {
   min-width: 0;

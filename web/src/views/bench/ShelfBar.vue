@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { useStorage } from '@vueuse/core'
-import { watchEffect } from 'vue'
+import { computed, watchEffect } from 'vue'
 import OwlMark from '../../drawing/OwlMark.vue'
 import { words } from '../../words/en'
 import { useBench } from './useBench'
 
 const bench = useBench()
-const emit = defineEmits<{ add: []; keys: []; edit: []; reader: [] }>()
+const emit = defineEmits<{ add: []; keys: []; edit: []; reader: []; workshop: [] }>()
+const reading = computed(() => bench.tool.value === 'reader' || bench.tool.value === 'cards')
 const light = useStorage<'night' | 'day'>('owl-light', 'night')
 watchEffect(() => document.documentElement.classList.toggle('day', light.value === 'day'))
 </script>
@@ -37,11 +38,19 @@ watchEffect(() => document.documentElement.classList.toggle('day', light.value =
     <div class="tools">
       <button
         class="tool"
-        :class="{ on: bench.tool.value }"
-        :aria-pressed="bench.tool.value !== null"
-        @click="bench.tool.value ? bench.openTool(null) : emit('reader')"
+        :class="{ on: reading }"
+        :aria-pressed="reading"
+        @click="reading ? bench.openTool(null) : emit('reader')"
       >
         {{ words.reader.open }} <kbd>R</kbd>
+      </button>
+      <button
+        class="tool"
+        :class="{ on: bench.tool.value === 'workshop' }"
+        :aria-pressed="bench.tool.value === 'workshop'"
+        @click="bench.tool.value === 'workshop' ? bench.openTool(null) : emit('workshop')"
+      >
+        {{ words.workshop.open }} <kbd>W</kbd>
       </button>
       <button class="add" @click="emit('add')">{{ words.shelf.add }} <kbd>N</kbd></button>
       <button @click="light = light === 'day' ? 'night' : 'day'">

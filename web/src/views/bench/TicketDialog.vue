@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { computed, reactive, ref } from 'vue'
-import { api, newKey, told, type Problem, type Ticket } from '../../api/client'
+import { computed, onMounted, reactive, ref } from 'vue'
+import { api, newKey, Problem, told, type Policy, type Ticket } from '../../api/client'
 import Field from '../../components/Field.vue'
 import PaperSheet from '../../components/PaperSheet.vue'
 import { words } from '../../words/en'
@@ -15,6 +15,7 @@ const form = reactive({
   class: props.change?.class ?? ('isolated' as Ticket['class']),
   school: props.change?.school ?? ('test first' as Ticket['school']),
   tight: props.change?.tight ?? false,
+  policy: props.change?.policy?.id ?? null,
   complaint: props.change?.complaint ?? '',
 })
 const untouched = JSON.stringify(form)
@@ -23,6 +24,27 @@ const id = newKey()
 const wrong = ref<Problem | null>(null)
 const at = (field: string) => (wrong.value?.field === field ? wrong.value.detail : null)
 const school = computed(() => bench.workshop.value?.schools.find((s) => s.school === form.school))
+
+/** The workshop's own copies of the schools, to be chosen as a school is. */
+const copies = ref<Policy[]>([])
+onMounted(async () => {
+  try {
+    copies.value = (await told(api.GET('/api/policies'))).copies
+  } catch (e) {
+    if (!(e instanceof Problem)) throw e
+  }
+})
+const follows = computed({
+  get: () => form.policy ?? form.school,
+  set: (value: string) => {
+    const copy = copies.value.find((c) => c.id === value)
+    form.policy = copy?.id ?? null
+    if (copy) {
+      form.school = copy.school
+      form.tight = copy.tight
+    } else form.school = value as Ticket['school']
+  },
+})
 
 async function save() {
   const body = { ...form, tight: form.tight && school.value?.has_tight === true }
@@ -67,17 +89,23 @@ async function save() {
           :wrong="at('tight')"
           :hint="school?.in_words"
         >
-          <ElSelect :id="at_" v-model="form.school" :teleported="false">
+          <ElSelect :id="at_" v-model="follows" :teleported="false">
             <ElOption
               v-for="s in bench.workshop.value?.schools ?? []"
               :key="s.school"
               :value="s.school"
               :label="s.school"
             />
+            <ElOption
+              v-for="c in copies"
+              :key="c.id ?? c.name"
+              :value="c.id ?? ''"
+              :label="`${c.name}, ${words.ticket.copyOf} ${c.school}`"
+            />
           </ElSelect>
         </Field>
       </div>
-      <ElCheckbox v-if="school?.has_tight" v-model="form.tight" :label="words.ticket.tight" />
+      <ElCheckbox v-if="school?.has_tight && !form.policy" v-model="form.tight" :label="words.ticket.tight" />
       <Field v-slot="{ id: at_ }" :label="words.ticket.complaint" :wrong="at('complaint')">
         <ElInput :id="at_" v-model="form.complaint" type="textarea" :rows="3" />
       </Field>

@@ -1,12 +1,16 @@
 <script setup lang="ts">
-import { nextTick, useTemplateRef, watch } from 'vue'
+import { nextTick, ref, useTemplateRef, watch } from 'vue'
 import { words } from '../../words/en'
 import PartStrip from './PartStrip.vue'
 import { useBench } from './useBench'
+import { ORDERS, useTrayOrder } from './useTrayOrder'
 
 const bench = useBench()
 const emit = defineEmits<{ add: [] }>()
 const rows = useTemplateRef<HTMLElement>('rows')
+const finder = ref<HTMLInputElement>()
+const tray = useTrayOrder(bench)
+const { order, filter, toMeasure, parts } = tray
 
 watch(
   () => bench.part.value?.id,
@@ -15,10 +19,56 @@ watch(
     rows.value?.querySelector('[aria-current=true]')?.scrollIntoView({ block: 'nearest' })
   },
 )
+/** Part after or before, in the order that is seen. */
+function move(by: number) {
+  const at = parts.value.findIndex((p) => p.id === bench.part.value?.id)
+  const next = parts.value[Math.min(Math.max(at + by, 0), parts.value.length - 1)]
+  if (next) bench.select(next.name)
+}
+const joins = (i: number) => {
+  const [p, before] = [parts.value[i], parts.value[i - 1]]
+  return p?.group.some((g) => g.id === before?.id) ?? false
+}
+defineExpose({
+  move,
+  turn: tray.turn,
+  find: () => finder.value?.focus(),
+  measure: () => (toMeasure.value = !toMeasure.value),
+})
 </script>
 
 <template>
   <section class="tray" :aria-label="words.tray.label">
+    <div v-if="(bench.ticket.value?.parts.length ?? 0) > 3" class="sort">
+      <div class="orders" role="group" :aria-label="words.tray.order">
+        <button
+          v-for="o in ORDERS"
+          :key="o"
+          :class="{ on: order === o }"
+          :aria-pressed="order === o"
+          @click="order = o"
+        >
+          {{ words.tray.orders[o] }}
+        </button>
+      </div>
+      <button
+        class="only"
+        :class="{ on: toMeasure }"
+        :aria-pressed="toMeasure"
+        @click="toMeasure = !toMeasure"
+      >
+        {{ words.tray.toMeasure }} <kbd>M</kbd>
+      </button>
+      <input
+        ref="finder"
+        v-model="filter"
+        class="find"
+        :aria-label="words.tray.filter"
+        :placeholder="`${words.tray.filter}: ${words.tray.filterExample}`"
+        autocomplete="off"
+        @keydown.enter.prevent="parts[0] && bench.select(parts[0].name)"
+      />
+    </div>
     <div v-if="bench.ticket.value" class="head columns" aria-hidden="true">
       <span>{{ words.tray.part }}</span>
       <span></span>
@@ -39,9 +89,17 @@ watch(
         <p v-if="bench.ticket.value.parts.length === 0" class="empty">
           {{ words.tray.empty }}<br /><code class="num">{{ words.tray.emptyExample }}</code>
         </p>
+        <p v-if="bench.ticket.value.parts.length && !parts.length" class="empty">
+          {{ toMeasure && !filter.trim() ? words.tray.allMeasured : words.tray.noneMatch }}
+        </p>
         <ul>
-          <li v-for="p in bench.ticket.value.parts" :key="p.id">
-            <PartStrip :part="p" :selected="p.id === bench.part.value?.id" @select="bench.select(p.name)" />
+          <li v-for="(p, i) in parts" :key="p.id" :class="{ joined: joins(i) }">
+            <PartStrip
+              :part="p"
+              :selected="p.id === bench.part.value?.id"
+              :free="toMeasure"
+              @select="bench.select(p.name)"
+            />
           </li>
         </ul>
         <button class="add" @click="emit('add')">+ {{ words.tray.add }} <kbd>/</kbd></button>
@@ -61,13 +119,65 @@ watch(
 </style>
 <style scoped>
 .tray {
-  padding: 10px 12px 0 20px;
+  padding: 10px 12px 0 14px;
   min-width: 0;
   min-height: 0;
   display: grid;
-  grid-template-rows: auto minmax(0, 1fr);
+  grid-template-rows: auto auto minmax(0, 1fr);
+}
+.sort {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  padding: 0 12px 8px 8px;
+  min-width: 0;
+}
+.orders {
+  display: flex;
+  border: 1px solid var(--edge);
+  border-radius: 8px;
+  overflow: hidden;
+}
+.orders button,
+.only {
+  min-height: 40px;
+  padding: 4px 12px;
+  font-size: 13px;
+  color: var(--muted);
+  white-space: nowrap;
+}
+.only {
+  border: 1px solid var(--edge);
+  border-radius: 8px;
+}
+.sort .on {
+  background: var(--panel);
+  color: var(--light);
+  font-weight: 600;
+}
+.only.on {
+  border-color: var(--again);
+  color: var(--again);
+}
+.find {
+  flex: 1;
+  min-width: 60px;
+  min-height: 40px;
+  background: var(--well);
+  color: var(--well-ink);
+  border: 1px solid var(--well-edge);
+  border-radius: 8px;
+  padding: 4px 12px;
+  font: 400 13.5px var(--text);
+}
+.find::placeholder {
+  color: var(--well-soft);
+}
+.rows {
+  grid-row: 3;
 }
 .head {
+  margin-left: 6px;
   font-size: 12px;
   color: var(--muted);
   padding-bottom: 6px;
@@ -81,7 +191,7 @@ watch(
 }
 .rows {
   overflow-y: auto;
-  padding: 2px 4px 8px 2px;
+  padding: 2px 4px 8px 8px;
   scrollbar-color: var(--edge-strong) transparent;
   scrollbar-width: thin;
 }
@@ -116,6 +226,22 @@ watch(
 }
 li + li {
   margin-top: 6px;
+}
+/* halves of a pair lie together, with a bracket at their left */
+li.joined {
+  margin-top: 0;
+  position: relative;
+}
+li.joined::before {
+  content: '';
+  position: absolute;
+  left: -5px;
+  top: -34px;
+  height: 68px;
+  width: 4px;
+  border: 2px solid var(--lamp);
+  border-right: 0;
+  border-radius: 4px 0 0 4px;
 }
 @media (max-width: 1100px) {
   .tray {

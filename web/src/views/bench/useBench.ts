@@ -18,7 +18,7 @@ import {
 import { words } from '../../words/en'
 
 const STEPS: Step[] = ['read', 'measure', 'judge', 'fit', 'prove']
-const TOOLS = ['reader', 'cards'] as const
+const TOOLS = ['reader', 'cards', 'workshop'] as const
 export type Tool = (typeof TOOLS)[number]
 const KEY: InjectionKey<Bench> = Symbol('bench')
 export type Bench = ReturnType<typeof create>
@@ -106,6 +106,9 @@ function create() {
     if (next) openTicket(next.id)
   }
 
+  async function refreshWorkshop() {
+    workshop.value = await told(api.GET('/api/workshop'))
+  }
   async function refreshShelf() {
     shelf.value = await told(api.GET('/api/tickets'))
   }
@@ -197,6 +200,7 @@ function create() {
     openTicket,
     moveTicket,
     refresh,
+    refreshWorkshop,
     change,
   }
 }

@@ -3,11 +3,15 @@ import { computed, ref } from 'vue'
 import { api, told, type Part, type Verdict } from '../../api/client'
 import Field from '../../components/Field.vue'
 import DriftGauge from '../../drawing/DriftGauge.vue'
+import LimitDial from '../../drawing/LimitDial.vue'
 import VerdictMark from '../../drawing/VerdictMark.vue'
 import { when } from '../../format/time'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
+import CircuitFacts from './CircuitFacts.vue'
 import PartTitle from './PartTitle.vue'
+import ReasonList from './ReasonList.vue'
+import SchoolVerdicts from './SchoolVerdicts.vue'
 import { useDraft } from '../../components/useDraft'
 import { useSending } from './useSending'
 
@@ -21,14 +25,16 @@ const decision = computed(() => (props.part.decision?.stands ? props.part.decisi
 const against = computed(() => (props.part.judged_against ?? 'marked') as 'marked' | 'sheet' | 'fitted')
 /** The reading that decided; the fitted part's own measurement has none in the list. */
 const reading = computed(() => props.part.deciding ?? null)
-const shown = computed(() => reading.value?.measured ?? judgement.value?.gauge.reading?.shown ?? null)
+const shown = computed(() => reading.value?.measured ?? judgement.value?.gauge?.reading?.shown ?? null)
+/** Three dials for an electrolytic; one gauge of the value for the others. */
+const dials = computed(() => judgement.value?.dials ?? [])
+const gauge = computed(() =>
+  dials.value.length || !judgement.value?.gauge?.reading ? null : judgement.value.gauge,
+)
 
-/** The reason whose source is open. */
-const opened = ref<string | null>(null)
 const other = ref(false)
 const decided = ref<Verdict>('keep')
 const why = useDraft(`${props.part.id}:why`, 0)
-const schoolsDiffer = computed(() => new Set(judgement.value?.schools.map((s) => s.verdict)).size > 1)
 
 async function decide(call: Verdict, reason: string) {
   const content = { decided: call, why: reason, version: props.part.version }
@@ -73,7 +79,10 @@ defineExpose({ main, otherwise })
       <PartTitle :part="part" />
       <p v-if="!judgement" class="nothing">{{ words.judge.nothing }}</p>
       <template v-else>
-        <div class="read">
+        <div v-if="dials.length" class="dials">
+          <LimitDial v-for="d in dials" :key="d.quantity" :dial="d" />
+        </div>
+        <div v-else class="read">
           <div class="n num">
             <template v-if="shown">
               {{ shown.number }}<small>{{ shown.unit }}</small>
@@ -82,13 +91,16 @@ defineExpose({ main, otherwise })
             <template v-else>–</template>
           </div>
           <div v-if="reading" class="meta">
-            {{ reading.state }}<template v-if="reading.hot">, {{ words.measure.hotShort }}</template
+            <template v-if="reading.called !== 'resistance'">{{ reading.called }}, </template
+            >{{ reading.state }}<template v-if="reading.hot">, {{ words.measure.hotShort }}</template
             ><br />
-            {{ reading.instrument }}, {{ reading.mode }} {{ reading.accuracy }}<br />
+            {{ reading.instrument || reading.mode }}
+            {{ [reading.test_voltage, reading.test_frequency].filter(Boolean).join(', ') }}
+            {{ reading.accuracy }}<br />
             {{ when(reading.taken_at) }}
           </div>
         </div>
-        <DriftGauge :gauge="judgement.gauge" :against="against" />
+        <DriftGauge v-if="gauge" :gauge="gauge" :against="against" />
         <div class="call" :class="tone(judgement.verdict)" data-test="verdict">
           <VerdictMark :verdict="judgement.verdict" :size="32" />
           <div>
@@ -102,32 +114,12 @@ defineExpose({ main, otherwise })
             </p>
           </div>
         </div>
-        <ul class="reasons">
-          <li v-for="r in judgement.reasons" :key="r.text">
-            <span class="r num">{{ r.rule }}</span><span>{{ r.text }}</span
-            ><button
-              class="s"
-              :aria-expanded="opened === r.text"
-              @click="opened = opened === r.text ? null : r.text"
-            >
-              {{ r.source_short }}
-            </button>
-            <p v-if="opened === r.text" class="source">{{ r.source }}</p>
-          </li>
-        </ul>
-        <div class="schools" :class="{ differ: schoolsDiffer }">
-          <span
-            v-for="s in judgement.schools"
-            :key="s.school"
-            :class="{ own: s.school === bench.ticket.value?.school }"
-          >
-            {{ s.school }} {{ s.limit }}
-            <b :class="tone(s.verdict)"
-              ><VerdictMark :verdict="s.verdict" :size="14" />{{ words.verdict[s.verdict] }}</b
-            >
-          </span>
-        </div>
-        <p class="note">{{ words.judge.restsOn }} {{ judgement.rests_on }}</p>
+        <ReasonList :judgement="judgement" />
+        <CircuitFacts :key="part.id" :part="part" />
+        <SchoolVerdicts :judgement="judgement" :own="bench.ticket.value?.school" />
+        <p v-if="part.family_known?.known_bad" class="note">
+          {{ part.family }}: {{ part.family_known.failure }}
+        </p>
         <p v-if="part.decision && !part.decision.stands && !part.fittings.length" class="note">
           {{ words.judge.stale }}
         </p>
@@ -242,52 +234,11 @@ defineExpose({ main, otherwise })
   font-size: 13.5px;
   color: var(--light);
 }
-.reasons li {
+.dials {
   display: grid;
-  grid-template-columns: 34px 1fr auto;
-  gap: 8px;
-  padding: 6px 0;
-  border-top: 1px solid var(--edge);
-  font-size: 13.5px;
-}
-.r {
-  color: var(--muted);
-  font-size: 12px;
-}
-.s {
-  color: var(--muted);
-  font-size: 12px;
-  align-self: start;
-  text-decoration: underline dotted;
-  text-underline-offset: 3px;
-  padding: 1px 4px;
-}
-.source {
-  grid-column: 2 / -1;
-  color: var(--muted);
-  font-size: 12.5px;
-}
-.schools {
-  display: grid;
-  grid-template-columns: repeat(3, 1fr);
-  gap: 12px;
-  font-size: 12.5px;
-  color: var(--muted);
-  padding: 8px 0;
-  border-top: 1px solid var(--edge);
-}
-.schools > span {
-  display: grid;
-  align-content: start;
-}
-.schools b {
-  font-weight: 600;
-  display: inline-flex;
-  gap: 4px;
-  align-items: center;
-}
-.schools .own {
-  color: var(--light);
+  grid-template-columns: repeat(3, minmax(0, 1fr));
+  gap: 6px;
+  margin: 8px 0 4px;
 }
 .decided .note {
   margin-left: 10px;

@@ -18,6 +18,12 @@ const of = (p: Part) => ({
   position: p.position ?? ('' as const),
   place: p.place,
   pair: p.pair?.name ?? '',
+  fed: p.fed_by?.name ?? '',
+  made: p.made ? String(p.made) : '',
+  plates: p.plates ? String(p.plates) : '',
+  winding: p.winding?.text ?? '',
+  warm: p.test_warm,
+  looks: [...p.looks],
   note: p.note,
 })
 const draft = useDraft(`${props.part.id}:details`, props.part.version)
@@ -28,20 +34,32 @@ watch(
   () => props.part,
   (p) => {
     const now = of(p)
-    const untouched = (Object.keys(now) as (keyof typeof now)[]).filter((k) => form[k] === kept[k])
+    const untouched = (Object.keys(now) as (keyof typeof now)[]).filter(
+      (k) => String(form[k]) === String(kept[k]),
+    )
     for (const k of untouched) Object.assign(form, { [k]: now[k] })
     kept = now
   },
 )
 const dirty = computed(() => JSON.stringify(form) !== JSON.stringify(of(props.part)))
 watch(form, () => (draft.value = dirty.value ? JSON.stringify(form) : ''))
-const resistor = computed(() => props.part.kind === 'resistor')
+const kind = computed(() => props.part.kind)
+const resistor = computed(() => kind.value === 'resistor')
+const positions = computed(
+  () => bench.workshop.value?.words.positions.find((p) => p.kind === kind.value)?.positions ?? [],
+)
 const families = computed(
   () => bench.workshop.value?.words.families.find((f) => f.kind === props.part.kind)?.families ?? [],
 )
 const others = computed(
+  () => bench.ticket.value?.parts.filter((p) => p.id !== props.part.id && p.kind === kind.value) ?? [],
+)
+const feeds = computed(
   () => bench.ticket.value?.parts.filter((p) => p.id !== props.part.id && p.kind === 'resistor') ?? [],
 )
+function look(l: Part['looks'][number]) {
+  form.looks = form.looks.includes(l) ? form.looks.filter((x) => x !== l) : [...form.looks, l]
+}
 
 async function keep() {
   const before = of(props.part)
@@ -53,6 +71,12 @@ async function keep() {
   if (form.place !== before.place) body.place = form.place
   if (form.pair !== before.pair) body.pair = form.pair
   if (form.note !== before.note) body.note = form.note
+  if (form.fed !== before.fed) body.fed_by = form.fed
+  if (form.made !== before.made) body.made = form.made
+  if (form.plates !== before.plates) body.plates = form.plates
+  if (form.winding !== before.winding) body.winding = form.winding
+  if (form.warm !== before.warm) body.test_warm = form.warm
+  if (String(form.looks) !== String(before.looks)) body.looks = form.looks
   await send(body, () =>
     told(api.PATCH('/api/parts/{id}', { params: { path: { id: props.part.id } }, body })),
   )
@@ -72,21 +96,67 @@ async function keep() {
         <ElOption v-for="f in families" :key="f" :value="f" :label="f" />
       </ElSelect>
     </Field>
-    <Field v-if="resistor" v-slot="{ id }" :label="words.read.position" :wrong="wrong('position')">
+    <Field v-if="positions.length" v-slot="{ id }" :label="words.read.position" :wrong="wrong('position')">
       <ElSelect :id="id" v-model="form.position" :empty-values="[null]" :value-on-clear="null">
         <ElOption value="" :label="words.read.noPosition" />
-        <ElOption v-for="p in bench.workshop.value?.words.positions ?? []" :key="p" :value="p" :label="p" />
+        <ElOption v-for="p in positions" :key="p" :value="p" :label="p" />
       </ElSelect>
     </Field>
     <Field v-slot="{ id }" :label="words.read.place" :wrong="wrong('place')">
       <ElInput :id="id" v-model="form.place" autocomplete="off" />
     </Field>
-    <Field v-if="resistor" v-slot="{ id }" :label="words.read.pair" :wrong="wrong('pair')">
+    <Field v-if="kind === 'coil'" v-slot="{ id }" :label="words.read.winding" :wrong="wrong('winding')">
+      <ElInput :id="id" v-model="form.winding" autocomplete="off" />
+    </Field>
+    <Field v-if="kind === 'diode'" v-slot="{ id }" :label="words.read.plates" :wrong="wrong('plates')">
+      <ElInput :id="id" v-model="form.plates" autocomplete="off" />
+    </Field>
+    <Field v-if="kind === 'capacitor'" v-slot="{ id }" :label="words.read.fedBy" :wrong="wrong('fed_by')">
+      <ElSelect :id="id" v-model="form.fed" :empty-values="[null]" :value-on-clear="null">
+        <ElOption value="" :label="words.read.noPosition" />
+        <ElOption v-for="p in feeds" :key="p.id" :value="p.name" :label="p.name" />
+      </ElSelect>
+    </Field>
+    <Field v-if="kind === 'capacitor'" v-slot="{ id }" :label="words.read.made" :wrong="wrong('made')">
+      <ElInput :id="id" v-model="form.made" autocomplete="off" />
+    </Field>
+    <Field
+      v-if="kind === 'resistor' || kind === 'coil'"
+      v-slot="{ id }"
+      :label="words.read.pair"
+      :wrong="wrong('pair')"
+    >
       <ElSelect :id="id" v-model="form.pair" :empty-values="[null]" :value-on-clear="null">
         <ElOption value="" label="–" />
         <ElOption v-for="p in others" :key="p.id" :value="p.name" :label="p.name" />
       </ElSelect>
     </Field>
+    <div v-if="part.can_look.length" class="wide" role="group" :aria-label="words.read.looks">
+      <span class="label">{{ words.read.looks }}</span>
+      <div class="looks">
+        <button
+          v-for="l in part.can_look"
+          :key="l"
+          type="button"
+          :aria-pressed="form.looks.includes(l)"
+          :class="{ on: form.looks.includes(l) }"
+          @click="look(l)"
+        >
+          {{ l }}
+        </button>
+        <button
+          v-if="kind === 'capacitor'"
+          type="button"
+          class="warm"
+          :aria-pressed="form.warm"
+          :class="{ on: form.warm }"
+          @click="form.warm = !form.warm"
+        >
+          {{ words.read.warm }}
+        </button>
+      </div>
+      <span v-if="wrong('looks')" class="wrong" role="alert">{{ wrong('looks') }}</span>
+    </div>
     <Field v-slot="{ id }" class="wide" :label="words.read.note" :wrong="wrong('note')">
       <ElInput :id="id" v-model="form.note" autocomplete="off" />
     </Field>
@@ -105,5 +175,39 @@ async function keep() {
 }
 .wide {
   grid-column: 1 / -1;
+}
+.label {
+  font-size: 12.5px;
+  color: var(--muted);
+}
+.looks {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  margin-top: 3px;
+}
+.looks button {
+  min-height: 40px;
+  padding: 4px 12px;
+  border: 1px solid var(--edge-strong);
+  border-radius: 8px;
+}
+.looks .on {
+  border-color: var(--replace);
+  color: var(--replace);
+  background: var(--replace-low);
+  font-weight: 600;
+}
+.looks .warm {
+  border-style: dashed;
+}
+.looks .warm.on {
+  border-color: var(--lamp);
+  color: var(--numeral);
+  background: var(--baize);
+}
+.wrong {
+  color: var(--replace);
+  font-size: 13px;
 }
 </style>

@@ -4,6 +4,7 @@ import type { Step } from '../../api/client'
 import CautionSign from '../../drawing/CautionSign.vue'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
+import CauseNote from './CauseNote.vue'
 import DisagreementNote from './DisagreementNote.vue'
 import FitStep from './FitStep.vue'
 import JudgeStep from './JudgeStep.vue'
@@ -26,7 +27,7 @@ const done = computed<Record<Step, boolean>>(() => {
   const p = bench.part.value
   const fitted = p?.fittings.length !== 0
   return {
-    read: p?.marked != null || p?.sheet != null,
+    read: p?.marked != null || p?.sheet != null || p?.winding != null || p?.family != null,
     measure: p?.measured != null || fitted,
     judge: p?.decision?.stands === true || fitted,
     fit: fitted,
@@ -59,7 +60,10 @@ defineExpose({
           <CautionSign /><span>{{ c.text }}</span>
         </p>
       </div>
-      <DisagreementNote :key="bench.part.value.id" :part="bench.part.value" />
+      <div class="questions">
+        <DisagreementNote :key="bench.part.value.id" :part="bench.part.value" />
+        <CauseNote :key="bench.part.value.id" :part="bench.part.value" />
+      </div>
       <component
         :is="steps[bench.step.value]"
         :key="`${bench.part.value.id}-${bench.step.value}`"

@@ -1,0 +1,52 @@
+import { useStorage } from '@vueuse/core'
+import { computed, ref } from 'vue'
+import type { Part } from '../../api/client'
+import type { Bench } from './useBench'
+
+export const ORDERS = ['sheet', 'worst', 'position'] as const
+export type Order = (typeof ORDERS)[number]
+
+/** In which order the strips lie on the tray, which of them are shown, and which belong together. */
+export function useTrayOrder(bench: Bench) {
+  const order = useStorage<Order>('owl-order', 'sheet')
+  const filter = ref('')
+  const toMeasure = ref(false)
+
+  const open = (p: Part) =>
+    p.steps.includes('measure') &&
+    !(p.decision?.stands && p.decision.decided !== 'measure again') &&
+    (p.standing === 'unmeasured' || p.standing === 'failed' || p.judgement?.verdict === 'measure again')
+
+  function fits(p: Part): boolean {
+    if (toMeasure.value && !open(p)) return false
+    const wanted = filter.value.trim().toLowerCase()
+    const text = [p.name, p.kind, p.position, p.place, p.family, p.note, p.judgement?.verdict, p.standing]
+    return wanted.split(/\s+/).every((w) => text.join(' ').toLowerCase().includes(w))
+  }
+
+  const parts = computed(() => {
+    const shown = (bench.ticket.value?.parts ?? []).filter(fits)
+    // The places in the order in which the workshop names them, the parts without one last.
+    const places = (bench.workshop.value?.words.positions ?? []).flatMap((p) => p.positions)
+    const at = (p: Part) => (p.position ? places.indexOf(p.position) : places.length)
+    if (order.value === 'worst') shown.sort((a, b) => b.urgency - a.urgency)
+    if (order.value === 'position') shown.sort((a, b) => at(a) - at(b))
+    return together(shown)
+  })
+
+  function turn() {
+    order.value = ORDERS[(ORDERS.indexOf(order.value) + 1) % ORDERS.length] ?? 'sheet'
+  }
+
+  return { order, filter, toMeasure, parts, turn }
+}
+
+/** Parts of a pair or group side by side, behind the first of them. */
+function together(parts: Part[]): Part[] {
+  const out: Part[] = []
+  for (const p of parts) {
+    if (out.includes(p)) continue
+    out.push(p, ...parts.filter((o) => o !== p && p.group.some((g) => g.id === o.id)))
+  }
+  return out
+}

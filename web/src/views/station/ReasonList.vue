@@ -1,0 +1,76 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import type { Judgement } from '../../api/client'
+import { words } from '../../words/en'
+
+/** Why: one line each with its sum, the source a click away; and which number would change the verdict. */
+defineProps<{ judgement: Judgement }>()
+const opened = ref<string | null>(null)
+</script>
+
+<template>
+  <ul class="reasons">
+    <li v-for="r in judgement.reasons" :key="r.text">
+      <span class="r num">{{ r.rule }}</span><span>{{ r.text }}</span
+      ><button
+        class="s"
+        :aria-expanded="opened === r.text"
+        @click="opened = opened === r.text ? null : r.text"
+      >
+        {{ r.source_short }}
+      </button>
+      <p v-if="opened === r.text" class="source">{{ r.source }}</p>
+    </li>
+  </ul>
+  <div v-if="judgement.would_change.length" class="flips" :aria-label="words.judge.wouldChange">
+    <span class="head">{{ words.judge.wouldChange }}</span>
+    <ul>
+      <li v-for="f in judgement.would_change" :key="f.text">{{ f.text }}</li>
+    </ul>
+  </div>
+</template>
+
+<style scoped>
+.reasons li {
+  display: grid;
+  grid-template-columns: 34px 1fr auto;
+  gap: 8px;
+  padding: 6px 0;
+  border-top: 1px solid var(--edge);
+  font-size: 13.5px;
+}
+.reasons li:first-child {
+  font-size: 14.5px;
+  color: var(--light);
+  font-weight: 500;
+}
+.r {
+  color: var(--muted);
+  font-size: 12px;
+}
+.s {
+  color: var(--muted);
+  font-size: 12px;
+  font-weight: 400;
+  align-self: start;
+  text-decoration: underline dotted;
+  text-underline-offset: 3px;
+  padding: 1px 4px;
+}
+.source {
+  grid-column: 2 / -1;
+  color: var(--muted);
+  font-size: 12.5px;
+}
+.flips {
+  display: grid;
+  grid-template-columns: 118px 1fr;
+  gap: 8px;
+  padding: 6px 0;
+  border-top: 1px solid var(--edge);
+  font-size: 13px;
+}
+.head {
+  color: var(--muted);
+}
+</style>

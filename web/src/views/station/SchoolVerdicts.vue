@@ -1,0 +1,53 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Judgement, Verdict } from '../../api/client'
+import VerdictMark from '../../drawing/VerdictMark.vue'
+import { words } from '../../words/en'
+
+/** What each school would say, side by side; why, where they differ. */
+const props = defineProps<{ judgement: Judgement; own?: string }>()
+const tone = (v: Verdict) => (v === 'measure again' ? 'again' : v)
+const differ = computed(() => new Set(props.judgement.schools.map((s) => s.verdict)).size > 1)
+</script>
+
+<template>
+  <div class="schools" :class="{ differ }">
+    <span
+      v-for="s in judgement.schools"
+      :key="s.school"
+      :class="{ own: s.school === own }"
+      :title="s.because || undefined"
+    >
+      {{ s.school }} {{ s.limit }}
+      <b :class="tone(s.verdict)"
+        ><VerdictMark :verdict="s.verdict" :size="14" />{{ words.verdict[s.verdict] }}</b
+      >
+    </span>
+  </div>
+  <p class="note">{{ words.judge.restsOn }} {{ judgement.rests_on }}</p>
+</template>
+
+<style scoped>
+.schools {
+  display: grid;
+  grid-template-columns: repeat(3, 1fr);
+  gap: 12px;
+  font-size: 12.5px;
+  color: var(--muted);
+  padding: 8px 0 4px;
+  border-top: 1px solid var(--edge);
+}
+.schools > span {
+  display: grid;
+  align-content: start;
+}
+.schools b {
+  font-weight: 600;
+  display: inline-flex;
+  gap: 4px;
+  align-items: center;
+}
+.schools .own {
+  color: var(--light);
+}
+</style>

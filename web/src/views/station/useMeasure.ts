@@ -1,0 +1,141 @@
+import { useStorage, watchDebounced } from '@vueuse/core'
+import { computed, ref } from 'vue'
+import { api, Problem, told, type Instrument, type Part, type Reading, type Warning } from '../../api/client'
+import { useDraft } from '../../components/useDraft'
+import type { Bench } from '../bench/useBench'
+import { useSending } from './useSending'
+
+type Way = Instrument['ways'][number]
+
+/** Taking a reading: what is read, with which instrument, how the part sits, and what that cannot tell. */
+export function useMeasure(bench: Bench, part: () => Part) {
+  const { problem, busy, wrong, send } = useSending(bench)
+  const typed = useDraft(`${part().id}:typed`, 0)
+  const state = ref<Reading['state']>(part().measured?.state ?? 'in circuit')
+  const hot = ref(false)
+  const volts = ref('')
+  const hertz = ref('')
+
+  /** What is being read: the first thing that nobody has read yet, or what was chosen. */
+  const chosen = ref<string | null>(null)
+  const readable = computed(() => part().readable)
+  const reading = computed(() => {
+    const counts = part().readings.filter((r) => !r.before_fitting && !r.struck)
+    const open = readable.value.find((q) => !counts.some((r) => q.quantities.includes(r.quantity)))
+    return (
+      readable.value.find((q) => q.called === chosen.value) ??
+      open ??
+      readable.value[0] ?? { called: '', quantities: [] }
+    )
+  })
+
+  /** The ways of measuring it, and the one that was last used for it. */
+  const ways = computed(() =>
+    (bench.workshop.value?.instruments ?? [])
+      .filter((i) => !i.retired)
+      .flatMap((i) =>
+        i.ways
+          .filter((w) => reading.value.quantities.includes(w.quantity))
+          .map((w) => ({ id: w.id, instrument: i, way: w, label: label(i, w) })),
+      ),
+  )
+  const last = useStorage<Record<string, string>>('owl-ways', {})
+  const keptAs = computed(() => `${part().kind}:${reading.value.called}:${part().tester_setting ?? ''}`)
+  const way = computed({
+    get: () => {
+      const kept = ways.value.find((w) => w.id === last.value[keptAs.value])
+      const belongs = ways.value.find((w) => !w.way.setting || w.way.setting === part().tester_setting)
+      return kept ?? belongs ?? ways.value[0] ?? null
+    },
+    set: (w) => {
+      if (w) last.value = { ...last.value, [keptAs.value]: w.id }
+    },
+  })
+  const wayId = computed({
+    get: () => way.value?.id ?? '',
+    set: (id) => (way.value = ways.value.find((w) => w.id === id) ?? null),
+  })
+  const quantity = computed(() => way.value?.way.quantity ?? reading.value.quantities[0])
+
+  /** Leakage wants volts; what is measured with alternating current has a frequency. */
+  const wantsVolts = computed(
+    () => reading.value.quantities.includes('leakage_current') && part().kind !== 'resistor',
+  )
+  const wantsHertz = computed(() => way.value?.way.mode === 'ac')
+
+  const foreseen = ref<Warning[]>([])
+  watchDebounced(
+    [() => part().version, () => part().id, quantity, state, way, volts, hertz],
+    async () => {
+      const q = quantity.value
+      if (!q) return
+      try {
+        const got = await told(
+          api.POST('/api/parts/{id}/foresee', {
+            params: { path: { id: part().id } },
+            body: { quantity: q, state: state.value, way: way.value?.id, ...conditions() },
+          }),
+        )
+        foreseen.value = got.warnings
+      } catch (e) {
+        // What stands in the fields is refused when it is sent, beside its field.
+        if (!(e instanceof Problem)) throw e
+        foreseen.value = []
+      }
+    },
+    { debounce: 120, immediate: true },
+  )
+
+  function conditions() {
+    return {
+      test_voltage: wantsVolts.value ? volts.value : '',
+      test_frequency: wantsHertz.value ? hertz.value : '',
+    }
+  }
+
+  async function take(): Promise<boolean> {
+    const content = {
+      typed: typed.value,
+      quantity: quantity.value,
+      state: state.value,
+      hot: hot.value,
+      way: way.value?.id,
+      ...conditions(),
+    }
+    const done = await send(content, ({ key, confirmed }) =>
+      told(
+        api.POST('/api/parts/{id}/readings', {
+          params: { path: { id: part().id } },
+          body: { ...content, key, confirmed },
+        }),
+      ),
+    )
+    if (done) typed.value = ''
+    return done !== undefined
+  }
+
+  return {
+    problem,
+    busy,
+    wrong,
+    typed,
+    state,
+    hot,
+    volts,
+    hertz,
+    chosen,
+    readable,
+    reading,
+    ways,
+    wayId,
+    way,
+    wantsVolts,
+    wantsHertz,
+    foreseen,
+    take,
+  }
+}
+
+function label(i: Instrument, w: Way): string {
+  return i.ways.length > 1 ? `${i.name} · ${w.name}` : i.name
+}

@@ -1,0 +1,235 @@
+<script setup lang="ts">
+import { reactive } from 'vue'
+import { api, told, type Instrument, type InstrumentBody } from '../../api/client'
+import Field from '../../components/Field.vue'
+import { words } from '../../words/en'
+import { useBench } from '../bench/useBench'
+import { useSending } from '../station/useSending'
+import { newKey } from '../../api/client'
+
+/** One instrument with its ways and ranges, typed as its handbook has them. */
+const props = defineProps<{ change: Instrument | null }>()
+const emit = defineEmits<{ close: [] }>()
+const bench = useBench()
+const { busy, wrong, send, problem } = useSending(bench)
+const id = props.change?.id ?? newKey()
+
+type Way = InstrumentBody['ways'][number] & { ranges: NonNullable<InstrumentBody['ways'][number]['ranges']> }
+const form = reactive({
+  name: props.change?.name ?? '',
+  kind: props.change?.kind ?? ('multimeter' as Instrument['kind']),
+  checked_on: props.change?.checked_on ?? '',
+  retired: props.change?.retired ?? false,
+  ways: (props.change?.ways ?? []).map((w): Way => ({
+    name: w.name,
+    quantity: w.quantity,
+    mode: w.mode,
+    test_frequency: w.test_frequency ?? '',
+    test_voltage: w.test_voltage ?? '',
+    setting: w.setting ?? null,
+    ranges: w.ranges.map((r) => ({ ...r })),
+  })),
+})
+const list = () => bench.workshop.value?.words
+
+function addWay() {
+  form.ways.push({
+    name: '',
+    quantity: 'resistance',
+    mode: 'dc',
+    test_frequency: '',
+    test_voltage: '',
+    setting: null,
+    ranges: [],
+  })
+}
+function addRange(w: Way) {
+  w.ranges.push({
+    up_to: '',
+    percent: w.ranges.at(-1)?.percent ?? '',
+    counts: w.ranges.at(-1)?.counts ?? 0,
+    resolution: '',
+  })
+}
+async function keep() {
+  const body: InstrumentBody = { ...form, id, version: props.change?.version }
+  const done = await send(body, () =>
+    props.change
+      ? told(api.PATCH('/api/instruments/{id}', { params: { path: { id } }, body }))
+      : told(api.POST('/api/instruments', { body })),
+  )
+  if (!done) return
+  await bench.refreshWorkshop()
+  emit('close')
+}
+</script>
+
+<template>
+  <form class="instrument" @submit.prevent="keep">
+    <div class="fields">
+      <div class="top">
+        <Field v-slot="{ id: at }" :label="words.workshop.name" :wrong="wrong('name')">
+          <ElInput :id="at" v-model="form.name" autofocus autocomplete="off" />
+        </Field>
+        <Field v-slot="{ id: at }" :label="words.workshop.kind" :wrong="wrong('kind')">
+          <ElSelect :id="at" v-model="form.kind">
+            <ElOption v-for="k in list()?.instrument_kinds ?? []" :key="k" :value="k" :label="k" />
+          </ElSelect>
+        </Field>
+        <Field v-slot="{ id: at }" :label="words.workshop.checked" :wrong="wrong('checked_on')">
+          <ElInput
+            :id="at"
+            v-model="form.checked_on"
+            :placeholder="words.workshop.checkedExample"
+            autocomplete="off"
+          />
+        </Field>
+        <ElCheckbox v-model="form.retired" :label="words.workshop.retired" />
+      </div>
+      <h3>{{ words.workshop.ways }}</h3>
+      <fieldset v-for="(w, i) in form.ways" :key="i">
+        <legend class="sr">{{ w.name || words.workshop.ways }}</legend>
+        <div class="way">
+          <Field v-slot="{ id: at }" :label="words.workshop.way" :wrong="wrong(`ways[${i}].name`)">
+            <ElInput :id="at" v-model="w.name" autocomplete="off" />
+          </Field>
+          <Field v-slot="{ id: at }" :label="words.workshop.quantity" :wrong="wrong(`ways[${i}].quantity`)">
+            <ElSelect :id="at" v-model="w.quantity">
+              <ElOption
+                v-for="q in list()?.quantities ?? []"
+                :key="q.called + q.quantities[0]"
+                :value="q.quantities[0] ?? ''"
+                :label="q.called"
+              />
+            </ElSelect>
+          </Field>
+          <Field v-slot="{ id: at }" :label="words.workshop.mode">
+            <ElSelect :id="at" v-model="w.mode">
+              <ElOption v-for="m in list()?.modes ?? []" :key="m" :value="m" :label="m" />
+            </ElSelect>
+          </Field>
+          <Field
+            v-if="w.mode === 'ac'"
+            v-slot="{ id: at }"
+            :label="words.workshop.hertz"
+            :wrong="wrong(`ways[${i}].test_frequency`)"
+          >
+            <ElInput :id="at" v-model="w.test_frequency" autocomplete="off" />
+          </Field>
+          <Field v-slot="{ id: at }" :label="words.workshop.volts" :wrong="wrong(`ways[${i}].test_voltage`)">
+            <ElInput :id="at" v-model="w.test_voltage" autocomplete="off" />
+          </Field>
+          <Field v-if="form.kind === 'leakage tester'" v-slot="{ id: at }" :label="words.workshop.setting">
+            <ElSelect :id="at" v-model="w.setting" clearable :value-on-clear="null">
+              <ElOption v-for="s in list()?.settings ?? []" :key="s" :value="s" :label="s" />
+            </ElSelect>
+          </Field>
+          <ElButton class="remove" @click="form.ways.splice(i, 1)">{{ words.workshop.remove }}</ElButton>
+        </div>
+        <p class="note">{{ words.workshop.ranges }}</p>
+        <div v-for="(r, j) in w.ranges" :key="j" class="range">
+          <Field
+            v-for="k in ['up_to', 'percent', 'resolution'] as const"
+            :key="k"
+            v-slot="{ id: at }"
+            :class="k"
+            :label="''"
+            :wrong="wrong(`ways[${i}].ranges[${j}].${k}`)"
+          >
+            <ElInput :id="at" v-model="r[k]" :aria-label="k" autocomplete="off" />
+          </Field>
+          <input
+            v-model.number="r.counts"
+            class="counts"
+            type="text"
+            inputmode="numeric"
+            aria-label="counts"
+          />
+          <button
+            type="button"
+            class="remove"
+            :aria-label="words.workshop.remove"
+            @click="w.ranges.splice(j, 1)"
+          >
+            ✕
+          </button>
+        </div>
+        <p v-if="wrong(`ways[${i}].ranges`)" class="wrong" role="alert">{{ wrong(`ways[${i}].ranges`) }}</p>
+        <ElButton @click="addRange(w)">+ {{ words.workshop.addRange }}</ElButton>
+      </fieldset>
+      <ElButton @click="addWay">+ {{ words.workshop.addWay }}</ElButton>
+      <p v-if="problem && !problem.field" class="wrong" role="alert">{{ problem.detail }}</p>
+    </div>
+    <div class="foot">
+      <ElButton type="primary" native-type="submit" :loading="busy">{{ words.workshop.keep }}</ElButton>
+      <ElButton @click="emit('close')">{{ words.workshop.cancel }}</ElButton>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.instrument {
+  display: grid;
+  grid-template-rows: minmax(0, 1fr) auto;
+  min-height: 0;
+}
+.fields {
+  overflow-y: auto;
+  padding: 16px 20px;
+  display: grid;
+  gap: 12px;
+  align-content: start;
+  justify-items: start;
+}
+.top,
+.way {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
+  gap: 10px 14px;
+  width: 100%;
+  align-items: end;
+}
+h3 {
+  font: 600 16px var(--title);
+}
+fieldset {
+  border: 1px solid var(--edge);
+  border-radius: 10px;
+  padding: 12px 16px;
+  margin: 0;
+  width: 100%;
+  display: grid;
+  gap: 8px;
+  justify-items: start;
+}
+.range {
+  display: grid;
+  grid-template-columns: 140px 110px 70px 140px 40px;
+  gap: 8px;
+  align-items: end;
+}
+.range .resolution {
+  order: 3;
+}
+.range .counts {
+  order: 2;
+  min-height: 40px;
+  background: var(--well);
+  color: var(--well-ink);
+  border: 1px solid var(--well-edge);
+  border-radius: 8px;
+  padding: 4px 12px;
+  font: 400 14px var(--num);
+  width: 100%;
+}
+.range .remove {
+  order: 4;
+  width: 40px;
+  height: 40px;
+  text-align: center;
+  color: var(--muted);
+}
+.wrong {
+  color: var(--replace);
+}
+</style>

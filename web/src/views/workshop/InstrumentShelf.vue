@@ -1,0 +1,127 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import type { Instrument } from '../../api/client'
+import { words } from '../../words/en'
+import { useBench } from '../bench/useBench'
+import InstrumentForm from './InstrumentForm.vue'
+
+/** The instruments as cards: what each measures, how closely, and when it was last checked. */
+const bench = useBench()
+const editing = ref<Instrument | 'new' | null>(null)
+</script>
+
+<template>
+  <InstrumentForm
+    v-if="editing"
+    :key="editing === 'new' ? 'new' : editing.id"
+    :change="editing === 'new' ? null : editing"
+    @close="editing = null"
+  />
+  <div v-else class="shelf">
+    <p v-if="!bench.workshop.value" class="note" role="status">{{ words.workshop.loading }}</p>
+    <p v-else-if="bench.workshop.value.instruments.length === 0" class="note">{{ words.workshop.empty }}</p>
+    <ul>
+      <li v-for="i in bench.workshop.value?.instruments ?? []" :key="i.id">
+        <button class="card" :class="{ retired: i.retired }" @click="editing = i">
+          <span class="head">
+            <b>{{ i.name }}</b>
+            <span
+              >{{ i.kind }}<template v-if="i.retired">, {{ words.workshop.retired }}</template></span
+            >
+          </span>
+          <span v-for="w in i.ways" :key="w.id" class="way">
+            <span>{{ w.name }}</span>
+            <span class="num">{{
+              [w.test_voltage, w.test_frequency].filter(Boolean).join(', ') || w.mode
+            }}</span>
+            <span class="num">{{ w.accuracy ?? `${w.ranges.length} ranges` }}</span>
+          </span>
+          <span class="checked" :class="{ overdue: i.overdue }">
+            <template v-if="i.checked_on"
+              >{{ words.workshop.checked }} <span class="num">{{ i.checked_on }}</span></template
+            >
+            <template v-else>{{ words.workshop.never }}</template>
+            <b v-if="i.overdue">{{ words.workshop.overdue }}</b>
+          </span>
+        </button>
+      </li>
+      <li>
+        <button class="card add" @click="editing = 'new'">+ {{ words.workshop.add }}</button>
+      </li>
+    </ul>
+  </div>
+</template>
+
+<style scoped>
+.shelf {
+  overflow-y: auto;
+  padding: 16px 20px;
+}
+ul {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(376px, 1fr));
+  gap: 14px;
+  align-items: stretch;
+}
+li {
+  display: grid;
+}
+.card {
+  background: linear-gradient(90deg, var(--strip), var(--strip-low));
+  border: 1px solid var(--edge);
+  border-radius: 10px;
+  padding: 12px 16px;
+  display: grid;
+  gap: 4px;
+  align-content: start;
+  min-height: 120px;
+}
+.card:hover {
+  border-color: var(--lamp);
+}
+.retired {
+  opacity: 0.65;
+}
+.head {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+  gap: 10px;
+  margin-bottom: 4px;
+}
+.head b {
+  font: 600 17px/1.2 var(--title);
+}
+.head span {
+  color: var(--muted);
+  font-size: 13px;
+}
+.way {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto 150px;
+  gap: 12px;
+  font-size: 13.5px;
+}
+.way .num {
+  color: var(--muted);
+  font-size: 13px;
+}
+.checked {
+  margin-top: auto;
+  padding-top: 8px;
+  color: var(--muted);
+  font-size: 13px;
+  display: flex;
+  gap: 10px;
+}
+.overdue b {
+  color: var(--watch);
+}
+.add {
+  border-style: dashed;
+  place-items: center;
+  align-content: center;
+  color: var(--muted);
+  font-size: 15px;
+}
+</style>
