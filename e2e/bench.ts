@@ -21,7 +21,8 @@ export class Bench {
   }
 
   strip(name: string): Locator {
-    return this.page.getByRole('region', { name: 'Parts on the tray' }).getByRole('button', { name: new RegExp(`^${name}\\b`) })
+    const tray = this.page.getByRole('region', { name: 'Parts on the tray' })
+    return tray.getByRole('listitem').getByRole('button', { name: new RegExp(`^${name}\\b`) })
   }
 
   /** Opens a new ticket by the interface to programs, and its page. */

@@ -7,11 +7,25 @@ test('five readings in a row with the numeric pad alone', async ({ bench, page }
     for (const digit of value) await page.keyboard.press(`Shift+Numpad${digit}`)
     await page.keyboard.press('NumpadEnter')
     await expect(bench.understood).toContainText(`Taken R4: measures ${value} Ω`)
-    await page.keyboard.press('Escape')
   }
+  await page.keyboard.press('Escape')
   await page.keyboard.press('2')
   await expect(bench.station.locator('.readings li')).toHaveCount(5)
   await expect(bench.station.getByRole('img', { name: /readings in order: 899 Ω, 902 Ω/ })).toBeVisible()
+})
+
+test('five parts in a row with the numeric pad alone', async ({ bench, page }) => {
+  await bench.ticket('Numeric pad row', ['R1 1k 5%', 'R2 2k 5%', 'R3 3k 5%', 'R4 3900 5%', 'R5 5100 5%'])
+  for (const [name, value] of [['R1', '1010'], ['R2', '2020'], ['R3', '3010'], ['R4', '3905'], ['R5', '5150']] as const) {
+    await expect(page.locator('.strip[aria-current=true]')).toContainText(name)
+    for (const digit of value) await page.keyboard.press(`Shift+Numpad${digit}`)
+    await page.keyboard.press('NumpadEnter')
+    await expect(bench.understood).toContainText(`Taken ${name}: measures`)
+    await page.keyboard.press('NumpadAdd')
+  }
+  await expect(bench.strip('R5')).toContainText('5.15')
+  await page.keyboard.press('NumpadSubtract')
+  await expect(page.locator('.strip[aria-current=true]')).toContainText('R4')
 })
 
 test('whoever types right after a dialog keeps the focus', async ({ bench, page }) => {

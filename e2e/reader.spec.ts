@@ -38,7 +38,7 @@ test('by keyboard: printed, weighed with a measurement, started as a part', asyn
   await page.keyboard.press('Enter')
   await expect(bench.strip('C4')).toContainText('50')
   await expect(bench.station).toContainText('50 nF · 400 V DC')
-  // A capacitor can be read here and no more so far: the other steps are not shown.
+  // A capacitor is read, measured and judged here; the other steps are not shown.
   await expect(bench.station.getByRole('navigation').getByRole('button')).toHaveCount(3)
 })
 

@@ -6,9 +6,57 @@ use std::hint::black_box;
 use criterion::{Criterion, criterion_group, criterion_main};
 use owl_core::marking::{Colour, Hints, read_colours, read_text};
 use owl_core::network::{Kind, Stock, Wanted, search};
-use owl_core::part::PartKind;
+use owl_core::part::{Capacitor, CapacitorFamily, Circuit, Family, Part, PartKind, Resistor};
 use owl_core::preferred::{Series, between};
+use owl_core::quantity::{Farad, Fraction, Ohm, Volt};
+use owl_core::reading::{ReadQuantity, Reading, Shown, State};
 use owl_core::say::{Tray, understand};
+use owl_core::verdict::{Case, Policy, School, judge};
+
+/// A tray of 500 parts judged by one school, as when a ticket changes its school.
+fn tray(c: &mut Criterion) {
+    let ohm = |v: f64| Ohm::new(v).unwrap();
+    let resistor = Part::Resistor(Resistor {
+        family: Family::CarbonComposition,
+        value: ohm(47e3),
+        tolerance: Fraction::new(0.1).ok(),
+        power: None,
+    });
+    let electrolytic = Part::Capacitor(Capacitor {
+        family: Some(CapacitorFamily::Electrolytic),
+        value: Farad::new(32e-6).unwrap(),
+        minus: None,
+        plus: None,
+        rated: Volt::new(350.0).ok(),
+        safety: false,
+        years: None,
+        new: false,
+        test_warm: false,
+    });
+    let free = |q, si| Reading { state: State::Lifted, ..Reading::of(q, Shown::Value { si }) };
+    let ohms = [free(ReadQuantity::Resistance, 49e3)];
+    let at_work =
+        Reading { test_voltage: Volt::new(350.0).ok(), ..free(ReadQuantity::LeakageCurrent, 0.3e-3) };
+    let of_can = [free(ReadQuantity::Capacitance, 34e-6), free(ReadQuantity::Esr, 2.0), at_work];
+    let circuit = Circuit::default();
+    let policy = Policy::of(School::KeepOriginal, false).unwrap();
+    let case = |part, readings| Case {
+        part,
+        position: None,
+        readings,
+        partners: &[],
+        circuit: &circuit,
+        looks: &[],
+    };
+    c.bench_function("judge 500 parts by a school", |b| {
+        b.iter(|| {
+            for _ in 0..250 {
+                black_box(judge(case(&resistor, &ohms), policy));
+                black_box(judge(case(&electrolytic, &of_can), policy));
+            }
+        });
+    });
+}
 
 fn rules(c: &mut Criterion) {
     c.bench_function("read four bands", |b| {
@@ -40,6 +88,7 @@ fn rules(c: &mut Criterion) {
     c.bench_function("understand a sentence", |b| {
         b.iter(|| understand(black_box("R31 390k 10% 1W plate load"), &Tray::default()));
     });
+    tray(c);
     for series in [Series::E24, Series::E96] {
         let stock: Vec<Stock> =
             between(series, 1.0, 1e7).into_iter().map(|value| Stock { value, count: None }).collect();

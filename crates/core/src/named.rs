@@ -16,12 +16,16 @@ pub trait Named: Copy + Eq + Sized + 'static {
     /// # Errors
     /// [`UnknownName`], listing the names that there are.
     fn from_name(name: &str) -> Result<Self, UnknownName> {
-        Self::ALL.iter().copied().find(|m| m.name().eq_ignore_ascii_case(name.trim())).ok_or_else(|| {
-            UnknownName {
-                noun: Self::NOUN,
-                given: name.chars().take(60).collect(),
-                known: Self::ALL.iter().map(|m| m.name()).collect::<Vec<_>>().join(", "),
-            }
+        // As written is by far the most frequent: the database and the page write it so.
+        let exact = Self::ALL.iter().copied().find(|m| m.name() == name);
+        let found = exact.or_else(|| {
+            let name = name.trim();
+            Self::ALL.iter().copied().find(|m| m.name().eq_ignore_ascii_case(name))
+        });
+        found.ok_or_else(|| UnknownName {
+            noun: Self::NOUN,
+            given: name.chars().take(60).collect(),
+            known: Self::ALL.iter().map(|m| m.name()).collect::<Vec<_>>().join(", "),
         })
     }
 }

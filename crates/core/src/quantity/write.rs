@@ -50,8 +50,20 @@ struct Row {
     source: Source,
 }
 
-static ROWS: LazyLock<Vec<Row>> =
-    LazyLock::new(|| rows("prefix_write.csv", include_str!("../../data/prefix_write.csv")));
+/// The rows of each quantity, in each style: looked up for every number that is shown.
+static PREFIXES: LazyLock<Vec<[Vec<Row>; 2]>> = LazyLock::new(|| {
+    let all = || rows::<Row>("prefix_write.csv", include_str!("../../data/prefix_write.csv"));
+    let of = |q: Quantity, style: CapacitanceStyle| {
+        all()
+            .into_iter()
+            .filter(|r| r.quantity == q && (r.style == "any" || r.style == style.name()))
+            .collect()
+    };
+    Quantity::ALL
+        .iter()
+        .map(|q| [of(*q, CapacitanceStyle::WithNano), of(*q, CapacitanceStyle::MicroAndPico)])
+        .collect()
+});
 
 /// Significant digits shown where nothing else is asked.
 pub const DIGITS: usize = 4;
@@ -72,13 +84,9 @@ pub fn write(quantity: Quantity, value: f64) -> Written {
 #[must_use]
 pub fn write_as(quantity: Quantity, value: f64, digits: usize, style: CapacitanceStyle) -> Written {
     let digits = digits.clamp(1, 15);
-    let prefixes: Vec<&'static Row> = ROWS
-        .iter()
-        .filter(|r| r.quantity == quantity)
-        .filter(|r| r.style == "any" || r.style == style.name())
-        .collect();
+    let prefixes = &PREFIXES[quantity as usize][style as usize];
     let base = prefixes.iter().find(|r| r.exponent == 0).or(prefixes.first());
-    let unit = |row: Option<&&'static Row>| row.map_or("", |r| r.unit.as_str());
+    let unit = |row: Option<&'static Row>| row.map_or("", |r| r.unit.as_str());
     if !value.is_finite() || value == 0.0 {
         let number = if value == 0.0 { "0" } else { "?" };
         return Written { number: number.to_owned(), unit: unit(base) };

@@ -70,27 +70,37 @@ pub struct NewCause {
     pub culprit: Option<String>,
 }
 
-/// The question about a part that was overloaded.
+/// How many suspects are named: a longer list is no help.
+const MOST_SUSPECTS: usize = 8;
+
+/// The parts of a tray as far as the question is concerned.
 ///
 /// # Errors
 /// [`ApiError::Internal`] for rows that cannot be.
-pub fn question(row: &PartRow, tray: &TrayRows) -> Result<CauseView, ApiError> {
-    let mut on_tray = Vec::with_capacity(tray.parts.len());
-    for p in &tray.parts {
-        let feed = p.feed_id.and_then(|id| tray.parts.iter().find(|f| f.id == id));
-        on_tray.push(OnTray {
-            name: &p.name,
-            kind: p.kind()?,
-            family: p.family.as_deref().and_then(|f| MadeOf::from_name(f).ok()),
-            position: p.position.as_deref().and_then(|f| Position::from_name(f).ok()),
-            fed_by: feed.map(|f| f.name.as_str()),
-        });
-    }
-    let found = suspects(&row.name, &on_tray);
+pub fn on_tray(parts: &[PartRow]) -> Result<Vec<OnTray<'_>>, ApiError> {
+    parts
+        .iter()
+        .map(|p| {
+            let feed = p.feed_id.and_then(|id| parts.iter().find(|f| f.id == id));
+            Ok(OnTray {
+                name: &p.name,
+                kind: p.kind()?,
+                family: p.family.as_deref().and_then(|f| MadeOf::from_name(f).ok()),
+                position: p.position.as_deref().and_then(|f| Position::from_name(f).ok()),
+                fed_by: feed.map(|f| f.name.as_str()),
+            })
+        })
+        .collect()
+}
+
+/// The question about a part that was overloaded.
+#[must_use]
+pub fn question(row: &PartRow, tray: &TrayRows, on_tray: &[OnTray<'_>]) -> CauseView {
     let last = tray.causes.iter().rfind(|c| c.part_id == row.id);
-    Ok(CauseView {
+    let found = suspects(&row.name, on_tray);
+    CauseView {
         question: format!("What fed too much through {}?", row.name),
-        suspects: found.into_iter().map(SuspectView::from).collect(),
+        suspects: found.into_iter().take(MOST_SUSPECTS).map(SuspectView::from).collect(),
         answer: last.map(|c| AnswerView {
             text: c.answer.clone(),
             culprit: c
@@ -99,7 +109,7 @@ pub fn question(row: &PartRow, tray: &TrayRows) -> Result<CauseView, ApiError> {
                 .map(|p| p.name.clone()),
             answered_at: c.answered_at,
         }),
-    })
+    }
 }
 
 impl From<Suspect> for SuspectView {

@@ -121,7 +121,7 @@ pub async fn explain(
             let known = found.answer_names().join("', '");
             return Err(ApiError::field("answer", format!("the answers to this are '{known}'")));
         }
-        let measured = tray.readings.iter().rfind(|r| r.part_id == part_id && counts(&part, r));
+        let measured = tray.readings_of(part_id).rfind(|r| counts(&part, r));
         let row = ExplanationRow {
             part_id,
             pair: found.between.name().to_owned(),

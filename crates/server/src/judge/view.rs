@@ -215,6 +215,7 @@ pub struct TickView {
     /// In ohm.
     pub at: f64,
     /// The number beside it.
+    #[serde(skip_serializing_if = "Option::is_none")]
     pub label: Option<String>,
 }
 
@@ -248,7 +249,12 @@ pub struct ReadingBand {
 #[must_use]
 pub fn judgement(case: Case<'_>, policy: &Policy) -> Judgement {
     let verdict = judge(case, policy);
-    let schools: Vec<SchoolSays> = Policy::side_by_side().map(|p| school_says(p, case)).collect();
+    let schools: Vec<SchoolSays> = Policy::side_by_side()
+        .map(|p| match p == policy {
+            true => school_says(p, case, &verdict),
+            false => school_says(p, case, &judge(case, p)),
+        })
+        .collect();
     let differ = schools_differ(&verdict, policy, &schools);
     Judgement {
         verdict: Name(verdict.call),
@@ -270,8 +276,7 @@ pub fn judgement(case: Case<'_>, policy: &Policy) -> Judgement {
     }
 }
 
-fn school_says(policy: &Policy, case: Case<'_>) -> SchoolSays {
-    let verdict = judge(case, policy);
+fn school_says(policy: &Policy, case: Case<'_>, verdict: &Verdict) -> SchoolSays {
     SchoolSays {
         school: Name(policy.school),
         verdict: Name(verdict.call),

@@ -11,7 +11,6 @@ use serde_json::Value;
 use time::OffsetDateTime;
 
 use super::store::{PartRow, TrayRows};
-use crate::decode::wire::MeaningView;
 use crate::error::ApiError;
 use crate::fitting::store::FittingRow;
 use crate::name::stored;
@@ -62,7 +61,7 @@ pub fn sitting<'a>(row: &PartRow, tray: &'a TrayRows) -> Result<Sitting<'a>, Api
         }
         None => as_found(row)?,
     };
-    for r in tray.readings.iter().filter(|r| r.part_id == row.id && r.struck.is_none()) {
+    for r in tray.readings_of(row.id).filter(|r| r.struck.is_none()) {
         if last_fitting.is_none_or(|f| r.taken_at > f.fitted_at) {
             readings.push((r.reading()?, Some(r)));
         }
@@ -81,9 +80,8 @@ pub fn before_any_fitting<'a>(row: &PartRow, tray: &'a TrayRows) -> Result<Sitti
     let first = tray.fittings.iter().find(|f| f.part_id == row.id);
     let (part, against) = as_found(row)?;
     let readings = tray
-        .readings
-        .iter()
-        .filter(|r| r.part_id == row.id && r.struck.is_none())
+        .readings_of(row.id)
+        .filter(|r| r.struck.is_none())
         .filter(|r| first.is_none_or(|f| r.taken_at <= f.fitted_at))
         .map(|r| Ok((r.reading()?, Some(r))))
         .collect::<Result<_, ApiError>>()?;
@@ -172,22 +170,22 @@ fn as_found(row: &PartRow) -> Result<(Option<Part>, Option<&'static str>), ApiEr
 }
 
 fn capacitor(row: &PartRow, value: f64, family: Option<MadeOf>) -> Result<Capacitor, ApiError> {
-    let mark: Option<MeaningView> =
-        row.mark.clone().map(serde_json::from_value).transpose().map_err(corrupt)?;
-    let tolerance = mark.as_ref().and_then(|m| m.tolerance.as_ref());
-    let sides = (tolerance.map(|t| t.minus), tolerance.map(|t| t.plus));
+    // Four fields of the accepted reading; the whole of it is only taken apart where it is shown.
+    let mark = row.mark.as_ref();
+    let of = |name: &str| mark.and_then(|m| m.get(name)).filter(|v| !v.is_null());
+    let side = |name: &str| of("tolerance").and_then(|t| t.get(name)).and_then(Value::as_f64);
     // A can's sections carry their own volts; the least of them counts for the whole.
-    let rated = mark
-        .as_ref()
-        .and_then(|m| m.voltage.or(m.sections.iter().filter_map(|s| s.voltage).min_by(f64::total_cmp)));
+    let sections = of("sections").and_then(Value::as_array).into_iter().flatten();
+    let least = sections.filter_map(|s| s.get("voltage").and_then(Value::as_f64)).min_by(f64::total_cmp);
+    let rated = of("voltage").and_then(Value::as_f64).or(least);
     let this_year = OffsetDateTime::now_utc().year();
     Ok(Capacitor {
         family: family.and_then(MadeOf::capacitor),
         value: Farad::new(value).map_err(corrupt)?,
-        minus: fraction(sides.0.or(row.tolerance))?,
-        plus: fraction(sides.1.or(row.tolerance))?,
+        minus: fraction(side("minus").or(row.tolerance))?,
+        plus: fraction(side("plus").or(row.tolerance))?,
         rated: rated.and_then(|v| Volt::new(v).ok()).filter(|v| *v > Volt::ZERO),
-        safety: mark.as_ref().is_some_and(|m| m.safety.is_some()),
+        safety: of("safety").is_some(),
         years: row.made.and_then(|y| u16::try_from(this_year - y).ok()),
         new: false,
         test_warm: row.test_warm,

@@ -1,5 +1,7 @@
 //! All SQL of parts.
 
+use std::collections::HashMap;
+
 use owl_core::marking::{Colour, Meaning};
 use owl_core::named::Named;
 use owl_core::part::{Fact, Family, PartKind};
@@ -163,6 +165,8 @@ pub struct TrayRows {
     pub parts: Vec<PartRow>,
     /// Their readings.
     pub readings: Vec<ReadingRow>,
+    /// Where the readings of each part stand in that list.
+    reading_places: HashMap<Uuid, Vec<usize>>,
     /// Their decisions.
     pub decisions: Vec<DecisionRow>,
     /// Their fittings.
@@ -173,6 +177,13 @@ pub struct TrayRows {
     pub causes: Vec<CauseRow>,
 }
 
+impl TrayRows {
+    /// The readings of a part, oldest first.
+    pub fn readings_of(&self, part_id: Uuid) -> impl DoubleEndedIterator<Item = &ReadingRow> {
+        self.reading_places.get(&part_id).into_iter().flatten().filter_map(|i| self.readings.get(*i))
+    }
+}
+
 /// Everything on a tray, in the transaction that is open.
 pub async fn tray(db: &mut PgConnection, ticket_id: Uuid) -> Result<TrayRows, ApiError> {
     let parts = parts_of(&mut *db, ticket_id).await?;
@@ -181,7 +192,11 @@ pub async fn tray(db: &mut PgConnection, ticket_id: Uuid) -> Result<TrayRows, Ap
     let fittings = crate::fitting::store::of_ticket(&mut *db, ticket_id).await?;
     let explanations = crate::explanation::store::of_ticket(&mut *db, ticket_id).await?;
     let causes = crate::cause::store::of_ticket(db, ticket_id).await?;
-    Ok(TrayRows { parts, readings, decisions, fittings, explanations, causes })
+    let mut reading_places: HashMap<Uuid, Vec<usize>> = HashMap::new();
+    for (i, r) in readings.iter().enumerate() {
+        reading_places.entry(r.part_id).or_default().push(i);
+    }
+    Ok(TrayRows { parts, readings, reading_places, decisions, fittings, explanations, causes })
 }
 
 /// The parts of a ticket, resistors first, in the order of their names, R2 before R10.

@@ -11,8 +11,10 @@ use owl_core::quantity::write::{percent, signed_percent};
 use owl_core::quantity::{Fraction, Ohm, Quantity, Volt, Watt};
 use owl_core::reading::trap::traps;
 use owl_core::reading::{ReadQuantity, Reading, Setting, State};
+use owl_core::verdict::cause::OnTray;
 use owl_core::verdict::{Call, Case, Partner, Policy, PolicyNumber, Verdict, judge};
-use uuid::Uuid;
+
+use serde::Deserialize;
 
 use super::sitting::{Sitting, before_any_fitting, corrupt, fraction, sitting, watt};
 use super::store::{PartRow, TrayRows};
@@ -20,13 +22,13 @@ use super::wire::{
     DecisionView, FactView, FamilyView, FittingView, PairView, PartView, ProofView, ReadableView,
 };
 use crate::amount::Amount;
-use crate::cause::{CauseView, question};
+use crate::cause::{on_tray, question};
 use crate::decision::store::DecisionRow;
 use crate::decode::wire::MeaningView;
 use crate::error::ApiError;
 use crate::explanation::{DisagreementView, ExplanationView, explanation_view};
 use crate::fitting::store::FittingRow;
-use crate::judge::view::{Judgement, judgement};
+use crate::judge::view::{Judgement, ReasonView, judgement};
 use crate::name::{ColourName, Name, StepName, stored};
 use crate::reading;
 use crate::reading::store::ReadingRow;
@@ -87,15 +89,41 @@ fn others_of<'a>(row: &'a PartRow, tray: &'a TrayRows) -> impl Iterator<Item = &
     tray.parts.iter().filter(move |p| group.is_some() && p.group_id == group && p.id != row.id)
 }
 
+/// From here on a tray is judged by all cores: below, starting a thread takes longer than the work.
+const LONG_TRAY: usize = 60;
+
 /// All parts of a tray as they are sent.
 ///
 /// # Errors
 /// [`ApiError::Internal`] for rows that cannot be.
 pub fn part_views(tray: &TrayRows, policy: &Policy) -> Result<Vec<PartView>, ApiError> {
-    tray.parts.iter().map(|row| part_view(row, tray, policy)).collect()
+    let on_tray = on_tray(&tray.parts)?;
+    let of = |rows: &[PartRow]| -> Result<Vec<PartView>, ApiError> {
+        rows.iter().map(|row| part_view(row, tray, &on_tray, policy)).collect()
+    };
+    let cores = std::thread::available_parallelism().map_or(1, usize::from).min(8);
+    if tray.parts.len() < LONG_TRAY || cores == 1 {
+        return of(&tray.parts);
+    }
+    let share = tray.parts.len().div_ceil(cores);
+    let judged: Vec<Result<Vec<PartView>, ApiError>> = std::thread::scope(|scope| {
+        let threads: Vec<_> = tray.parts.chunks(share).map(|rows| scope.spawn(|| of(rows))).collect();
+        let panicked = |_| Err(ApiError::Internal("a thread that judges parts panicked".to_owned()));
+        threads.into_iter().map(|t| t.join().unwrap_or_else(panicked)).collect()
+    });
+    let mut views = Vec::with_capacity(tray.parts.len());
+    for part in judged {
+        views.extend(part?);
+    }
+    Ok(views)
 }
 
-fn part_view(row: &PartRow, tray: &TrayRows, policy: &Policy) -> Result<PartView, ApiError> {
+fn part_view(
+    row: &PartRow,
+    tray: &TrayRows,
+    on_tray: &[OnTray<'_>],
+    policy: &Policy,
+) -> Result<PartView, ApiError> {
     let sitting = sitting(row, tray)?;
     let partners = partners(row, tray, policy)?;
     let judgement = judged(&sitting, &partners, policy);
@@ -109,7 +137,7 @@ fn part_view(row: &PartRow, tray: &TrayRows, policy: &Policy) -> Result<PartView
     let power = watt(row.watts)?;
     let amount = |v: Option<f64>| kind.quantity().zip(v).map(|(q, v)| Amount::of(q, v));
     let mark: Option<MeaningView> =
-        row.mark.clone().map(serde_json::from_value).transpose().map_err(corrupt)?;
+        row.mark.as_ref().map(MeaningView::deserialize).transpose().map_err(corrupt)?;
     let marked = match kind {
         PartKind::Resistor => row.marked.map(Ohm::new).transpose().map_err(corrupt)?,
         _ => None,
@@ -124,7 +152,7 @@ fn part_view(row: &PartRow, tray: &TrayRows, policy: &Policy) -> Result<PartView
         others_of(row, tray).map(|p| PairView { id: p.id, name: p.name.clone() }).collect();
     let family: Option<MadeOf> = row.family.as_deref().map(stored).transpose()?;
     let measured = latest(&readings, reading::usual(kind));
-    let deciding = deciding.and_then(|r| readings.iter().find(|v| v.id == r.id)).cloned();
+    let deciding = deciding.and_then(|r| readings.iter().find(|v| v.id == r.id)).map(ReadingView::in_short);
     Ok(PartView {
         id: row.id,
         version: row.version,
@@ -165,7 +193,8 @@ fn part_view(row: &PartRow, tray: &TrayRows, policy: &Policy) -> Result<PartView
             .collect(),
         tester_setting: family.and_then(Setting::of).map(Name),
         urgency: progress.urgency(),
-        cause: cause(row, tray, policy)?,
+        cause: overloaded(row, tray, &sitting, judgement.as_ref(), policy)?
+            .then(|| question(row, tray, on_tray)),
         sheet: amount(row.sheet),
         marked: amount(row.marked),
         tolerance: row.tolerance,
@@ -234,8 +263,7 @@ fn reading_views(
     let working = sitting.circuit.get_si(Fact::Voltage).and_then(|v| Volt::new(v).ok());
     let (leads, low) =
         (policy.number_si(PolicyNumber::LeadOhms), policy.number_si(PolicyNumber::LowTestVolts));
-    let of_part = tray.readings.iter().filter(|r| r.part_id == row.id);
-    of_part
+    tray.readings_of(row.id)
         .map(|r| {
             let before = last_fitted_at.is_some_and(|at| r.taken_at <= at);
             let warnings = match &sitting.part {
@@ -255,30 +283,34 @@ fn facts(row: &PartRow) -> Vec<FactView> {
     Fact::ALL.iter().filter_map(|f| Some(FactView::of(*f, Some(known(f)?)))).collect()
 }
 
-/// The question why a part failed, where something overloaded what was found there.
-fn cause(row: &PartRow, tray: &TrayRows, policy: &Policy) -> Result<Option<CauseView>, ApiError> {
-    let found = before_any_fitting(row, tray)?;
-    let overloaded = verdict(&found, policy).is_some_and(|v| v.overloaded);
-    let answered = tray.causes.iter().any(|c| c.part_id == row.id);
-    (overloaded || answered).then(|| question(row, tray)).transpose()
+/// Whether something overloaded what was found there, or somebody has said what did.
+fn overloaded(
+    row: &PartRow,
+    tray: &TrayRows,
+    sitting: &Sitting<'_>,
+    judgement: Option<&Judgement>,
+    policy: &Policy,
+) -> Result<bool, ApiError> {
+    let judged = match sitting.last_fitting {
+        // What was found is what sits there.
+        None => judgement.is_some_and(|j| j.overloaded),
+        Some(_) => verdict(&before_any_fitting(row, tray)?, policy).is_some_and(|v| v.overloaded),
+    };
+    Ok(judged || tray.causes.iter().any(|c| c.part_id == row.id))
 }
 
 /// What was read last of what sits there now: what such a part is read in first, or else anything.
 fn latest(readings: &[ReadingView], usual: ReadQuantity) -> Option<ReadingView> {
     let counts = |r: &&ReadingView| !r.before_fitting && r.struck.is_none();
     let of_usual = readings.iter().filter(counts).rfind(|r| r.quantity.0 == usual);
-    of_usual.or_else(|| readings.iter().rfind(counts)).cloned()
+    of_usual.or_else(|| readings.iter().rfind(counts)).map(ReadingView::in_short)
 }
 
 /// What sheet, mark and meter disagree about now, unless somebody has answered it for these values.
 pub fn disagreement(row: &PartRow, tray: &TrayRows) -> Result<Option<Disagreement>, ApiError> {
     let last_fitting = tray.fittings.iter().rfind(|f| f.part_id == row.id);
     // What was fitted since is another part.
-    let reading = tray
-        .readings
-        .iter()
-        .rfind(|r| r.part_id == row.id && counts(row, r))
-        .filter(|_| last_fitting.is_none());
+    let reading = tray.readings_of(row.id).rfind(|r| counts(row, r)).filter(|_| last_fitting.is_none());
     let values = Values {
         part: row.kind()?,
         sheet_si: row.sheet,
@@ -339,18 +371,16 @@ fn in_words(
 }
 
 fn decision_view(d: &DecisionRow, row: &PartRow, tray: &TrayRows) -> Result<DecisionView, ApiError> {
-    let of_part = |id: Uuid| id == row.id;
-    let measured_since = tray.readings.iter().any(|r| of_part(r.part_id) && r.taken_at > d.decided_at);
-    let struck_since =
-        tray.readings.iter().any(|r| of_part(r.part_id) && r.struck_at.is_some_and(|at| at > d.decided_at));
-    let fitted_since = tray.fittings.iter().any(|f| of_part(f.part_id) && f.fitted_at > d.decided_at);
+    let measured_since = tray.readings_of(row.id).any(|r| r.taken_at > d.decided_at);
+    let struck_since = tray.readings_of(row.id).any(|r| r.struck_at.is_some_and(|at| at > d.decided_at));
+    let fitted_since = tray.fittings.iter().any(|f| f.part_id == row.id && f.fitted_at > d.decided_at);
     Ok(DecisionView {
         offered: Name(stored(&d.offered)?),
         decided: Name(stored(&d.decided)?),
         why: d.why.clone(),
         school: Name(stored(&d.school)?),
         policy: d.policy.clone(),
-        reasons: serde_json::from_value(d.reasons.clone()).map_err(corrupt)?,
+        reasons: Vec::<ReasonView>::deserialize(&d.reasons).map_err(corrupt)?,
         decided_at: d.decided_at,
         stands: !measured_since && !struck_since && !fitted_since,
     })

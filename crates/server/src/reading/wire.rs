@@ -155,6 +155,12 @@ pub struct ReadingView {
 }
 
 impl ReadingView {
+    /// The same without what stands on the list of readings already.
+    #[must_use]
+    pub fn in_short(&self) -> Self {
+        Self { warnings: vec![], typed: String::new(), ..self.clone() }
+    }
+
     /// A reading as it is sent.
     ///
     /// # Errors

@@ -29,12 +29,18 @@ function typing(target: EventTarget | null): boolean {
 useEventListener(window, 'keydown', (e: KeyboardEvent) => {
   if (e.ctrlKey || e.metaKey || e.altKey || e.defaultPrevented) return
   if (dialog.value || bench.conflict.value) return
-  if (typing(e.target)) {
-    if (e.key === 'Escape') (e.target as HTMLElement).blur()
-    return
-  }
   // With Num Lock off the pad's keys are arrows, and stay so.
   const pad = e.code.startsWith('Numpad')
+  const onward = pad && !bench.tool.value && (e.key === '+' || e.key === '-')
+  if (typing(e.target)) {
+    if (e.key === 'Escape') (e.target as HTMLElement).blur()
+    // In an empty line the pad goes on to the next part: readings in a row without leaving the pad.
+    else if (onward && (e.target as HTMLInputElement).value === '') {
+      tray.value?.move(e.key === '+' ? 1 : -1)
+      e.preventDefault()
+    }
+    return
+  }
   const digit = pad && /^[0-9.,]$/.test(e.key)
   if (digit || e.key === '=') {
     owl.value?.begin(digit ? `=${e.key}` : '=')
@@ -48,8 +54,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
     void bench.openTool(bench.tool.value === 'cards' ? 'reader' : null)
   else if (e.key === 'r' || e.key === 'R') void bench.openTool('reader')
   else if (e.key === 'w' || e.key === 'W') void bench.openTool('workshop')
-  else if (pad && e.key === '+') tray.value?.move(1)
-  else if (pad && e.key === '-') tray.value?.move(-1)
+  else if (onward) tray.value?.move(e.key === '+' ? 1 : -1)
   else if (e.key === 'f' || e.key === 'F') tray.value?.find()
   else if (e.key === 'o' || e.key === 'O') tray.value?.turn()
   else if (e.key === 'm' || e.key === 'M') tray.value?.measure()

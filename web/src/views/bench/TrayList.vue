@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { nextTick, ref, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { words } from '../../words/en'
 import PartStrip from './PartStrip.vue'
 import { useBench } from './useBench'
@@ -19,6 +19,8 @@ watch(
     rows.value?.querySelector('[aria-current=true]')?.scrollIntoView({ block: 'nearest' })
   },
 )
+/** Parts that were overloaded, and nobody has said by what. */
+const questions = computed(() => bench.ticket.value?.parts.filter((p) => p.cause && !p.cause.answer) ?? [])
 /** Part after or before, in the order that is seen. */
 function move(by: number) {
   const at = parts.value.findIndex((p) => p.id === bench.part.value?.id)
@@ -86,6 +88,10 @@ defineExpose({
       <p v-else-if="!bench.ticket.value" class="empty">{{ words.tray.none }}</p>
       <template v-else>
         <p v-if="bench.ticket.value.complaint" class="complaint">{{ bench.ticket.value.complaint }}</p>
+        <p v-if="questions.length" class="questions">
+          <span aria-hidden="true">?</span> {{ words.tray.questions }}
+          <button v-for="p in questions" :key="p.id" @click="bench.select(p.name)">{{ p.name }}</button>
+        </p>
         <p v-if="bench.ticket.value.parts.length === 0" class="empty">
           {{ words.tray.empty }}<br /><code class="num">{{ words.tray.emptyExample }}</code>
         </p>
@@ -199,6 +205,17 @@ defineExpose({
   color: var(--muted);
   font: 400 13.5px/1.4 var(--title);
   padding: 2px 10px 10px;
+}
+.questions {
+  padding: 0 10px 8px;
+  font-size: 13.5px;
+  color: var(--replace);
+}
+.questions button {
+  min-height: 40px;
+  padding: 0 8px;
+  text-decoration: underline;
+  font-weight: 600;
 }
 .empty {
   color: var(--muted);

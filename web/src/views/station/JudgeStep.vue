@@ -77,6 +77,7 @@ defineExpose({ main, otherwise })
   <div>
     <div class="body">
       <PartTitle :part="part" />
+      <p v-if="part.matters" class="note matters">{{ part.matters }}</p>
       <p v-if="!judgement" class="nothing">{{ words.judge.nothing }}</p>
       <template v-else>
         <div v-if="dials.length" class="dials">
@@ -117,8 +118,11 @@ defineExpose({ main, otherwise })
         <ReasonList :judgement="judgement" />
         <CircuitFacts :key="part.id" :part="part" />
         <SchoolVerdicts :judgement="judgement" :own="bench.ticket.value?.school" />
-        <p v-if="part.family_known?.known_bad" class="note">
-          {{ part.family }}: {{ part.family_known.failure }}
+        <p v-if="part.family_known" class="note" :title="part.family_known.source">
+          {{ part.family }}: {{ part.family_known.failure
+          }}<template v-if="judgement.verdict === 'replace' && part.family_known.replaced_by"
+            >; {{ words.judge.replacedBy }} {{ part.family_known.replaced_by }}</template
+          >
         </p>
         <p v-if="part.decision && !part.decision.stands && !part.fittings.length" class="note">
           {{ words.judge.stale }}
@@ -233,6 +237,9 @@ defineExpose({ main, otherwise })
 .call p {
   font-size: 13.5px;
   color: var(--light);
+}
+.matters {
+  font-style: italic;
 }
 .dials {
   display: grid;

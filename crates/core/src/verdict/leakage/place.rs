@@ -1,14 +1,11 @@
-//! R4: what a leak does in its place. The same microampere is nothing across a supply and ruinous on a grid.
-//!
-//! Each sum is public, so that a circuit simulator can be asked whether it is right. All of them take the leak as a
-//! resistance at the working voltage; a leak that grows with voltage or heat is worse than its reading.
+//! What a leak does where the part sits: on a grid, behind a feed, on the AVC line, in a tuned circuit, to people.
 
-use super::finding::{Finding, Findings};
-use super::{Call, Case, Flip, Policy, PolicyNumber, Rule};
-use crate::part::{Capacitor, CapacitorFamily, Circuit, Fact, Position};
-use crate::quantity::write::{CapacitanceStyle, percent, write, write_as};
-use crate::quantity::{Fraction, Ohm, Quantity, Volt, Watt};
-use crate::reading::{ReadQuantity, Reading};
+use super::{Leak, as_new, feed_power, insulation, ohms, volts, watts};
+use crate::part::{Capacitor, Circuit, Fact, Position};
+use crate::quantity::write::{percent, write};
+use crate::quantity::{Ohm, Quantity, Volt};
+use crate::reading::ReadQuantity;
+use crate::verdict::{Call, Case, Flip, Policy, PolicyNumber};
 
 /// A bias that is taken for the smallest in use, in volt (practice: contact bias of a first stage).
 const SMALLEST_BIAS: f64 = 1.0;
@@ -18,150 +15,14 @@ const GRID_RESISTORS: (f64, f64) = (10e3, 10e6);
 const FEED_RESISTORS: (f64, f64) = (100.0, 1e6);
 /// AVC sources in use, in ohm (practice).
 const AVC_SOURCES: (f64, f64) = (100e3, 5e6);
-/// Up to here a film part is judged by its insulation alone, in farad (IEC 60384-2, -16: memory).
-const SMALL_FILM: f64 = 0.33e-6;
 
-/// How far a coupling capacitor's leak lifts the grid: V · Rg / (Rg + Rleak).
-///
-/// ```
-/// use owl_core::quantity::{Ohm, Volt};
-/// use owl_core::verdict::leakage::grid_shift;
-/// let shift = grid_shift(Volt::new(200.0).unwrap(), Ohm::new(1e6).unwrap(), Ohm::new(199e6).unwrap());
-/// assert!((shift.volts() - 1.0).abs() < 1e-9);
-/// ```
-#[must_use]
-pub fn grid_shift(across: Volt, grid_resistor: Ohm, leak: Ohm) -> Volt {
-    Volt::new(across.volts() * share(grid_resistor, leak)).unwrap_or(Volt::ZERO)
-}
-
-/// How far a leak pulls down what is fed through a resistor: V · Rf / (Rf + Rleak), V being what stands there
-/// without the leak. Exact where the load draws a constant current.
-#[must_use]
-pub fn feed_drop(across: Volt, feed: Ohm, leak: Ohm) -> Volt {
-    Volt::new(across.volts() * share(feed, leak)).unwrap_or(Volt::ZERO)
-}
-
-/// What the feed dissipates with the leak: ((rail − V)/Rf + drop/Rf)² · Rf.
-#[must_use]
-pub fn feed_power(rail: Volt, across: Volt, feed: Ohm, leak: Ohm) -> Watt {
-    let over = (rail.volts() - across.volts()).max(0.0) + feed_drop(across, feed, leak).volts();
-    Watt::new(over * over / feed.ohms()).unwrap_or(Watt::ZERO)
-}
-
-/// The share of the AVC voltage that a leak takes: Rs / (Rs + Rleak).
-#[must_use]
-pub fn avc_loss(source: Ohm, leak: Ohm) -> Fraction {
-    Fraction::new(share(source, leak)).unwrap_or(Fraction::ZERO)
-}
-
-fn share(series: Ohm, leak: Ohm) -> f64 {
-    let sum = series.ohms() + leak.ohms();
-    if sum > 0.0 { series.ohms() / sum } else { 1.0 }
-}
-
-/// A leak as it was measured.
-struct Leak {
-    /// At the voltage of the test.
-    ohms: f64,
-    /// What flowed, where a current was read.
-    amperes: Option<f64>,
-    /// In words: `3.1 µA at 250 V`.
-    said: String,
-    /// The voltage of the test.
-    tested_at: Option<f64>,
-}
-
-/// Judges the leakage of a paper, film, ceramic or mica part. Says whether it passed.
-pub(super) fn judge(found: &mut Findings, case: Case<'_>, part: &Capacitor, policy: &Policy) -> bool {
-    let newest = [ReadQuantity::LeakageCurrent, ReadQuantity::LeakageResistance]
-        .into_iter()
-        .filter_map(|q| case.newest(q))
-        .max_by_key(|(i, r)| (!r.still_connected(), *i));
-    if let Some((i, r)) = case.newest(ReadQuantity::LeakagePercent) {
-        let text = format!("{} by a percent scale says nothing of such a part", r.written());
-        let finding = Finding::new(Call::MeasureAgain, Rule::Method, text).by(i);
-        found.push(finding.next("measure its leakage current at its working voltage"));
-    }
-    let Some((i, r)) = newest else { return false };
-    let bars: Vec<_> = case.traps(r, policy).into_iter().filter(|w| w.bars).collect();
-    let Some(leak) = leak_of(r) else {
-        match r.value_si() {
-            // Nothing shown on an insulation range is as good as it gets.
-            None if r.quantity == ReadQuantity::LeakageResistance && bars.is_empty() => {
-                let text = "no leakage up to the end of the range";
-                found.push(Finding::new(Call::Keep, Rule::Leakage, text).by(i));
-                return true;
-            }
-            None if r.quantity == ReadQuantity::LeakageCurrent => {
-                let text = "the leakage is beyond the meter";
-                found.push(Finding::new(Call::Replace, Rule::Leakage, text).by(i));
-            }
-            _ => {
-                let bar = bars.first().map_or_else(
-                    || Finding::new(Call::MeasureAgain, Rule::Method, "the leakage cannot be told"),
-                    Finding::trap,
-                );
-                found.push(bar.by(i));
-            }
-        }
-        return false;
-    };
-    if r.still_connected() {
-        found.extend_first(bars.first().map(Finding::trap), i);
-        return false;
-    }
-    let consequence = in_place(case, part, &leak, policy);
-    for fact in &consequence.asks {
-        found.ask(*fact);
-    }
-    found.flips.extend(consequence.flips);
-    let mut finding = Finding::new(consequence.call, Rule::Leakage, consequence.text).by(i);
-    finding.next = consequence.next;
-    finding.certain = consequence.asks.is_empty();
-    let passes = matches!(consequence.call, Call::Keep | Call::Watch);
-    if passes && !bars.is_empty() {
-        for bar in &bars {
-            found.push(Finding::trap(bar).by(i));
-        }
-        finding.call = Call::Keep;
-        finding.certain = false;
-    }
-    found.push(finding);
-    let finished = finished(part, &leak, policy);
-    if let Some(text) = &finished {
-        found.push(Finding::new(Call::Replace, Rule::Leakage, text).by(i));
-        // No place would change it.
-        found.flips.retain(|f| !f.of.is_leakage());
-    }
-    passes && bars.is_empty() && finished.is_none()
-}
-
-fn leak_of(r: &Reading) -> Option<Leak> {
-    let v = r.value_si()?;
-    let at = r.test_voltage.map(|v| v.volts().abs()).filter(|v| *v > 0.0);
-    let at_text = at.map(|v| format!(" at {}", volts(v))).unwrap_or_default();
-    let warm = if r.hot { ", warm" } else { "" };
-    match r.quantity {
-        ReadQuantity::LeakageResistance => {
-            Some(Leak { ohms: v, amperes: None, said: format!("{}{at_text}{warm}", ohms(v)), tested_at: at })
-        }
-        ReadQuantity::LeakageCurrent => Some(Leak {
-            // No current at all is an insulation beyond any meter.
-            ohms: if v > 0.0 { at? / v } else { 1e15 },
-            amperes: Some(v),
-            said: format!("{}{at_text}{warm}", r.written()),
-            tested_at: at,
-        }),
-        _ => None,
-    }
-}
-
-struct Consequence {
-    call: Call,
-    text: String,
-    next: Vec<String>,
-    asks: Vec<Fact>,
-    flips: Vec<Flip>,
+/// What a leak does, and what would change that.
+pub(super) struct Consequence {
+    pub call: Call,
+    pub text: String,
+    pub next: Vec<String>,
+    pub asks: Vec<Fact>,
+    pub flips: Vec<Flip>,
 }
 
 impl Consequence {
@@ -176,7 +37,7 @@ impl Consequence {
 }
 
 /// What the leak does where the part sits.
-fn in_place(case: Case<'_>, part: &Capacitor, leak: &Leak, policy: &Policy) -> Consequence {
+pub(super) fn in_place(case: Case<'_>, part: &Capacitor, leak: &Leak, policy: &Policy) -> Consequence {
     if leak.ohms <= policy.number_si(PolicyNumber::ShortOhms) {
         return Consequence::of(Call::Replace, format!("{}: shorted", ohms(leak.ohms)));
     }
@@ -194,43 +55,6 @@ fn in_place(case: Case<'_>, part: &Capacitor, leak: &Leak, policy: &Policy) -> C
         None => unknown_place(leak, policy),
     }
 }
-
-/// Old paper that is finished whatever the place.
-fn finished(part: &Capacitor, leak: &Leak, policy: &Policy) -> Option<String> {
-    let seconds = leak.ohms * part.value.farads();
-    let least = policy.number_si(PolicyNumber::FinishedSeconds);
-    (part.family.is_some_and(is_paper) && seconds <= least).then(|| {
-        format!(
-            "{} × {} = {}: paper at {} or less is finished whatever the place",
-            ohms(leak.ohms),
-            part.value,
-            time(seconds),
-            time(least)
-        )
-    })
-}
-
-fn is_paper(family: CapacitorFamily) -> bool {
-    matches!(
-        family,
-        CapacitorFamily::WaxPaper | CapacitorFamily::BitumenPaper | CapacitorFamily::MouldedPaper
-    )
-}
-
-fn as_new(part: &Capacitor, leak: &Leak, policy: &Policy) -> bool {
-    let by_time = leak.ohms * part.value.farads() >= policy.number_si(PolicyNumber::NewSeconds);
-    let small = part.value.farads() <= SMALL_FILM;
-    by_time || (small && leak.ohms >= policy.number_si(PolicyNumber::NewOhms))
-}
-
-fn insulation(part: &Capacitor, leak: &Leak) -> String {
-    if part.value.farads() <= SMALL_FILM {
-        ohms(leak.ohms)
-    } else {
-        format!("{} × {} = {}", ohms(leak.ohms), part.value, time(leak.ohms * part.value.farads()))
-    }
-}
-
 fn protecting(part: &Capacitor, leak: &Leak, policy: &Policy) -> Consequence {
     if as_new(part, leak, policy) {
         return Consequence::of(Call::Keep, format!("{} is as new", insulation(part, leak)));
@@ -476,27 +300,4 @@ fn unknown_place(leak: &Leak, policy: &Policy) -> Consequence {
     );
     Consequence::of(Call::Watch, text)
         .next("say where it sits: the same leak is fine in one place and ruinous in another")
-}
-
-fn ohms(v: f64) -> String {
-    write(Quantity::Resistance, v).to_string()
-}
-
-/// Volts with three digits and no millivolts: what lifts a grid is compared with volts.
-fn volts(v: f64) -> String {
-    if (0.001..1.0).contains(&v.abs()) {
-        let sign = if v < 0.0 { "−" } else { "" };
-        let digits = (2.0 - v.abs().log10().floor()) as usize;
-        let text = format!("{:.*}", digits, v.abs());
-        return format!("{sign}{} V", text.trim_end_matches('0').trim_end_matches('.'));
-    }
-    write_as(Quantity::Voltage, v, 3, CapacitanceStyle::WithNano).to_string()
-}
-
-fn watts(v: f64) -> String {
-    write(Quantity::Power, v).to_string()
-}
-
-fn time(v: f64) -> String {
-    write(Quantity::Time, v).to_string()
 }
