@@ -406,6 +406,9 @@ fn a_high_voltage_electrolytic_is_not_kept_without_a_leakage_test() {
     let v = can(32e-6, 350.0).reads(read(Capacitance, 33e-6)).reads(at_hertz(read(Esr, 2.0), 120.0)).first();
     assert_eq!(v.call, Call::MeasureAgain);
     assert!(all_words(&v).contains("leak test at its working voltage of 350 V"), "{}", all_words(&v));
+    // The dial of what was not measured stands there too, and only a bad number would change the verdict.
+    assert!(v.dials.iter().any(|d| d.of == LeakageCurrent && d.value_si.is_none() && d.others.len() == 3));
+    assert!(v.flips.iter().all(|f| f.to == Call::Replace), "{:?}", v.flips);
     let leak_only = can(32e-6, 350.0).reads(at_volts(read(LeakageCurrent, 0.1e-3), 350.0)).first();
     assert_eq!(leak_only.call, Call::MeasureAgain);
     assert!(all_words(&leak_only).contains("measure its capacitance"));

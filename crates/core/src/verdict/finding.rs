@@ -111,6 +111,10 @@ impl Findings {
         if self.all.is_empty() {
             next.push(nothing.to_owned());
         }
+        if call == Call::MeasureAgain {
+            // What is not known yet is not changed by a better number, only by a bad one.
+            self.flips.retain(|f| f.to == Call::Replace);
+        }
         // What only asks for more facts has nothing to say once the part goes.
         let asks = if call == Call::Replace { vec![] } else { self.asks };
         Verdict {

@@ -53,6 +53,12 @@ const print = computed(() => {
   const value = props.part.marked ? `${props.part.marked.number}${props.part.marked.unit}` : ''
   return [value, m?.voltage_text].filter(Boolean).join('\n')
 })
+/** Of a winding the copper, where its copper was measured. */
+const sheet = computed(() =>
+  props.part.winding && props.part.measured?.quantity !== 'inductance'
+    ? props.part.winding
+    : props.part.sheet,
+)
 const measured = computed(() => props.part.measured?.measured ?? fitted.value?.measured)
 </script>
 
@@ -77,7 +83,7 @@ const measured = computed(() => props.part.measured?.measured ?? fitted.value?.m
       <b>{{ part.position ?? (part.place || part.family || part.kind) }}</b>
       <span>{{ under }}</span>
     </span>
-    <MeasuredValue :amount="part.sheet" />
+    <MeasuredValue :amount="sheet" />
     <MeasuredValue :amount="part.marked" />
     <MeasuredValue
       :amount="measured"

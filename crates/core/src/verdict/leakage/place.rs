@@ -248,10 +248,11 @@ fn fed(case: Case<'_>, part: &Capacitor, leak: &Leak, policy: &Policy) -> Conseq
     let drop = v * rf / (rf + leak.ohms);
     let most = share * rail.unwrap_or(v);
     let mut text = format!(
-        "{} through {} drops {}, {} of {} allowed",
+        "{} through {} drops {} of {} allowed ({} of {})",
         write(Quantity::Current, drop / rf),
         ohms(rf),
         volts(drop),
+        volts(most),
         percent(share),
         volts(rail.unwrap_or(v))
     );
