@@ -253,6 +253,7 @@ fn in_circuit_only_a_short_and_a_clearly_bad_esr_decide() {
         (Call::Replace, Rule::InCircuit)
     );
     assert_eq!(c(read(Resistance, 0.2)).call, Call::Replace);
+    assert_eq!(c(read(LeakageResistance, 0.2)).call, Call::Replace);
     assert_eq!(c(read(Resistance, 800.0)).call, Call::MeasureAgain);
     // A coil across it reads short too.
     let tuned = of(CapacitorFamily::Mica, 150e-12, 500.0)

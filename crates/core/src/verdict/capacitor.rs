@@ -79,7 +79,11 @@ fn condemned(found: &mut Findings, part: &Capacitor, policy: &Policy) {
 
 /// A dead short is proven in circuit too, unless a coil lies across.
 fn shorted(found: &mut Findings, case: Case<'_>, policy: &Policy) {
-    let Some((i, r)) = case.newest(ReadQuantity::Resistance) else { return };
+    // An insulation tester finds a short too, whatever its volts.
+    let insulation = case.newest(ReadQuantity::LeakageResistance);
+    let insulation = insulation
+        .filter(|(_, r)| r.value_si().is_some_and(|v| v <= policy.number_si(PolicyNumber::ShortOhms)));
+    let Some((i, r)) = insulation.or(case.newest(ReadQuantity::Resistance)) else { return };
     // A pulled valve frees a resistor's end and not a capacitor's.
     let connected = matches!(r.state, State::InCircuit | State::ValvePulled);
     let Some(v) = r.value_si() else {

@@ -26,7 +26,7 @@ impl Flip {
     #[must_use]
     pub fn new(to: Call, of: ReadQuantity, now: f64, at_si: f64, beyond: &str) -> Option<Self> {
         let away = Fraction::new(at_si / now - 1.0).ok()?;
-        let text = format!("{to} {beyond} {}: {} from here", of.written(at_si), distance(away.fraction()));
+        let text = format!("{to} {beyond} {}: {}", of.written(at_si), distance(away.fraction()));
         Some(Self { to, of, at_si, away, text })
     }
 
@@ -70,13 +70,13 @@ impl Flip {
     }
 }
 
-/// `+5 %`, or times where percent would be hard to read.
+/// `+5 % from here`, or times where percent would be hard to read.
 fn distance(away: f64) -> String {
     if away >= 2.0 {
-        format!("{:.1} times as much", away + 1.0)
+        format!("{:.1} times this reading", away + 1.0)
     } else if away <= -2.0 / 3.0 {
-        format!("one {:.1}th as much", 1.0 / (1.0 + away))
+        format!("{:.1} times less than this", 1.0 / (1.0 + away))
     } else {
-        signed_percent(away)
+        format!("{} from here", signed_percent(away))
     }
 }

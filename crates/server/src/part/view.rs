@@ -180,6 +180,7 @@ fn part_view(
         family_known: family.and_then(MadeOf::facts).map(|f| FamilyView {
             known_bad: f.known_bad,
             failure: f.failure.clone(),
+            reliable_from: f.reliable_from,
             replaced_by: f.replaced_by.clone(),
             source: f.source.to_string(),
         }),

@@ -241,6 +241,8 @@ pub struct FamilyView {
     pub known_bad: bool,
     /// How it fails.
     pub failure: String,
+    /// The year from which it is reliable, where there is one.
+    pub reliable_from: Option<u16>,
     /// What goes in its place.
     pub replaced_by: String,
     /// Where that comes from.

@@ -120,7 +120,9 @@ defineExpose({ main, otherwise })
         <SchoolVerdicts :judgement="judgement" :own="bench.ticket.value?.school" />
         <p v-if="part.family_known" class="note" :title="part.family_known.source">
           {{ part.family }}: {{ part.family_known.failure
-          }}<template v-if="judgement.verdict === 'replace' && part.family_known.replaced_by"
+          }}<template v-if="part.family_known.reliable_from"
+            >; {{ words.judge.reliable }} {{ part.family_known.reliable_from }}</template
+          ><template v-if="judgement.verdict === 'replace' && part.family_known.replaced_by"
             >; {{ words.judge.replacedBy }} {{ part.family_known.replaced_by }}</template
           >
         </p>

@@ -24,6 +24,7 @@ const differ = computed(() => new Set(props.judgement.schools.map((s) => s.verdi
       >
     </span>
   </div>
+  <p v-if="judgement.schools_differ" class="note">{{ judgement.schools_differ }}</p>
   <p class="note">{{ words.judge.restsOn }} {{ judgement.rests_on }}</p>
 </template>
 

@@ -1,11 +1,10 @@
 <script setup lang="ts">
-import { reactive } from 'vue'
-import { api, told, type Instrument, type InstrumentBody } from '../../api/client'
+import { reactive, ref } from 'vue'
+import { api, newKey, told, type Instrument, type InstrumentBody } from '../../api/client'
 import Field from '../../components/Field.vue'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
 import { useSending } from '../station/useSending'
-import { newKey } from '../../api/client'
 
 /** One instrument with its ways and ranges, typed as its handbook has them. */
 const props = defineProps<{ change: Instrument | null }>()
@@ -50,6 +49,13 @@ function addRange(w: Way) {
     counts: w.ranges.at(-1)?.counts ?? 0,
     resolution: '',
   })
+}
+// What was typed is not lost by one press.
+const untouched = JSON.stringify(form)
+const leaving = ref(false)
+function leave() {
+  if (leaving.value || JSON.stringify(form) === untouched) emit('close')
+  else leaving.value = true
 }
 async function keep() {
   const body: InstrumentBody = { ...form, id, version: props.change?.version }
@@ -126,25 +132,26 @@ async function keep() {
           </Field>
           <ElButton class="remove" @click="form.ways.splice(i, 1)">{{ words.workshop.remove }}</ElButton>
         </div>
-        <p class="note">{{ words.workshop.ranges }}</p>
+        <div v-if="w.ranges.length" class="range note" aria-hidden="true">
+          <span v-for="(text, k) in words.workshop.range" :key="k">{{ text }}</span>
+        </div>
         <div v-for="(r, j) in w.ranges" :key="j" class="range">
-          <Field
-            v-for="k in ['up_to', 'percent', 'resolution'] as const"
-            :key="k"
-            v-slot="{ id: at }"
-            :class="k"
-            :label="''"
-            :wrong="wrong(`ways[${i}].ranges[${j}].${k}`)"
-          >
-            <ElInput :id="at" v-model="r[k]" :aria-label="k" autocomplete="off" />
-          </Field>
-          <input
-            v-model.number="r.counts"
-            class="counts"
-            type="text"
-            inputmode="numeric"
-            aria-label="counts"
-          />
+          <template v-for="(text, k) in words.workshop.range" :key="k">
+            <input
+              v-if="k === 'counts'"
+              v-model.number="r.counts"
+              class="counts"
+              type="text"
+              inputmode="numeric"
+              :aria-label="text"
+            />
+            <div v-else>
+              <ElInput v-model="r[k]" :aria-label="text" autocomplete="off" />
+              <span v-if="wrong(`ways[${i}].ranges[${j}].${k}`)" class="wrong" role="alert">{{
+                wrong(`ways[${i}].ranges[${j}].${k}`)
+              }}</span>
+            </div>
+          </template>
           <button
             type="button"
             class="remove"
@@ -162,7 +169,7 @@ async function keep() {
     </div>
     <div class="foot">
       <ElButton type="primary" native-type="submit" :loading="busy">{{ words.workshop.keep }}</ElButton>
-      <ElButton @click="emit('close')">{{ words.workshop.cancel }}</ElButton>
+      <ElButton @click="leave">{{ leaving ? words.workshop.throwAway : words.workshop.cancel }}</ElButton>
     </div>
   </form>
 </template>
@@ -204,15 +211,11 @@ fieldset {
 }
 .range {
   display: grid;
-  grid-template-columns: 140px 110px 70px 140px 40px;
+  grid-template-columns: 140px 110px 80px 140px 40px;
   gap: 8px;
-  align-items: end;
-}
-.range .resolution {
-  order: 3;
+  align-items: start;
 }
 .range .counts {
-  order: 2;
   min-height: 40px;
   background: var(--well);
   color: var(--well-ink);
@@ -223,7 +226,6 @@ fieldset {
   width: 100%;
 }
 .range .remove {
-  order: 4;
   width: 40px;
   height: 40px;
   text-align: center;

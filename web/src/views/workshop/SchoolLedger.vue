@@ -43,6 +43,15 @@ function edit(p: Policy) {
   form.leakage = p.leakage
   form.condemns = [...p.condemns]
   form.numbers = Object.fromEntries(p.values.map((v) => [v.number, v.text]))
+  untouched = JSON.stringify(form)
+  leaving.value = false
+}
+// What was typed is not lost by one press.
+let untouched = ''
+const leaving = ref(false)
+function leave() {
+  if (leaving.value || JSON.stringify(form) === untouched) editing.value = null
+  else leaving.value = true
 }
 async function keep() {
   const p = editing.value
@@ -111,7 +120,7 @@ async function remove() {
       v-if="editing && all"
       :title="editing.id ? editing.name : `${words.workshop.follows} ${editing.name}`"
       written
-      @close="editing = null"
+      @close="leave"
     >
       <form class="copy" @submit.prevent="keep">
         <Field v-slot="{ id }" :label="words.workshop.name" :wrong="wrong('name')">
@@ -158,7 +167,7 @@ async function remove() {
               <ElButton>{{ words.workshop.remove }}</ElButton>
             </template>
           </ElPopconfirm>
-          <ElButton @click="editing = null">{{ words.workshop.cancel }}</ElButton>
+          <ElButton @click="leave">{{ leaving ? words.workshop.throwAway : words.workshop.cancel }}</ElButton>
           <ElButton type="primary" native-type="submit" :loading="busy">{{ words.workshop.keep }}</ElButton>
         </div>
       </form>
