@@ -4,6 +4,7 @@
 #[path = "../support/mod.rs"]
 mod support;
 
+mod bench_cases;
 mod demo;
 mod guard;
 mod kinds;

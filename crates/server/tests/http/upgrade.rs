@@ -16,7 +16,14 @@ const ROWS: &str = "
          1800, 1800, 0.05, 5, '1K8J', '{}');
     insert into reading (id, part_id, ohm, overrange, state, hot, mode, typed) values
         ('00000000-0000-0000-0000-000000000003', '00000000-0000-0000-0000-000000000002', 1820, false, 'lifted', false, 'dc', '1.82k');
-    update part set note = 'on stand-offs' where name = 'R7';";
+    update part set note = 'on stand-offs' where name = 'R7';
+    insert into part (id, ticket_id, name, family, marked_ohm, tolerance) values
+        ('00000000-0000-0000-0000-000000000004', '00000000-0000-0000-0000-000000000001', 'R8', 'carbon film', 470, 0.05),
+        ('00000000-0000-0000-0000-000000000005', '00000000-0000-0000-0000-000000000001', 'R9', 'carbon film', 470, 0.05);
+    update part set pair_id = case name when 'R8' then '00000000-0000-0000-0000-000000000005'::uuid
+                                        else '00000000-0000-0000-0000-000000000004'::uuid end where name in ('R8', 'R9');
+    insert into instrument (id, name, mode, of_reading, counts, display, finest_ohm, ceiling_ohm) values
+        ('00000000-0000-0000-0000-000000000006', 'Old meter', 'dc', 0.008, 2, 2000, 0.1, 20e6);";
 
 #[tokio::test]
 async fn an_earlier_bench_is_kept() {
@@ -44,6 +51,17 @@ async fn an_earlier_bench_is_kept() {
     assert_eq!(r7["readings"][0]["measured"]["value"], 1820.0);
     assert_eq!(r7["judgement"]["verdict"], "keep");
     assert!(r7["mark"].is_null() && r7["disagreement"].is_null());
+    // A pair is a group of two, and one accuracy became a way with the ranges that the meter picked itself.
+    assert_eq!(part(&t, "R8")["pair"]["name"], "R9");
+    assert_eq!(part(&t, "R9")["group"][0]["name"], "R8");
+    let (_, instruments) = s.get("/api/instruments").await;
+    let ranges = instruments[0]["ways"][0]["ranges"].as_array().unwrap();
+    assert_eq!((instruments[0]["kind"].as_str(), ranges.len()), (Some("multimeter"), 6), "{instruments}");
+    assert_eq!((ranges[0]["up_to"].as_str(), ranges[5]["up_to"].as_str()), (Some("200 Ω"), Some("20 MΩ")));
+    s.say("00000000-0000-0000-0000-000000000001", "R8 = 471 lifted").await;
+    let (_, t) = s.get("/api/tickets/00000000-0000-0000-0000-000000000001").await;
+    // 0.8 % of 471 Ω and two counts of an ohm.
+    assert_eq!(part(&t, "R8")["readings"][0]["accuracy"], "±5.8 Ω");
     // What was written under the old names is still told to whoever comes late.
     let path = "/api/parts/00000000-0000-0000-0000-000000000002";
     let (status, late) = s.patch(path, json!({"version": 1, "place": "by the choke"})).await;

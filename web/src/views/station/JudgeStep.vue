@@ -26,6 +26,10 @@ const against = computed(() => (props.part.judged_against ?? 'marked') as 'marke
 /** The reading that decided; the fitted part's own measurement has none in the list. */
 const reading = computed(() => props.part.deciding ?? null)
 const shown = computed(() => reading.value?.measured ?? judgement.value?.gauge?.reading?.shown ?? null)
+/** Whether what decided is a reading of the value, whose drift means something. */
+const ofValue = computed(
+  () => !reading.value || reading.value.quantity === props.part.readable[0]?.quantities[0],
+)
 /** Three dials for an electrolytic; one gauge of the value for the others. */
 const dials = computed(() => judgement.value?.dials ?? [])
 const gauge = computed(() =>
@@ -107,7 +111,7 @@ defineExpose({ main, otherwise })
           <div>
             <b>{{ words.verdict[judgement.verdict] }}</b>
             <p>
-              <template v-if="judgement.deviation_text">{{ judgement.deviation_text }} · </template>
+              <template v-if="judgement.deviation_text && ofValue">{{ judgement.deviation_text }} · </template>
               <template v-if="judgement.next.length">{{ judgement.next.join('; ') }}</template>
               <template v-else>{{
                 judgement.certain ? words.judge.certain : words.judge.uncertain
