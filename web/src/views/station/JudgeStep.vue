@@ -111,7 +111,9 @@ defineExpose({ main, otherwise })
           <div>
             <b>{{ words.verdict[judgement.verdict] }}</b>
             <p>
-              <template v-if="judgement.deviation_text && ofValue">{{ judgement.deviation_text }} · </template>
+              <template v-if="judgement.deviation_text && ofValue"
+                >{{ judgement.deviation_text }} ·
+              </template>
               <template v-if="judgement.next.length">{{ judgement.next.join('; ') }}</template>
               <template v-else>{{
                 judgement.certain ? words.judge.certain : words.judge.uncertain
