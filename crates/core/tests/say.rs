@@ -230,6 +230,8 @@ fn readings_of_other_parts() {
     assert_eq!(m.state, State::Lifted, "as it was the last time");
     assert_eq!(understand("C21 OL", &with_others()).unwrap().measured.unwrap().value_si, None);
     assert!(understand("C21 36u", &with_others()).unwrap().doubt.is_some());
+    let u = understand("C23 .05 MFD 600 volts 20%", &with_others()).unwrap();
+    assert!(u.other.is_some() && u.said.facts.is_empty(), "{}", u.in_words);
     // Volts and a tolerance make it a marking, and a part without a mark is not measured by a bare value.
     for text in ["C21 .033 MFD 400V", "C23 .022", "C21 marked .033"] {
         let u = understand(text, &with_others()).unwrap();

@@ -399,6 +399,7 @@ fn losses_as_esr_or_as_dissipation() {
     assert_eq!(with(at_hertz(read(Esr, 4.0), 100.0)).call, Call::Keep);
     assert_eq!(with(read(DissipationFactor, 0.33)).call, Call::Replace);
     assert_eq!(with(read(DissipationFactor, 0.10)).call, Call::Keep);
+    assert!(with(at_hertz(read(Esr, 4.0), 100.0)).certain, "leads would only have added to it");
     assert_eq!(with(overrange(Esr)).call, Call::Replace);
 }
 

@@ -259,6 +259,12 @@ fn the_traps_are_told_with_their_numbers() {
         found(&can, at_hertz(lifted(read(owl_core::reading::ReadQuantity::Esr, 0.0),), 100e3)),
         [Trap::EsrAtHighFrequency, Trap::NotDischarged]
     );
+    // A volt is enough for the value of a low-voltage can, and not for one that works at hundreds.
+    let c = |rated: f64| {
+        let can = bench::capacitor(CapacitorFamily::Electrolytic, 32e-6, Some(rated));
+        found(&Part::Capacitor(can), read(owl_core::reading::ReadQuantity::Capacitance, 33e-6))
+    };
+    assert_eq!((c(25.0), c(350.0)), (vec![], vec![Trap::LowTestVoltage]));
     assert!(overdue(200).is_none() && overdue(500).is_some_and(|w| w.trap == Trap::CheckOverdue));
 }
 

@@ -1,7 +1,7 @@
 //! What people read: engineering notation, `4.7 kΩ`, `47 nF` or `0.047 µF`, never `4.7e-08`.
 //!
-//! Rounding happens here and nowhere else: half away from zero in the last shown digit, as the
-//! decimal expansion of the number has it.
+//! Rounding happens here and nowhere else: to the nearest in the last shown digit, as the decimal
+//! expansion of the number has it; an exact tie goes to the even digit.
 
 use std::fmt;
 use std::sync::LazyLock;

@@ -78,6 +78,8 @@ impl Warning {
     }
 }
 
+/// From so many times the low test voltage on a volt says nothing of an electrolytic either (practice).
+const ELECTROLYTIC_FROM: f64 = 10.0;
 /// What is taken for the meter's test voltage where it does not say, for capacitance (practice).
 const USUAL_CAPACITANCE_TEST: f64 = 1.0;
 /// From here on a meter measures ESR "at high frequency" (practice: 100 kHz is usual, 1 kHz is not).
@@ -115,7 +117,9 @@ pub fn traps(
             let needs = working.map(|v| v.volts().abs()).or(c.rated.map(Volt::volts));
             if q == ReadQuantity::Capacitance {
                 let at = at.unwrap_or(USUAL_CAPACITANCE_TEST);
-                if needs.is_some_and(|n| at < low_test_volts && n > low_test_volts) {
+                // Value and ESR tell enough of a low-voltage electrolytic.
+                let from = if paper { low_test_volts } else { ELECTROLYTIC_FROM * low_test_volts };
+                if needs.is_some_and(|n| at < low_test_volts && n > from) {
                     let needs = needs.unwrap_or(0.0);
                     let numbers = format!("{} across a part that works at {}", volts(at), volts(needs));
                     found.push(Warning::of(Trap::LowTestVoltage, &numbers));

@@ -187,7 +187,8 @@ impl<'w> Extras<'w> {
         else {
             return Ok(None);
         };
-        let value = read::best(fact.quantity(), text)?;
+        // "600 volts 20 %" is a marking and no fact.
+        let Ok(value) = read::best(fact.quantity(), text) else { return Ok(None) };
         let mut check = crate::part::Circuit::default();
         check.set_si(*fact, value).map_err(|e: CircuitError| SayError::Wants(word.clone(), wanted(e)))?;
         self.said.facts.retain(|(f, _)| f != fact);

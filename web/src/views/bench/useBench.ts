@@ -161,7 +161,11 @@ function create() {
     ticket.value = null
     await refresh()
   })
-  useEventListener(window, 'focus', () => void refresh())
+  useEventListener(window, 'focus', async () => {
+    await refresh()
+    // Instruments are changed in other windows too.
+    if (connected.value) await refreshWorkshop().catch(() => undefined)
+  })
 
   // While nobody answers, ask every two seconds; when somebody does again, whoever noticed it first,
   // look at everything anew.

@@ -111,6 +111,8 @@ export function useMeasure(bench: Bench, part: () => Part) {
       ),
     )
     if (done) typed.value = ''
+    // The instrument was changed in another window.
+    if (wrong('way')) await bench.refreshWorkshop().catch(() => undefined)
     return done !== undefined
   }
 

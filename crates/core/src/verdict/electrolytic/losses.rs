@@ -54,7 +54,10 @@ pub(in crate::verdict) fn losses(
             };
             found.flips.extend(flip);
         }
-        for warning in case.traps(r, policy).iter().filter(|w| !w.bars && w.trap != Trap::NotDischarged) {
+        // Leads only add to ESR: a pass is a pass with them.
+        let harmless =
+            |t: Trap| t == Trap::NotDischarged || (t == Trap::LeadResistance && call == Call::Keep);
+        for warning in case.traps(r, policy).iter().filter(|w| !w.bars && !harmless(w.trap)) {
             found.push(Finding::trap(warning).by(i));
         }
     }
