@@ -107,7 +107,7 @@ impl ReadQuantity {
         }
     }
 
-    /// `value` (base unit) as it is written: `3.1 µA`, `80 MΩ`.
+    /// `value` (base unit) as it is written: `2.2 µA`, `85 MΩ`.
     #[must_use]
     pub fn written(self, value: f64) -> String {
         write(self.quantity(), value).to_string()

@@ -131,7 +131,7 @@ pub(super) fn spoken(kind: PartKind, words: &[&str]) -> Result<Option<Entered>, 
     let of = match (word, kind) {
         (Some(Word::Leak), _) => {
             if text.is_empty() {
-                return Err(SayError::Wants((*first).to_owned(), "a value, such as 3.1uA, 80M or 2%"));
+                return Err(SayError::Wants((*first).to_owned(), "a value, such as 2.2uA, 80M or 2%"));
             }
             if is_beyond(&text) {
                 let quantity = ReadQuantity::LeakageResistance;

@@ -2,9 +2,9 @@
 //!
 //! | sentence | meaning |
 //! |---|---|
-//! | `R14 1k 10% 1W cathode` | a new part with its mark and its place |
-//! | `=1270` | a reading of the selected part |
-//! | `R8 = 12k hot` | a reading of R8, taken hot |
+//! | `R14 8k2 10% 1W cathode` | a new part with its mark and its place |
+//! | `=9.1k` | a reading of the selected part |
+//! | `R8 = 405 hot` | a reading of R8, taken hot |
 //! | `R8 OL` | R8 is beyond the meter's range |
 //! | `R15 yellow violet orange silver` | the mark of R15 |
 //! | `R15 sheet 47k` | what the sheet says of R15 |
@@ -195,7 +195,7 @@ impl Understood {
 #[derive(Debug, Clone, PartialEq, thiserror::Error)]
 pub enum SayError {
     /// Nothing was said.
-    #[error("say a part and what it is or measures: R14 1k 10% 1W cathode, then =1270")]
+    #[error("say a part and what it is or measures: R14 8k2 10% 1W cathode, then =9.1k")]
     Empty,
     /// Longer than [`LONGEST`].
     #[error("that is {0} characters long; a sentence has at most {LONGEST}")]
@@ -233,7 +233,7 @@ pub enum SayError {
     #[error("what does {0} measure? Say a value behind the =, or OL for beyond the range")]
     NoReading(String),
     /// A leak without a unit.
-    #[error("'{0}' of leakage has no unit: say 3.1uA, 80M or 2%")]
+    #[error("'{0}' of leakage has no unit: say 2.2uA, 80M or 2%")]
     LeakWithoutUnit(String),
     /// Another part that is not on the tray.
     #[error("there is no {0} on the tray to pair it with")]

@@ -106,7 +106,7 @@ impl Taken {
         Ok(taken)
     }
 
-    /// `= 1270`, `= 1.27 k`, `= OL`.
+    /// `= 9100`, `= 9.1 k`, `= OL`.
     fn take_reading(&mut self, rest: &[&str], name: &str) -> Result<usize, SayError> {
         if rest.get(1).is_some_and(|w| is_beyond(w)) {
             self.beyond = true;

@@ -25,7 +25,7 @@ struct Leak {
     ohms: f64,
     /// What flowed, where a current was read.
     amperes: Option<f64>,
-    /// In words: `3.1 µA at 250 V`.
+    /// In words: `2.2 µA at 400 V`.
     said: String,
     /// The voltage of the test.
     tested_at: Option<f64>,
