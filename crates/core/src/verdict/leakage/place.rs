@@ -1,6 +1,6 @@
 //! What a leak does where the part sits: on a grid, behind a feed, on the AVC line, in a tuned circuit, to people.
 
-use super::{Leak, as_new, feed_power, insulation, ohms, volts, watts};
+use super::{Leak, as_new, avc_loss, feed_drop, feed_power, grid_shift, insulation, ohms, volts, watts};
 use crate::part::{Capacitor, Circuit, Fact, Position};
 use crate::quantity::write::{percent, write};
 use crate::quantity::{Ohm, Quantity, Volt};
@@ -115,7 +115,7 @@ fn coupling(case: Case<'_>, part: &Capacitor, leak: &Leak, policy: &Policy) -> C
     let Some(rg) = case.circuit.get_si(Fact::GridResistor) else {
         return missing_grid(leak, v, limit);
     };
-    let shift = v * rg / (rg + leak.ohms);
+    let shift = grid_shift(volt(v), ohm(rg), ohm(leak.ohms)).volts();
     let current = leak.amperes.map_or_else(
         || v / (rg + leak.ohms),
         |i| if leak.tested_at == Some(v) { i } else { v / (rg + leak.ohms) },
@@ -199,7 +199,7 @@ fn avc(case: Case<'_>, leak: &Leak, policy: &Policy) -> Consequence {
             "the AVC source",
         );
     };
-    let loss = rs / (rs + leak.ohms);
+    let loss = avc_loss(ohm(rs), ohm(leak.ohms)).fraction();
     let call = if loss > most {
         Call::Replace
     } else if loss >= most * policy.number_si(PolicyNumber::WatchFrom) {
@@ -245,7 +245,7 @@ fn fed(case: Case<'_>, part: &Capacitor, leak: &Leak, policy: &Policy) -> Conseq
         return c;
     };
     let rail = case.circuit.get_si(Fact::Rail);
-    let drop = v * rf / (rf + leak.ohms);
+    let drop = feed_drop(volt(v), ohm(rf), ohm(leak.ohms)).volts();
     let most = share * rail.unwrap_or(v);
     let mut text = format!(
         "{} through {} drops {} of {} allowed ({} of {})",
@@ -301,4 +301,13 @@ fn unknown_place(leak: &Leak, policy: &Policy) -> Consequence {
     );
     Consequence::of(Call::Watch, text)
         .next("say where it sits: the same leak is fine in one place and ruinous in another")
+}
+
+/// The sums take what a reading or a fact has been checked to be: finite, and no resistance below zero.
+fn ohm(v: f64) -> Ohm {
+    Ohm::new(v).unwrap_or(Ohm::ZERO)
+}
+
+fn volt(v: f64) -> Volt {
+    Volt::new(v).unwrap_or(Volt::ZERO)
 }
