@@ -390,6 +390,31 @@ fn a_good_section_stays_under_test_first_and_goes_on_sight() {
     );
 }
 
+/// Common practice: what was reformed leaked before; the newest leakage test decides, in whichever unit.
+#[test]
+fn the_newest_leakage_test_decides() {
+    let b = |first: Reading, then: Reading| {
+        can(16e-6, 450.0)
+            .reads(read(Capacitance, 17e-6))
+            .reads(read(Esr, 3.0))
+            .reads(first)
+            .reads(then)
+            .first()
+            .call
+    };
+    let (percent, current) = (read(LeakagePercent, 0.06), at_volts(read(LeakageCurrent, 0.2e-3), 450.0));
+    let insulation = at_volts(read(LeakageResistance, 100e3), 450.0);
+    assert_eq!((b(percent, current), b(current, percent)), (Call::Keep, Call::Replace));
+    assert_eq!((b(insulation, current), b(current, insulation)), (Call::Keep, Call::Replace));
+    let paper = wax(22e-9, 400.0)
+        .at(Position::Coupling)
+        .fact(Fact::GridResistor, 100e3)
+        .fact(Fact::Bias, -6.0)
+        .reads(read(LeakagePercent, 0.01));
+    assert_eq!(paper.first().call, Call::MeasureAgain, "percent says nothing of paper");
+    assert_eq!(paper.reads(at_volts(read(LeakageCurrent, 1e-9), 400.0)).first().call, Call::Keep);
+}
+
 #[test]
 fn losses_as_esr_or_as_dissipation() {
     let with = |r: Reading| can(33e-6, 25.0).reads(read(Capacitance, 34e-6)).reads(r).first();

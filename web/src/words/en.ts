@@ -260,7 +260,6 @@ export const words = {
     condemns: 'go unmeasured',
     nobodyCondemned: 'none',
     removeAsk: 'Remove this copy?',
-    saved: 'Kept.',
   },
   fit: {
     volts: 'volts across it at work, if you know',

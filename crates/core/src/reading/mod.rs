@@ -61,6 +61,9 @@ named! {
 }
 
 impl ReadQuantity {
+    /// Everything that says how much a part leaks.
+    pub const LEAKAGE: [Self; 3] = [Self::LeakageCurrent, Self::LeakageResistance, Self::LeakagePercent];
+
     /// What its number measures.
     #[must_use]
     pub fn quantity(self) -> Quantity {

@@ -126,9 +126,8 @@ fn against(i: usize, r: &Reading, v: f64, drop: &Drop, limits: Limits) -> Findin
 }
 
 fn reverse(found: &mut Findings, case: Case<'_>, part: &Diode) {
-    let by_ohms = case.newest(ReadQuantity::LeakageResistance);
-    let by_current = case.newest(ReadQuantity::LeakageCurrent);
-    let Some((i, r)) = by_ohms.or(by_current) else {
+    let back = [ReadQuantity::LeakageResistance, ReadQuantity::LeakageCurrent];
+    let Some((i, r)) = case.newest_of(&back) else {
         if case.newest(ReadQuantity::ForwardVoltage).is_some() {
             let text = "its way back is not measured";
             found.push(Finding::new(Call::Keep, Rule::Drop, text).certain(false));

@@ -138,8 +138,13 @@ impl Case<'_> {
 
     /// The newest reading of `of` with its place in the list: one with an end free where there is one.
     pub(crate) fn newest(&self, of: ReadQuantity) -> Option<(usize, &Reading)> {
-        let mut all = self.readings.iter().enumerate().rev().filter(|(_, r)| r.quantity == of);
-        all.clone().find(|(_, r)| !r.still_connected()).or_else(|| all.next())
+        self.newest_of(&[of])
+    }
+
+    /// The newest reading of any of `of`, which say the same thing in other units.
+    pub(crate) fn newest_of(&self, of: &[ReadQuantity]) -> Option<(usize, &Reading)> {
+        let all = self.readings.iter().enumerate().filter(|(_, r)| of.contains(&r.quantity));
+        all.max_by_key(|(i, r)| (!r.still_connected(), *i))
     }
 }
 

@@ -18,15 +18,18 @@ pub(in crate::verdict) fn leakage(
     policy: &Policy,
 ) -> bool {
     let mut passed = false;
-    if let Some((i, r)) = case.newest(ReadQuantity::LeakagePercent) {
+    // The newest decides: a part that was reformed leaked before.
+    let newest = case.newest_of(&ReadQuantity::LEAKAGE);
+    let (percent, reading) = match newest {
+        Some((_, r)) if r.quantity == ReadQuantity::LeakagePercent => (newest, None),
+        other => (None, other),
+    };
+    if let Some((i, r)) = percent {
         passed |= percent_shown(found, i, r, policy);
     }
     let rated = part.rated.or(case.working());
     let limits = rated
         .and_then(|v| leakage_limits(part.value, v, policy.number_si(PolicyNumber::BenchMaPerMicrofarad)));
-    let current = case.newest(ReadQuantity::LeakageCurrent);
-    let by_resistance = case.newest(ReadQuantity::LeakageResistance);
-    let reading = current.or(by_resistance);
     let Some(limits) = limits else {
         if let Some((i, r)) = reading {
             found.push(no_rating(r.quantity, i, r));
@@ -85,7 +88,7 @@ pub(in crate::verdict) fn leakage(
         );
         found.push(finding.by(i));
     }
-    if !case.readings.is_empty() {
+    if !case.readings.is_empty() && percent.is_none() {
         found.dials.push(dial);
     }
     passed

@@ -38,16 +38,13 @@ pub(in crate::verdict) fn judge(
     part: &Capacitor,
     policy: &Policy,
 ) -> bool {
-    let newest = [ReadQuantity::LeakageCurrent, ReadQuantity::LeakageResistance]
-        .into_iter()
-        .filter_map(|q| case.newest(q))
-        .max_by_key(|(i, r)| (!r.still_connected(), *i));
-    if let Some((i, r)) = case.newest(ReadQuantity::LeakagePercent) {
+    let Some((i, r)) = case.newest_of(&ReadQuantity::LEAKAGE) else { return false };
+    if r.quantity == ReadQuantity::LeakagePercent {
         let text = format!("{} by a percent scale says nothing of such a part", r.written());
         let finding = Finding::new(Call::MeasureAgain, Rule::Method, text).by(i);
         found.push(finding.next("measure its leakage current at its working voltage"));
+        return false;
     }
-    let Some((i, r)) = newest else { return false };
     let bars: Vec<_> = case.traps(r, policy).into_iter().filter(|w| w.bars).collect();
     let Some(leak) = leak_of(r) else {
         match r.value_si() {
