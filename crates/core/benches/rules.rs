@@ -5,10 +5,10 @@ use std::hint::black_box;
 
 use criterion::{Criterion, criterion_group, criterion_main};
 use owl_core::marking::{Colour, Hints, read_colours, read_text};
-use owl_core::network::{Kind, Stock, Wanted, search};
+use owl_core::network::{Drive, Kind, Stock, Wanted, search};
 use owl_core::part::{Capacitor, CapacitorFamily, Circuit, Family, Part, PartKind, Resistor};
 use owl_core::preferred::{Series, between};
-use owl_core::quantity::{Farad, Fraction, Ohm, Volt};
+use owl_core::quantity::{Farad, Fraction, Ohm, Volt, Watt};
 use owl_core::reading::{ReadQuantity, Reading, Shown, State};
 use owl_core::say::{Tray, understand};
 use owl_core::verdict::{Case, Policy, School, judge};
@@ -89,23 +89,46 @@ fn rules(c: &mut Criterion) {
         b.iter(|| understand(black_box("R31 390k 10% 1W plate load"), &Tray::default()));
     });
     tray(c);
-    for series in [Series::E24, Series::E96] {
-        let stock: Vec<Stock> =
-            between(series, 1.0, 1e7).into_iter().map(|value| Stock { value, count: None }).collect();
-        let wanted = Wanted {
-            kind: Kind::Resistor,
-            target: 7321.0,
-            within: None,
-            max_parts: 3,
-            drive: None,
-            power: None,
-            voltage: None,
-            limit: 10,
-        };
-        c.bench_function(&format!("three parts of {series} over seven decades"), |b| {
-            b.iter(|| search(black_box(&wanted), &stock));
+    networks(c);
+}
+
+/// The ten best networks over seven decades. The aims: three of E24 5 ms, four of E24 100 ms, three of E96 100 ms,
+/// four of E96 1 s, four of 400 drawer values with counts 500 ms.
+fn networks(c: &mut Criterion) {
+    let wanted = |max_parts| Wanted {
+        kind: Kind::Resistor,
+        target: 7321.0,
+        within: None,
+        max_parts,
+        pinned: None,
+        drive: None,
+        power: None,
+        voltage: None,
+        limit: 10,
+    };
+    for (series, parts) in [(Series::E24, 3), (Series::E24, 4), (Series::E96, 3), (Series::E96, 4)] {
+        let stock: Vec<Stock> = between(series, 1.0, 1e7).into_iter().map(Stock::plenty).collect();
+        c.bench_function(&format!("{parts} parts of {series} over seven decades"), |b| {
+            b.iter(|| search(black_box(&wanted(parts)), &stock));
         });
     }
+    // 400 measured values spread over the decades as in drawers: most once or a few times.
+    let drawers: Vec<Stock> = between(Series::E96, 10.0, 1e6)
+        .into_iter()
+        .enumerate()
+        .map(|(i, v)| Stock::of(v * (1.0 + (i % 17) as f64 * 1e-3), 1 + (i % 5) as u32))
+        .take(400)
+        .collect();
+    c.bench_function("4 parts of 400 drawer values with counts", |b| {
+        b.iter(|| search(black_box(&wanted(4)), &drawers));
+    });
+    let load = Wanted {
+        drive: Some(Drive::Voltage(Volt::new(100.0).unwrap())),
+        power: Some(Watt::new(0.5).unwrap()),
+        ..wanted(4)
+    };
+    let e24: Vec<Stock> = between(Series::E24, 1.0, 1e7).into_iter().map(Stock::plenty).collect();
+    c.bench_function("4 parts of E24 that carry a load", |b| b.iter(|| search(black_box(&load), &e24)));
 }
 
 criterion_group! { name = benches; config = Criterion::default().sample_size(20); targets = rules }

@@ -20,5 +20,6 @@ pub mod reading;
 pub mod say;
 pub mod source;
 pub mod substitute;
+pub mod supply;
 mod table;
 pub mod verdict;

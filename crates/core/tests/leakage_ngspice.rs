@@ -1,12 +1,13 @@
 //! What a leak does in its place, asked of a general-purpose circuit simulator: ngspice 39, operating point of ten
-//! networks. Skipped with a word where ngspice is not installed, unless OWL_NEEDS_NGSPICE is set, as `make test` does.
+//! networks.
 #![allow(clippy::unwrap_used, missing_docs)]
 
-use std::path::PathBuf;
-use std::process::Command;
+mod ngspice;
 
 use owl_core::quantity::{Ohm, Volt};
 use owl_core::verdict::leakage::{avc_loss, feed_drop, feed_power, grid_shift};
+
+use ngspice::{installed, operating_point};
 
 fn ohm(v: f64) -> Ohm {
     Ohm::new(v).unwrap()
@@ -14,36 +15,6 @@ fn ohm(v: f64) -> Ohm {
 
 fn volt(v: f64) -> Volt {
     Volt::new(v).unwrap()
-}
-
-/// The operating point of a network: what ngspice says of each `wanted` expression.
-fn operating_point(name: &str, netlist: &str, wanted: &[&str]) -> Vec<f64> {
-    let prints: String = wanted.iter().map(|w| format!("print {w}\n")).collect();
-    let text = format!("{name}\n{netlist}\n.control\nset numdgt=12\nop\n{prints}quit\n.endc\n.end\n");
-    let file = PathBuf::from(env!("CARGO_TARGET_TMPDIR")).join(format!("{name}.cir"));
-    std::fs::write(&file, text).unwrap();
-    let out = Command::new("ngspice").arg("-b").arg(&file).output().unwrap();
-    let said = String::from_utf8_lossy(&out.stdout).into_owned();
-    wanted
-        .iter()
-        .map(|w| {
-            let line = said.lines().find(|l| l.trim_start().starts_with(&format!("{w} =")));
-            line.and_then(|l| l.split('=').nth(1)?.trim().parse().ok())
-                .unwrap_or_else(|| panic!("{name}: no {w} in {said}{}", String::from_utf8_lossy(&out.stderr)))
-        })
-        .collect()
-}
-
-fn installed() -> bool {
-    let there = Command::new("ngspice").arg("--version").output().is_ok();
-    assert!(
-        there || std::env::var_os("OWL_NEEDS_NGSPICE").is_none(),
-        "ngspice is missing: scripts/setup.sh test installs it"
-    );
-    if !there {
-        eprintln!("skipped: ngspice is not installed, so nobody was asked whether the sums are right");
-    }
-    there
 }
 
 fn near(what: &str, ours: f64, theirs: f64) {

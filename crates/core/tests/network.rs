@@ -7,7 +7,7 @@ use owl_core::quantity::{Ampere, Volt, Watt};
 use proptest::prelude::*;
 
 fn plenty(values: &[f64]) -> Vec<Stock> {
-    values.iter().map(|v| Stock { value: *v, count: None }).collect()
+    values.iter().map(|v| Stock::plenty(*v)).collect()
 }
 
 fn wanted(target: f64, max_parts: usize) -> Wanted {
@@ -16,6 +16,7 @@ fn wanted(target: f64, max_parts: usize) -> Wanted {
         target,
         within: None,
         max_parts,
+        pinned: None,
         drive: None,
         power: None,
         voltage: None,
@@ -23,31 +24,89 @@ fn wanted(target: f64, max_parts: usize) -> Wanted {
     }
 }
 
-/// Every network of up to three parts, the slow way: plain loops, nothing shared with the search.
+/// Every network of up to four parts, the slow way and by another road than the search: every multiset of values
+/// is split in two in every way, and the halves are joined both ways.
 fn brute_force(kind: Kind, target: f64, values: &[f64], max_parts: usize) -> Vec<f64> {
-    let s = |a: f64, b: f64| if kind == Kind::Resistor { a + b } else { 1.0 / (1.0 / a + 1.0 / b) };
-    let p = |a: f64, b: f64| if kind == Kind::Resistor { 1.0 / (1.0 / a + 1.0 / b) } else { a + b };
-    let mut all = values.to_vec();
+    let mut seen = std::collections::BTreeMap::new();
     let n = values.len();
-    for i in 0..n {
-        for j in i..n {
-            let (a, b) = (values[i], values[j]);
-            if max_parts >= 2 {
-                all.extend([s(a, b), p(a, b)]);
-            }
-            if max_parts >= 3 {
-                for (k, &c) in values.iter().enumerate() {
-                    all.extend([p(s(a, b), c), s(p(a, b), c)]);
-                    if k >= j {
-                        all.extend([s(s(a, b), c), p(p(a, b), c)]);
-                    }
+    let mut all = Vec::new();
+    for size in 1..=max_parts {
+        let mut picks = vec![0; size];
+        'next: loop {
+            all.extend(wholes(kind, values, &picks, &mut seen).iter().map(|w| w.1));
+            for i in (0..size).rev() {
+                if picks[i] + 1 < n {
+                    let next = picks[i] + 1;
+                    picks[i..].fill(next);
+                    continue 'next;
                 }
             }
+            break;
         }
     }
     let mut errors: Vec<f64> = all.iter().map(|v| (v / target - 1.0).abs()).collect();
     errors.sort_by(f64::total_cmp);
     errors
+}
+
+/// The different networks of exactly these parts: a text that tells them apart, and the value.
+fn wholes(
+    kind: Kind,
+    values: &[f64],
+    picks: &[usize],
+    seen: &mut std::collections::BTreeMap<Vec<usize>, Vec<(String, f64)>>,
+) -> Vec<(String, f64)> {
+    if let [one] = picks {
+        return vec![(format!("{one}"), values[*one])];
+    }
+    if let Some(known) = seen.get(picks) {
+        return known.clone();
+    }
+    let adds = |s: bool| s == (kind == Kind::Resistor);
+    // Operands of a join, flattened, so that a+(b+c) and (a+b)+c have one text.
+    let operands = |text: &str, sign: char| -> Vec<String> {
+        match text.strip_prefix(sign).and_then(|t| t.strip_suffix('.')) {
+            Some(inside) => {
+                let (mut depth, mut out, mut word) = (0, vec![], String::new());
+                for c in inside.chars() {
+                    match c {
+                        's' | 'p' => depth += 1,
+                        '.' => depth -= 1,
+                        ' ' if depth == 0 => {
+                            out.push(std::mem::take(&mut word));
+                            continue;
+                        }
+                        _ => {}
+                    }
+                    word.push(c);
+                }
+                out.push(word);
+                out
+            }
+            None => vec![text.to_owned()],
+        }
+    };
+    let mut out = std::collections::BTreeMap::new();
+    for mask in 1..(1usize << picks.len()) - 1 {
+        let of = |want: bool| -> Vec<usize> {
+            picks.iter().enumerate().filter(|(i, _)| (mask >> i & 1 == 1) == want).map(|(_, p)| *p).collect()
+        };
+        for (x, a) in wholes(kind, values, &of(true), seen) {
+            for (y, b) in wholes(kind, values, &of(false), seen) {
+                for series in [true, false] {
+                    let value = if adds(series) { a + b } else { 1.0 / (1.0 / a + 1.0 / b) };
+                    let sign = if series { 's' } else { 'p' };
+                    let mut parts = operands(&x, sign);
+                    parts.extend(operands(&y, sign));
+                    parts.sort();
+                    out.insert(format!("{sign}{}.", parts.join(" ")), value);
+                }
+            }
+        }
+    }
+    let out: Vec<(String, f64)> = out.into_iter().collect();
+    seen.insert(picks.to_vec(), out.clone());
+    out
 }
 
 fn agrees(kind: Kind, target: f64, values: &[f64], max_parts: usize, limit: usize) {
@@ -90,13 +149,13 @@ fn the_usual_makeshifts_are_found() {
 
 #[test]
 fn stock_that_is_used_up_is_not_used_twice() {
-    let one = [Stock { value: 100.0, count: Some(1) }, Stock { value: 47.0, count: Some(2) }];
+    let one = [Stock::of(100.0, 1), Stock::of(47.0, 2)];
     let found = search(&Wanted { limit: 50, ..wanted(200.0, 3) }, &one).unwrap();
     let hundreds = |t: &Tree| t.parts().iter().filter(|v| **v == 100.0).count();
     let small = |t: &Tree| t.parts().iter().filter(|v| **v == 47.0).count();
     assert!(found.networks.iter().all(|f| hundreds(&f.tree) <= 1 && small(&f.tree) <= 2));
     assert!((found.networks[0].value - 194.0).abs() < 1e-9, "{}", found.networks[0].value);
-    let none = [Stock { value: 100.0, count: Some(0) }];
+    let none = [Stock::of(100.0, 0)];
     assert!(search(&wanted(100.0, 3), &none).unwrap().networks.is_empty());
 }
 
@@ -190,7 +249,7 @@ fn questions_without_sense_are_refused() {
     assert_eq!(search(&wanted(0.0, 2), &v), Err(SearchError::Target));
     assert_eq!(search(&wanted(f64::NAN, 2), &v), Err(SearchError::Target));
     assert_eq!(search(&wanted(10.0, 0), &v), Err(SearchError::Parts(0)));
-    assert_eq!(search(&wanted(10.0, 4), &v), Err(SearchError::Parts(4)));
+    assert_eq!(search(&wanted(10.0, 5), &v), Err(SearchError::Parts(5)));
     assert_eq!(search(&wanted(10.0, 2), &[]), Err(SearchError::NoValues));
     assert_eq!(search(&wanted(10.0, 2), &plenty(&[-5.0])), Err(SearchError::Value));
     assert_eq!(search(&Wanted { limit: 0, ..wanted(10.0, 2) }, &v), Err(SearchError::Limit(0)));
@@ -206,7 +265,7 @@ proptest! {
         values in prop::collection::btree_set(1u32..1000, 1..9),
         target in 0.1f64..3000.0,
         capacitor in any::<bool>(),
-        parts in 1usize..4,
+        parts in 1usize..5,
     ) {
         let values: Vec<f64> = values.into_iter().map(f64::from).collect();
         let kind = if capacitor { Kind::Capacitor } else { Kind::Resistor };

@@ -197,10 +197,8 @@ fn value_line(need: &Need, off: Fraction, series: &str) -> Line {
 /// Two parts: the nearest that share the load evenly enough, each of a size of its own.
 fn pairs(need: &Need, load: &Load, out: &mut Choices) {
     let wanted = need.value.ohms();
-    let values: Vec<Stock> = between(Series::E12, wanted / 30.0, wanted * 30.0)
-        .into_iter()
-        .map(|value| Stock { value, count: None })
-        .collect();
+    let values: Vec<Stock> =
+        between(Series::E12, wanted / 30.0, wanted * 30.0).into_iter().map(Stock::plenty).collect();
     // The volts at which the whole carries its rating: from them come the shares.
     let Ok(volts) = Volt::new((load.proposed.watts() * wanted).sqrt()) else { return };
     let question = Wanted {
@@ -208,6 +206,7 @@ fn pairs(need: &Need, load: &Load, out: &mut Choices) {
         target: wanted,
         within: Some(0.02),
         max_parts: 2,
+        pinned: None,
         drive: Some(Drive::Voltage(volts)),
         power: None,
         voltage: None,

@@ -1,0 +1,45 @@
+//! Resistors that share direct volts among capacitors in series.
+//!
+//! Leakage, not capacitance, decides how capacitors in series share direct volts after a while. A resistor across
+//! each, that carries ten times what they may leak, makes the shares even.
+
+use crate::preferred::{Series, neighbours};
+use crate::quantity::{Ampere, Ohm, Volt, Watt};
+
+/// The least leak that is reckoned with, ampere: a small electrolytic as new (memory: IEC 60384-4, 3 µA).
+const LEAST_LEAK: f64 = 3e-6;
+/// How many times the leak goes through the resistors (practice: ten times).
+pub const TIMES_LEAK: f64 = 10.0;
+
+/// What goes across each capacitor.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Balancing {
+    /// The resistor across each: the preferred value (E12) at or below what is needed.
+    pub resistor: Ohm,
+    /// What each dissipates.
+    pub dissipated: Watt,
+    /// The leak that was reckoned with.
+    pub leak: Ampere,
+    /// The volts across each.
+    pub across: Volt,
+}
+
+/// The balancing resistors of a string of `count` electrolytics of the smallest `farads`, with `volts` across
+/// all: R = volts each / (10 · leak), the leak being 0.01 · C(µF) · V(each) µA as of new parts.
+///
+/// `None` for less than two capacitors, or without volts.
+#[must_use]
+pub fn balancing(farads: f64, volts: Volt, count: usize) -> Option<Balancing> {
+    let each = volts.volts().abs() / count as f64;
+    if count < 2 || each <= 0.0 || farads <= 0.0 {
+        return None;
+    }
+    let leak = (0.01 * farads * 1e6 * each * 1e-6).max(LEAST_LEAK);
+    let resistor = neighbours(Series::E12, each / (TIMES_LEAK * leak))?.below;
+    Some(Balancing {
+        resistor: Ohm::new(resistor).ok()?,
+        dissipated: Watt::new(each * each / resistor).ok()?,
+        leak: Ampere::new(leak).ok()?,
+        across: Volt::new(each).ok()?,
+    })
+}

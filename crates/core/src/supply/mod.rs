@@ -1,0 +1,127 @@
+//! Supply arithmetic (rules.md, R9): droppers, rectifiers, field coils, heaters, line scaling, lamps, discharge.
+//!
+//! One file for each bench sheet. All are sums on numbers that somebody measured or read from a sheet; none looks
+//! anything up but its tables.
+
+pub mod discharge;
+pub mod dropper;
+pub mod field_coil;
+pub mod heater;
+pub mod lamp;
+pub mod line;
+pub mod rectifier;
+pub mod ripple;
+pub mod touch;
+
+use crate::part::size::at_least;
+use crate::preferred::{Series, neighbours};
+use crate::quantity::{Ohm, QuantityError, Volt, Watt};
+
+/// How many times what it dissipates a resistor is rated at, least and most (rules.md, R9: 2 to 5).
+pub const RATING: (f64, f64) = (2.0, 5.0);
+
+/// The least and the most that a resistor should be rated at.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Rating {
+    /// Twice what it dissipates.
+    pub low: Watt,
+    /// Five times: it stays cool.
+    pub high: Watt,
+}
+
+impl Rating {
+    /// The rating of a resistor that dissipates so much.
+    #[must_use]
+    pub fn of(dissipated: Watt) -> Self {
+        let times = |f: f64| Watt::new(dissipated.watts() * f).unwrap_or(dissipated);
+        Self { low: times(RATING.0), high: times(RATING.1) }
+    }
+
+    /// The smallest size sold that is at least the low rating; `None` beyond the largest.
+    #[must_use]
+    pub fn size(&self) -> Option<Watt> {
+        at_least(self.low).map(|s| s.power)
+    }
+}
+
+/// A resistor that can be bought for one that was computed.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Preferred {
+    /// Its value, of E24.
+    pub value: Ohm,
+    /// What it dissipates.
+    pub dissipated: Watt,
+    /// The smallest size sold of at least twice that; `None` beyond the largest.
+    pub size: Option<Watt>,
+    /// The volts that result with it where the sum is about.
+    pub volts: Volt,
+}
+
+/// Why a sum makes no sense.
+#[derive(Debug, Clone, Copy, PartialEq, thiserror::Error)]
+pub enum SupplyError {
+    /// A number that must be above zero.
+    #[error("{0} must be above zero")]
+    NotPositive(&'static str),
+    /// A number out of the range in which the sum holds.
+    #[error("{what} must lie between {least} and {most}")]
+    OutOfRange {
+        /// Which.
+        what: &'static str,
+        /// The least.
+        least: f64,
+        /// The most.
+        most: f64,
+    },
+    /// The load wants more volts than there are.
+    #[error("the load wants {load} and the supply has {supply}: a resistor only takes volts away")]
+    NothingToDrop {
+        /// Of the supply.
+        supply: Volt,
+        /// Of the load.
+        load: Volt,
+    },
+    /// A coil that already has more resistance than is wanted.
+    #[error("the coil has {have} and {wanted} are wanted: there is nothing to make up")]
+    NothingMissing {
+        /// Wanted.
+        wanted: Ohm,
+        /// Present.
+        have: Ohm,
+    },
+    /// A number that cannot be.
+    #[error(transparent)]
+    Quantity(#[from] QuantityError),
+}
+
+impl SupplyError {
+    /// The input to blame, where the error is about one.
+    #[must_use]
+    pub fn input(&self) -> Option<&'static str> {
+        match self {
+            Self::NotPositive(what) | Self::OutOfRange { what, .. } => Some(what),
+            Self::NothingToDrop { .. } => Some("load"),
+            Self::NothingMissing { .. } => Some("present"),
+            Self::Quantity(_) => None,
+        }
+    }
+}
+
+/// Refuses what is not above zero.
+fn positive(what: &'static str, value: f64) -> Result<f64, SupplyError> {
+    if value > 0.0 && value.is_finite() { Ok(value) } else { Err(SupplyError::NotPositive(what)) }
+}
+
+/// Refuses what is outside of a range.
+fn ranged(what: &'static str, value: f64, least: f64, most: f64) -> Result<f64, SupplyError> {
+    if (least..=most).contains(&value) {
+        Ok(value)
+    } else {
+        Err(SupplyError::OutOfRange { what, least, most })
+    }
+}
+
+/// The nearest member of E24, in ohm.
+fn nearest(ohms: f64) -> Option<f64> {
+    neighbours(Series::E24, ohms).map(|n| n.nearest)
+}

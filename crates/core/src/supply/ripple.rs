@@ -1,0 +1,63 @@
+//! What a filter section leaves of the ripple, and the corner of a coupling.
+
+use std::f64::consts::TAU;
+
+use super::{SupplyError, positive};
+use crate::quantity::{Farad, Fraction, Henry, Hertz, Ohm, Volt};
+
+/// What stands between two capacitors.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum Section {
+    /// A resistor.
+    Resistor(Ohm),
+    /// A choke or a field coil; its resistance does nothing to the ripple that counts.
+    Choke(Henry),
+}
+
+/// The share of the ripple of a frequency that a section with a capacitor behind it leaves.
+///
+/// Resistor: 1/√(1 + (2πf·RC)²). Choke: 1/(ω²LC − 1), above its resonance (below 1.5 times it the section rings and is
+/// refused). For the fundamental; the harmonics of a sawtooth are smaller and are filtered better.
+///
+/// # Errors
+/// [`SupplyError`] for numbers that are not above zero, and for a choke too near its resonance.
+pub fn left(section: Section, capacitance: Farad, frequency: Hertz) -> Result<Fraction, SupplyError> {
+    let c = positive("capacitance", capacitance.farads())?;
+    let w = TAU * positive("frequency", frequency.hertz())?;
+    let left = match section {
+        Section::Resistor(r) => 1.0 / (1.0 + (w * positive("resistor", r.ohms())? * c).powi(2)).sqrt(),
+        Section::Choke(l) => {
+            let x = w * w * positive("choke", l.henries())? * c;
+            if x < 2.25 {
+                return Err(SupplyError::OutOfRange { what: "choke", least: 2.25 / (w * w * c), most: 1e6 });
+            }
+            1.0 / (x - 1.0)
+        }
+    };
+    Ok(Fraction::new(left)?)
+}
+
+/// What is left of a ripple behind sections one after the other.
+///
+/// # Errors
+/// As [`left`].
+pub fn after(
+    ripple: Volt,
+    frequency: Hertz,
+    sections: &[(Section, Farad)],
+) -> Result<Vec<Volt>, SupplyError> {
+    let mut now = ripple.volts();
+    sections
+        .iter()
+        .map(|(section, c)| {
+            now *= left(*section, *c, frequency)?.fraction();
+            Ok(Volt::new(now)?)
+        })
+        .collect()
+}
+
+/// The −3 dB corner of a resistor and a capacitor: 1/(2πRC).
+#[must_use]
+pub fn corner(resistor: Ohm, capacitance: Farad) -> Option<Hertz> {
+    Hertz::new(1.0 / (TAU * resistor.ohms() * capacitance.farads())).ok()
+}
