@@ -1,9 +1,13 @@
 //! Networks against an independent brute force, and worked examples of common practice.
 #![allow(clippy::unwrap_used, missing_docs)]
 
-use owl_core::network::{Drive, Kind, SearchError, Stock, Tree, Wanted, search, shares};
+use std::ops::ControlFlow;
+
+use owl_core::network::{
+    Drive, Kind, SearchError, Stock, Tree, Wanted, search, search_while, shares, spread,
+};
 use owl_core::preferred::{Series, between};
-use owl_core::quantity::{Ampere, Volt, Watt};
+use owl_core::quantity::{Ampere, Fraction, Volt, Watt};
 use proptest::prelude::*;
 
 fn plenty(values: &[f64]) -> Vec<Stock> {
@@ -243,6 +247,142 @@ fn a_rating_leaves_out_what_would_burn() {
     assert_eq!(search(&no_load, &plenty(&[1.0])), Err(SearchError::RatingWithoutLoad));
 }
 
+/// All that a search with a limit of results above their number brings, the slow way: everything, then weighed.
+fn by_hand(question: &Wanted, stock: &[Stock]) -> Vec<f64> {
+    let free = Wanted {
+        drive: None,
+        power: None,
+        voltage: None,
+        pinned: None,
+        within: None,
+        limit: 100,
+        ..*question
+    };
+    // Few enough values that a hundred networks are all there are.
+    let all =
+        search(&free, &stock.iter().map(|s| Stock { power: None, voltage: None, ..*s }).collect::<Vec<_>>());
+    let stands = |f: &owl_core::network::Found| {
+        let carried = shares(&f.tree, question.kind, question.drive);
+        carried.iter().zip(&f.picks).all(|(s, i)| {
+            let (power, voltage) =
+                (stock[*i].power.or(question.power), stock[*i].voltage.or(question.voltage));
+            s.watts.zip(power).is_none_or(|(w, p)| w <= p.watts() * (1.0 + 1e-9))
+                && s.volts.zip(voltage).is_none_or(|(v, most)| v.abs() <= most.volts() * (1.0 + 1e-9))
+        })
+    };
+    let all = all.unwrap().networks;
+    assert!(all.len() < 100, "too many to be sure");
+    let keeps = |f: &&owl_core::network::Found| {
+        stands(f)
+            && f.error.abs() <= question.within.unwrap_or(0.25)
+            && question.pinned.is_none_or(|p| f.picks.contains(&p))
+    };
+    all.iter().filter(keeps).map(|f| f.error.abs()).collect()
+}
+
+#[test]
+fn a_part_that_must_be_in_it_is_in_it() {
+    let values = between(Series::E12, 10.0, 1e4);
+    let stock = plenty(&values);
+    let at = values.iter().position(|v| *v == 180.0).unwrap();
+    for (target, parts) in [(170.0, 2), (170.0, 3), (170.0, 4), (1234.0, 4), (20.0, 4)] {
+        let question = Wanted { pinned: Some(at), limit: 30, ..wanted(target, parts) };
+        let pinned = search(&question, &stock).unwrap();
+        assert!(pinned.networks.iter().all(|f| f.picks.contains(&at)));
+        // The one part that there is: everything that holds it once, as near as the free search reaches.
+        let free = search(&Wanted { pinned: None, limit: 100, ..question }, &stock).unwrap();
+        let reach = free.networks.last().unwrap().error.abs() * (1.0 - 1e-9);
+        let once = |f: &&owl_core::network::Found| f.picks.iter().filter(|i| **i == at).count() == 1;
+        let errors =
+            |all: Vec<f64>| -> Vec<f64> { all.into_iter().filter(|e| *e < reach).take(30).collect() };
+        let theirs = errors(free.networks.iter().filter(once).map(|f| f.error.abs()).collect());
+        let ours = errors(pinned.networks.iter().map(|f| f.error.abs()).collect());
+        assert!(ours.len() == theirs.len() && ours.iter().zip(&theirs).all(|(a, b)| (a - b).abs() < 1e-9));
+    }
+    // Common practice, no source: 3.3 kΩ across a 180.
+    let across = Wanted { pinned: Some(at), limit: 1, ..wanted(170.0, 2) };
+    assert_eq!(search(&across, &stock).unwrap().networks[0].tree.expression(Kind::Resistor), "3.3k ∥ 180");
+    let missing = Wanted { pinned: Some(9999), ..wanted(170.0, 2) };
+    assert_eq!(search(&missing, &stock), Err(SearchError::Pinned));
+}
+
+#[test]
+fn each_part_is_held_against_its_own_rating() {
+    let own = |value, watts| Stock { power: Watt::new(watts).ok(), ..Stock::plenty(value) };
+    // 30 V over 300 Ω is 3 W: two 150 Ω carry one and a half each.
+    let stock = [own(150.0, 1.0), own(151.0, 2.0), own(300.0, 2.0)];
+    let question =
+        Wanted { drive: Some(Drive::Voltage(Volt::new(30.0).unwrap())), limit: 100, ..wanted(300.0, 2) };
+    let found = search(&question, &stock).unwrap();
+    assert_eq!(found.networks[0].tree, Tree::Series(vec![Tree::Part(151.0), Tree::Part(151.0)]));
+    let errors: Vec<f64> = found.networks.iter().map(|f| f.error.abs()).collect();
+    assert_eq!(errors, by_hand(&question, &stock));
+}
+
+/// Common practice, no source: unlike capacitors in series share the volts unequally, the smallest has the most.
+#[test]
+fn capacitors_in_series_are_held_against_their_volts() {
+    let stock = [
+        Stock { voltage: Volt::new(100.0).ok(), ..Stock::of(10e-9, 2) },
+        Stock { voltage: Volt::new(250.0).ok(), ..Stock::of(22e-9, 2) },
+        Stock { voltage: Volt::new(50.0).ok(), ..Stock::of(6.8e-9, 1) },
+    ];
+    for parts in 2..=4 {
+        let question = Wanted {
+            kind: Kind::Capacitor,
+            drive: Some(Drive::Voltage(Volt::new(180.0).unwrap())),
+            limit: 100,
+            within: Some(0.9),
+            ..wanted(5e-9, parts)
+        };
+        let found = search(&question, &stock).unwrap();
+        let errors: Vec<f64> = found.networks.iter().map(|f| f.error.abs()).collect();
+        assert!(!errors.is_empty());
+        if parts < 4 {
+            assert_eq!(errors, by_hand(&question, &stock));
+        }
+    }
+}
+
+/// Handbook: two equal parts of 10 % are 10 % at worst and 10/√2 by the sum of squares; the small one across a large
+/// one hardly counts.
+#[test]
+fn tolerances_add_up_two_ways() {
+    let tree = network("s(100 100)");
+    let s = spread(&tree, Kind::Resistor, &[(0.1, 0.1), (0.1, 0.1)]);
+    assert!((s.low - 180.0).abs() < 1e-9 && (s.high - 220.0).abs() < 1e-9);
+    assert!((s.root_sum_square - 0.1 / 2f64.sqrt()).abs() < 1e-12);
+    let across = spread(&network("p(100 10000)"), Kind::Resistor, &[(0.0, 0.0), (0.2, 0.2)]);
+    assert!(across.root_sum_square < 0.0021 && across.high < 99.3);
+    let found =
+        search(&wanted(200.0, 2), &[Stock { tolerance: Fraction::new(0.05).ok(), ..Stock::plenty(100.0) }]);
+    assert!((found.unwrap().networks[0].spread.unwrap().high - 210.0).abs() < 1e-9);
+}
+
+#[test]
+fn a_search_can_be_stopped_and_shows_its_best_so_far() {
+    let stock = plenty(&between(Series::E96, 1.0, 1e6));
+    let mut seen = Vec::new();
+    let stopped = search_while(&wanted(7321.0, 4), &stock, &mut |best| {
+        seen.push(best());
+        if seen.len() == 3 { ControlFlow::Break(()) } else { ControlFlow::Continue(()) }
+    })
+    .unwrap();
+    assert!(!stopped.complete && seen.len() == 3 && seen[2].len() == 10);
+    assert!(seen[2][9].error.abs() <= seen[1][9].error.abs());
+    let whole = search(&wanted(7321.0, 4), &stock).unwrap();
+    assert!(whole.complete && whole.networks[0].error.abs() <= stopped.networks[0].error.abs());
+}
+
+/// The published count of series-parallel networks of unlabelled parts: 1, 2, 4, 10 (OEIS A000084); with one value.
+#[test]
+fn as_many_topologies_as_there_are() {
+    for (parts, all) in [(1, 1), (2, 3), (3, 7), (4, 17)] {
+        let found = search(&Wanted { limit: 100, ..wanted(1.0, parts) }, &plenty(&[1.0])).unwrap();
+        assert_eq!((found.networks.len(), found.searched), (all, all as u64));
+    }
+}
+
 #[test]
 fn questions_without_sense_are_refused() {
     let v = plenty(&[100.0]);
@@ -261,7 +401,7 @@ proptest! {
     #![proptest_config(ProptestConfig::with_cases(400))]
     /// Any handful of values, any target: the errors are those of the brute force.
     #[test]
-    fn the_search_agrees_with_brute_force(
+    fn the_search_agrees_with_brute_force_whatever_the_values(
         values in prop::collection::btree_set(1u32..1000, 1..9),
         target in 0.1f64..3000.0,
         capacitor in any::<bool>(),
@@ -270,6 +410,31 @@ proptest! {
         let values: Vec<f64> = values.into_iter().map(f64::from).collect();
         let kind = if capacitor { Kind::Capacitor } else { Kind::Resistor };
         agrees(kind, target, &values, parts, 6);
+    }
+
+    /// Ratings leave out what would burn and nothing else.
+    #[test]
+    fn ratings_leave_out_what_would_burn(
+        values in prop::collection::btree_set(1u32..100, 1..4),
+        target in 1.0f64..150.0,
+        load in 0.1f64..10.0,
+        watts in 0.1f64..20.0,
+        by_current in any::<bool>(),
+    ) {
+        let drive = if by_current {
+            Drive::Current(Ampere::new(load / 10.0).unwrap())
+        } else {
+            Drive::Voltage(Volt::new(load * 10.0).unwrap())
+        };
+        let values: Vec<f64> = values.into_iter().map(f64::from).collect();
+        let stock = plenty(&values);
+        let question = Wanted {
+            drive: Some(drive), power: Watt::new(watts).ok(), limit: 100, within: Some(0.9), ..wanted(target, 3)
+        };
+        let ours: Vec<f64> = search(&question, &stock).unwrap().networks.iter().map(|f| f.error.abs()).collect();
+        let theirs = by_hand(&question, &stock);
+        prop_assert_eq!(ours.len(), theirs.len());
+        prop_assert!(ours.iter().zip(&theirs).all(|(a, b)| (a - b).abs() < 1e-9));
     }
 
     /// The shares of a network add up to what drives it.

@@ -38,7 +38,7 @@ fn supply(arrangement: Arrangement, line: f64, series: f64, micro: f64, load: Lo
 fn netlist(case: &Case) -> String {
     let s = &case.supply;
     let crest = s.line.volts() * std::f64::consts::SQRT_2;
-    let (f, drop, r) = (s.frequency.hertz(), case.in_series, s.resistance.ohms() + 1e-6);
+    let (f, drop, r) = (s.frequency.hertz(), case.in_series, s.resistance.ohms() + 1e-3);
     let path = s.source.ohms() + s.series.ohms();
     let load = match s.load {
         // Below a volt a real load draws nothing; the simulator's is faded out there.
@@ -54,7 +54,7 @@ fn netlist(case: &Case) -> String {
              d2 c e d\nvd2 e e2 {drop}\nrd2 e2 k {r}"
         ),
         Arrangement::Bridge => format!(
-            "v1 a c sin(0 {crest} {f})\nd1 a b d\nvd1 b b2 {drop}\nrd1 b2 k {r}\nd2 c e d\nvd2 e e2 {drop}\n\
+            "v1 a c sin(0 {crest} {f})\nra a 0 1e6\nrc c 0 1e6\nd1 a b d\nvd1 b b2 {drop}\nrd1 b2 k {r}\nd2 c e d\nvd2 e e2 {drop}\n\
              rd2 e2 k {r}\nd3 0 g d\nvd3 g g2 {drop}\nrd3 g2 a {r}\nd4 0 h d\nvd4 h h2 {drop}\nrd4 h2 c {r}"
         ),
     };

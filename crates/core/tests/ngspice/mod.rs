@@ -15,7 +15,7 @@ pub fn operating_point(name: &str, netlist: &str, wanted: &[&str]) -> Vec<f64> {
 pub fn transient(name: &str, netlist: &str, step: f64, end: f64, measures: &[(&str, &str)]) -> Vec<f64> {
     let meas: String = measures.iter().map(|(n, m)| format!("meas tran {n} {m}\n")).collect();
     let names: Vec<&str> = measures.iter().map(|m| m.0).collect();
-    answers(name, netlist, &format!("tran {step} {end} 0 {step}\n{meas}"), &names)
+    answers(name, netlist, &format!("tran {step} {end} 0 {step} uic\n{meas}"), &names)
 }
 
 fn answers(name: &str, netlist: &str, control: &str, wanted: &[&str]) -> Vec<f64> {
