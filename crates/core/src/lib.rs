@@ -10,6 +10,7 @@
 //! [`network`], [`preferred`]). [`say`] understands the sentences typed on the way.
 
 pub mod caution;
+pub mod drawers;
 pub mod marking;
 pub mod named;
 pub mod network;

@@ -30,6 +30,16 @@ named! {
         SourceResistance = "source_resistance",
         /// Of a transformer, as the sheet has it.
         TurnsRatio = "turns_ratio",
+        /// Of the line at the wall.
+        Line = "line",
+        /// Of the line.
+        Frequency = "frequency",
+        /// Volts rms at the rectifier, of one half where the winding has a middle tap.
+        Secondary = "secondary",
+        /// Direct current that the supply gives.
+        LoadCurrent = "load_current",
+        /// The most that the rectifier valve takes as its first filter.
+        FirstFilterLimit = "first_filter_limit",
     }
 }
 
@@ -56,10 +66,13 @@ impl Fact {
     #[must_use]
     pub fn quantity(self) -> Quantity {
         match self {
-            Self::Voltage | Self::Rail | Self::Bias => Quantity::Voltage,
+            Self::Voltage | Self::Rail | Self::Bias | Self::Line | Self::Secondary => Quantity::Voltage,
             Self::GridResistor | Self::FeedResistor | Self::SourceResistance => Quantity::Resistance,
             Self::FeedPower => Quantity::Power,
             Self::TurnsRatio => Quantity::Ratio,
+            Self::Frequency => Quantity::Frequency,
+            Self::LoadCurrent => Quantity::Current,
+            Self::FirstFilterLimit => Quantity::Capacitance,
         }
     }
 
@@ -102,7 +115,12 @@ impl Circuit {
             | Fact::FeedResistor
             | Fact::FeedPower
             | Fact::SourceResistance
-            | Fact::TurnsRatio => value_si <= 0.0,
+            | Fact::TurnsRatio
+            | Fact::Line
+            | Fact::Frequency
+            | Fact::Secondary
+            | Fact::LoadCurrent
+            | Fact::FirstFilterLimit => value_si <= 0.0,
         };
         if wrong {
             return Err(CircuitError::NotPositive);

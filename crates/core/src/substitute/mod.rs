@@ -1,25 +1,131 @@
-//! What to put in, and what not: hard limits first, then rank.
+//! What to put in, and what not (rules.md, R7): hard limits first, then rank.
 //!
-//! Resistors: the value from a preferred series, the watts one size up and at least the policy's
-//! factor times what is dissipated, the volts within what one body stands, no wound part where
-//! radio frequency flows; two parts where one will not do.
+//! Everything that could go in, from the drawers, to buy, or as a network of two to four, passes the same
+//! assessment: what its place asks for, what of that it has, what becomes better and worse with it. What fails stays
+//! visible with the reason.
 
+mod assess;
+mod can;
+mod capacitor;
+mod catalogue;
+mod coil;
+mod diode;
+mod effect;
+mod lamp;
+mod network;
 mod resistor;
+mod volts;
 
-pub use resistor::{Need, SubstituteError, choose};
+pub use self::can::{Can, CanChoice, choose_can};
+pub use self::catalogue::{Device, RectifierValve, device, rectifier_valve};
 
+use crate::drawers::{Condition, Lot, Piece};
 use crate::network::Tree;
-use crate::part::Family;
-use crate::quantity::{Fraction, Ohm, Watt};
+use crate::part::{Circuit, Coil, Diode, Fact, Part, PartKind, Position};
+use crate::quantity::{Ampere, Fraction, Volt, Watt};
 use crate::source::Source;
+use crate::verdict::Policy;
 
-/// One line for or against a choice, with the rule's source.
+/// The part that goes.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum Gone {
+    /// One that is judged.
+    Part(Part),
+    /// A lamp.
+    Lamp {
+        /// Its volts.
+        volts: Volt,
+        /// Its current, where it is known.
+        current: Option<Ampere>,
+        /// Whether it is in a chain of heaters, where its current must match.
+        in_chain: bool,
+    },
+}
+
+impl Gone {
+    /// What it is.
+    #[must_use]
+    pub fn kind(&self) -> PartKind {
+        match self {
+            Self::Part(p) => p.kind(),
+            Self::Lamp { .. } => PartKind::Lamp,
+        }
+    }
+}
+
+/// What is wanted in place of a part.
+#[derive(Debug, Clone, Copy)]
+pub struct Need<'a> {
+    /// The part that goes.
+    pub gone: &'a Gone,
+    /// Its type number, of a diode; empty where it is not known.
+    pub type_number: &'a str,
+    /// The value wanted, in the base unit of its kind: the sheet's where there is one, otherwise the mark.
+    pub value_si: Option<f64>,
+    /// Where it sits.
+    pub position: Option<Position>,
+    /// What is known of the circuit.
+    pub circuit: &'a Circuit,
+}
+
+impl Need<'_> {
+    fn fact(&self, fact: Fact) -> Option<f64> {
+        self.circuit.get_si(fact)
+    }
+}
+
+/// One line for or against a choice, with the rule behind it.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Line {
+    /// The rule's number.
+    pub rule: &'static str,
     /// In words, with numbers.
     pub text: String,
     /// Where the rule comes from.
     pub source: Source,
+}
+
+impl Line {
+    fn r7(text: impl Into<String>, source: Source) -> Self {
+        Self { rule: "R7", text: text.into(), source }
+    }
+
+    fn practice(text: impl Into<String>, clause: &str) -> Self {
+        Self::r7(text, Source::practice(clause))
+    }
+}
+
+/// What becomes better or worse in the set.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Effect {
+    /// Whether it becomes better.
+    pub better: bool,
+    /// In words, with numbers before and after.
+    pub text: String,
+}
+
+/// What a piece has of what its place asks for.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Margin {
+    /// Of what: volts, watts, amperes.
+    pub of: &'static str,
+    /// What it has, as it is written.
+    pub has: String,
+    /// What is needed, as it is written.
+    pub needs: String,
+    /// What it has over what is needed.
+    pub ratio: f64,
+}
+
+/// A piece of a choice.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Chosen {
+    /// What it is.
+    pub piece: Piece,
+    /// Which of the lots it comes from; `None` where it is to be bought.
+    pub lot: Option<usize>,
+    /// In which condition it is.
+    pub condition: Condition,
 }
 
 /// Something that can go in.
@@ -27,22 +133,49 @@ pub struct Line {
 pub struct Choice {
     /// In words: `1 W metal film, 220 kΩ`.
     pub description: String,
-    /// The value of the whole.
-    pub value: Ohm,
-    /// The rating of the whole.
-    pub power: Watt,
-    /// How it is made.
-    pub family: Family,
+    /// What it is made of, in the order of the network.
+    pub pieces: Vec<Chosen>,
+    /// The value of the whole, in the base unit of its kind.
+    pub value_si: Option<f64>,
     /// How far it is from what is wanted.
-    pub deviation: Fraction,
+    pub deviation: Option<Fraction>,
+    /// The rated volts of the whole.
+    pub volts: Option<Volt>,
+    /// The rated watts of the whole.
+    pub watts: Option<Watt>,
     /// The network, where it is more than one part.
     pub network: Option<Tree>,
-    /// The rating of each part, in the order of [`Tree::parts`]; one for a single part.
-    pub ratings: Vec<Watt>,
     /// What speaks for it.
     pub passes: Vec<Line>,
     /// What to mind.
     pub cautions: Vec<Line>,
+    /// What becomes better and worse.
+    pub effects: Vec<Effect>,
+    /// What it has of what is needed.
+    pub margins: Vec<Margin>,
+    /// What all of it costs, in hundredths, where that is known.
+    pub price_hundredths: Option<u32>,
+}
+
+impl Choice {
+    /// Whether all of it is in the drawers.
+    #[must_use]
+    pub fn from_drawers(&self) -> bool {
+        self.pieces.iter().all(|p| p.lot.is_some())
+    }
+
+    /// Whether a piece of it must be tested before it is fitted.
+    #[must_use]
+    pub fn needs_test(&self) -> bool {
+        self.pieces.iter().any(|p| p.condition.needs_test())
+    }
+
+    /// The drawers first; then the class of error, the number of parts, whether it must be tested, the error.
+    fn rank(&self, classes: (f64, f64)) -> (bool, u8, usize, bool, i64) {
+        let error = self.deviation.map_or(0.0, |d| d.fraction().abs());
+        let class = u8::from(error > classes.0 + 1e-9) + u8::from(error > classes.1 + 1e-9);
+        (!self.from_drawers(), class, self.pieces.len(), self.needs_test(), (error * 1e6) as i64)
+    }
 }
 
 /// Something that must not go in.
@@ -52,13 +185,78 @@ pub struct Refused {
     pub description: String,
     /// Why not.
     pub because: String,
+    /// Whether it lies in a drawer.
+    pub in_drawers: bool,
 }
 
 /// What fits and what does not.
-#[derive(Debug, Clone, PartialEq)]
+#[derive(Debug, Clone, PartialEq, Default)]
 pub struct Choices {
     /// Best first.
     pub choices: Vec<Choice>,
     /// Near misses, with the reason.
     pub refused: Vec<Refused>,
+    /// Facts of the circuit that would make the answer better.
+    pub asks: Vec<Fact>,
+    /// What else there is to do, where nothing off the shelf goes in.
+    pub advice: Vec<Line>,
+}
+
+impl Choices {
+    /// No choice yet, asking for those of the facts that nobody has said.
+    fn asking(need: &Need<'_>, facts: &[Fact]) -> Self {
+        let asks = facts.iter().copied().filter(|f| need.fact(*f).is_none()).collect();
+        Self { asks, ..Self::default() }
+    }
+}
+
+/// Why nothing can be proposed.
+#[derive(Debug, Clone, Copy, PartialEq, thiserror::Error)]
+pub enum SubstituteError {
+    /// No value to look for.
+    #[error("a value above zero is needed to look for a substitute")]
+    NoValue,
+    /// More watts than any size.
+    #[error("{0} is more than the largest resistor in the table; share it among several by a network")]
+    TooManyWatts(Watt),
+}
+
+/// The most that is shown of each of what fits and what does not.
+const MOST_SHOWN: usize = 12;
+
+/// Proposes what to fit, best first, and names near misses that must not be fitted.
+///
+/// # Errors
+/// [`SubstituteError`] where there is nothing to look for.
+pub fn choose(need: &Need<'_>, policy: &Policy, lots: &[Lot]) -> Result<Choices, SubstituteError> {
+    let (mut out, classes) = match need.gone {
+        Gone::Part(Part::Resistor(r)) => (resistor::choose(need, r, policy, lots)?, resistor::CLASSES),
+        Gone::Part(Part::Capacitor(c)) => (capacitor::choose(need, c, policy, lots)?, capacitor::CLASSES),
+        Gone::Part(Part::Coil(c)) => (coil::choose(need, c, policy, lots)?, (0.05, 0.2)),
+        Gone::Part(Part::Diode(d)) => (diode::choose(need, d, policy, lots), (0.0, 0.0)),
+        Gone::Lamp { volts, current, in_chain } => {
+            (lamp::choose(need, *volts, *current, *in_chain, lots), (0.02, 0.1))
+        }
+    };
+    out.choices.sort_by_key(|c| c.rank(classes));
+    out.choices.truncate(MOST_SHOWN);
+    // What lies in the drawers tempts first.
+    out.refused.sort_by_key(|r| !r.in_drawers);
+    out.refused.truncate(MOST_SHOWN);
+    Ok(out)
+}
+
+/// The circuit's facts that count for a substitute of such a part in such a place.
+#[must_use]
+pub fn facts(gone: &Gone, position: Option<Position>) -> &'static [Fact] {
+    match gone {
+        Gone::Part(Part::Resistor(_)) => &[Fact::Voltage],
+        Gone::Part(Part::Capacitor(_)) => capacitor::facts(position),
+        Gone::Part(Part::Coil(Coil { .. })) => &[Fact::LoadCurrent],
+        Gone::Part(Part::Diode(Diode { .. })) => match position {
+            Some(Position::Rectifier) => &[Fact::Secondary, Fact::LoadCurrent],
+            _ => &[],
+        },
+        Gone::Lamp { .. } => &[],
+    }
 }

@@ -75,6 +75,22 @@ named! {
         TunedOhms = "tuned_ohms",
         /// How far an inductance may be below its mark.
         InductanceFraction = "inductance_fraction",
+        /// The line at its highest over what the sheet assumes.
+        LineHigh = "line_high",
+        /// A place with no more volts across it is one of low voltage.
+        LowPlaceVolts = "low_place_volts",
+        /// Rating of film that is enough there.
+        LowPlaceFilm = "low_place_film",
+        /// Rating of mica and ceramic that is enough there.
+        LowPlaceRating = "low_place_rating",
+        /// Ripple current of a reservoir over the load's.
+        RippleFactor = "ripple_factor",
+        /// How far a part in a tuned circuit may be off at most.
+        TunedFraction = "tuned_fraction",
+        /// Reverse volts of a rectifier over those that it sees.
+        ReverseFactor = "reverse_factor",
+        /// Current of a rectifier over the load's.
+        DiodeCurrentFactor = "diode_current_factor",
     }
 }
 

@@ -1,0 +1,48 @@
+//! A piece in a line: `0.022 µF ±10 % 630 V polyester`.
+
+use std::fmt;
+
+use super::Piece;
+use crate::named::Named;
+use crate::part::PartKind;
+use crate::quantity::write::{percent, write};
+
+impl Piece {
+    /// Its value as it is written; its type number where it has no value.
+    #[must_use]
+    pub fn value_text(&self) -> String {
+        match (self.kind.quantity(), self.value_si) {
+            (Some(q), Some(v)) => write(q, v).to_string(),
+            _ => self.type_number.clone(),
+        }
+    }
+}
+
+impl fmt::Display for Piece {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let mut words = Vec::new();
+        let value = self.value_text();
+        if !self.type_number.is_empty() && self.type_number != value {
+            words.push(self.type_number.clone());
+        }
+        if !value.is_empty() {
+            words.push(value);
+        }
+        words.extend(self.tolerance.map(|t| format!("±{}", percent(t.fraction()))));
+        words.extend(self.watts.map(|w| w.to_string()));
+        words.extend(
+            self.volts
+                .filter(|_| self.kind != PartKind::Resistor)
+                .map(|v| if self.safety.is_some() { format!("{v} AC") } else { v.to_string() }),
+        );
+        words.extend(self.amperes.map(|a| a.to_string()));
+        words.extend(self.winding.map(|r| format!("{r} winding")));
+        words.extend(self.safety.map(|s| format!("class {s}")));
+        match self.family {
+            Some(family) => words.push(family.name().to_owned()),
+            None => words.push(self.kind.name().to_owned()),
+        }
+        words.extend(self.celsius.map(|c| format!("{c} °C")));
+        f.write_str(&words.join(" "))
+    }
+}

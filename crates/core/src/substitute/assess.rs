@@ -1,0 +1,142 @@
+//! What every assessment shares: an offer, and the tally of what speaks for and against it.
+
+use super::{Choice, Choices, Chosen, Effect, Line, Margin, Refused};
+use crate::drawers::{Condition, Lot, Piece};
+use crate::quantity::Fraction;
+use crate::quantity::Quantity;
+use crate::quantity::write::{signed_percent, write};
+use crate::source::Source;
+
+/// Something that could go in.
+#[derive(Debug, Clone)]
+pub(super) struct Offer {
+    pub(super) piece: Piece,
+    pub(super) lot: Option<usize>,
+    pub(super) condition: Condition,
+    /// What lies in the drawer: how many, where, and what single pieces measure.
+    pub(super) drawer: Option<(u32, String, Vec<f64>)>,
+    pub(super) price_hundredths: Option<u32>,
+}
+
+impl Offer {
+    pub(super) fn to_buy(piece: Piece) -> Self {
+        Self { piece, lot: None, condition: Condition::New, drawer: None, price_hundredths: None }
+    }
+
+    /// The lots of a kind that are not empty.
+    pub(super) fn of_lots(lots: &[Lot], keep: impl Fn(&Lot) -> bool) -> Vec<Self> {
+        let there = lots.iter().enumerate().filter(|(_, l)| l.count > 0 && keep(l));
+        there
+            .map(|(i, l)| Self {
+                piece: l.piece.clone(),
+                lot: Some(i),
+                condition: l.condition,
+                drawer: Some((l.count, l.place.clone(), l.measured_si.clone())),
+                price_hundredths: l.price_hundredths,
+            })
+            .collect()
+    }
+
+    pub(super) fn chosen(&self) -> Chosen {
+        Chosen { piece: self.piece.clone(), lot: self.lot, condition: self.condition }
+    }
+}
+
+/// What was found of an offer.
+#[derive(Debug, Default)]
+pub(super) struct Tally {
+    pub(super) passes: Vec<Line>,
+    pub(super) cautions: Vec<Line>,
+    pub(super) effects: Vec<Effect>,
+    pub(super) margins: Vec<Margin>,
+    /// Why it must not go in: the first reason found.
+    pub(super) refused: Option<String>,
+}
+
+impl Tally {
+    pub(super) fn refuse(&mut self, because: impl Into<String>) {
+        self.refused.get_or_insert(because.into());
+    }
+
+    pub(super) fn better(&mut self, text: impl Into<String>) {
+        self.effects.push(Effect { better: true, text: text.into() });
+    }
+
+    pub(super) fn worse(&mut self, text: impl Into<String>) {
+        self.effects.push(Effect { better: false, text: text.into() });
+    }
+
+    /// Holds what a piece has against what is needed; less is a reason to refuse it.
+    pub(super) fn margin(&mut self, of: &'static str, quantity: Quantity, has: Option<f64>, needs: f64) {
+        let Some(has) = has else {
+            self.cautions.push(Line::practice(
+                format!("its {of} are not known: it needs {}", write(quantity, needs)),
+                "what is not known is looked up before it is fitted",
+            ));
+            return;
+        };
+        let (h, n) = (write(quantity, has).to_string(), write(quantity, needs).to_string());
+        if has < needs * (1.0 - 1e-9) {
+            self.refuse(format!("{h} where {n} are needed"));
+        }
+        self.margins.push(Margin { of, has: h, needs: n, ratio: has / needs });
+    }
+
+    /// What a condition asks for before the iron is warm.
+    pub(super) fn condition(&mut self, condition: Condition) {
+        let text = match condition {
+            Condition::New | Condition::OldTested => return,
+            Condition::OldUntested => "old stock, never tested: test it before it is fitted",
+            Condition::Salvaged => "out of another set: test it before it is fitted",
+        };
+        self.cautions.push(Line::practice(text, "old stock is tested before it is fitted"));
+    }
+
+    /// A line about the value against what is wanted.
+    pub(super) fn value(
+        &mut self,
+        quantity: Quantity,
+        wanted: f64,
+        value: f64,
+        window: &str,
+        source: Source,
+    ) {
+        let off = deviation(wanted, value).fraction();
+        let text = if off == 0.0 {
+            format!("{} is what is wanted", write(quantity, wanted))
+        } else {
+            format!("{} from {}; {window}", signed_percent(off), write(quantity, wanted))
+        };
+        self.passes.push(Line::r7(text, source));
+    }
+
+    /// Puts a single piece where it belongs.
+    pub(super) fn settle(self, offer: &Offer, description: String, wanted: Option<f64>, out: &mut Choices) {
+        if let Some(because) = self.refused {
+            out.refused.push(Refused { description, because, in_drawers: offer.lot.is_some() });
+            return;
+        }
+        let piece = &offer.piece;
+        let off = wanted.zip(piece.value_si).map(|(w, v)| deviation(w, v));
+        out.choices.push(Choice {
+            description,
+            value_si: piece.value_si,
+            deviation: off,
+            volts: piece.volts,
+            watts: piece.watts,
+            network: None,
+            pieces: vec![offer.chosen()],
+            passes: self.passes,
+            cautions: self.cautions,
+            effects: self.effects,
+            margins: self.margins,
+            price_hundredths: offer.price_hundredths,
+        });
+    }
+}
+
+/// How far a value is from what is wanted; below one part in a hundred thousand it is the same.
+pub(super) fn deviation(wanted: f64, value: f64) -> Fraction {
+    let off = value / wanted - 1.0;
+    Fraction::new(if off.abs() < 1e-5 { 0.0 } else { off }).unwrap_or(Fraction::ZERO)
+}

@@ -1,0 +1,94 @@
+//! A dual or triple can becomes separate parts with the common negative kept.
+
+use super::{Choice, Choices, Gone, Line, Need, SubstituteError, choose};
+use crate::drawers::Lot;
+use crate::part::{Capacitor, Part};
+use crate::quantity::{Farad, Volt};
+use crate::source::Source;
+use crate::verdict::Policy;
+
+/// One section of a can.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Can {
+    /// Its capacitance.
+    pub capacitance: Farad,
+    /// Its rated volts, where they are known.
+    pub volts: Option<Volt>,
+}
+
+/// What goes in for a can.
+#[derive(Debug, Clone, PartialEq)]
+pub struct CanChoice {
+    /// One for each section, in the order of the sections; `None` where nothing fits that one.
+    pub sections: Vec<Option<Choice>>,
+    /// What is refused for each section.
+    pub refused: Vec<Choices>,
+    /// How it is wired.
+    pub wiring: Vec<Line>,
+}
+
+impl CanChoice {
+    /// In a line: what goes in for each section.
+    #[must_use]
+    pub fn description(&self) -> String {
+        let of = |c: &Option<Choice>| {
+            c.as_ref().map_or_else(|| "nothing yet".to_owned(), |c| c.description.clone())
+        };
+        format!(
+            "{} separate: {}",
+            self.sections.len(),
+            self.sections.iter().map(of).collect::<Vec<_>>().join(" + ")
+        )
+    }
+}
+
+/// Separate parts for the sections of a can. The pieces of a drawer are counted: what one section takes is not there
+/// for the next.
+///
+/// # Errors
+/// [`SubstituteError`] where a section has no value.
+pub fn choose_can(
+    need: &Need<'_>,
+    old: &Capacitor,
+    sections: &[Can],
+    policy: &Policy,
+    lots: &[Lot],
+) -> Result<CanChoice, SubstituteError> {
+    let mut left: Vec<Lot> = lots.to_vec();
+    let mut out = CanChoice { sections: vec![], refused: vec![], wiring: wiring(sections.len()) };
+    for section in sections {
+        let one = Gone::Part(Part::Capacitor(Capacitor {
+            value: section.capacitance,
+            rated: section.volts.or(old.rated),
+            ..*old
+        }));
+        let need = Need { gone: &one, value_si: Some(section.capacitance.farads()), ..*need };
+        let mut found = choose(&need, policy, &left)?;
+        let best = if found.choices.is_empty() { None } else { Some(found.choices.remove(0)) };
+        for lot in best.iter().flat_map(|c| &c.pieces).filter_map(|p| p.lot) {
+            left[lot].count = left[lot].count.saturating_sub(1);
+        }
+        out.sections.push(best);
+        out.refused.push(found);
+    }
+    Ok(out)
+}
+
+fn wiring(sections: usize) -> Vec<Line> {
+    let line =
+        |text: String| Line { rule: "R7", text, source: Source::practice("cans become separate parts") };
+    vec![
+        line(format!(
+            "one strip with {} lugs beside the old can, insulated, clear of the cover and of what gets hot",
+            sections + 1
+        )),
+        line(format!(
+            "all {sections} minus leads on one lug, and that to where the can's minus went: through a bias resistor \
+             that is not the chassis"
+        )),
+        line(
+            "each plus to the wires of its own section: note the can's signs before they are cut".to_owned(),
+        ),
+        line("leave the old can in place unconnected, or hide the new ones in its shell".to_owned()),
+    ]
+}

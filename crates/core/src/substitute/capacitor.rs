@@ -1,0 +1,426 @@
+//! A capacitor for a capacitor: value and dielectric by its place, volts by what stands there.
+
+use std::sync::LazyLock;
+
+use serde::Deserialize;
+
+use super::assess::{Offer, Tally};
+use super::catalogue::sorts;
+use super::volts::{asked, valve_source};
+use super::{Choices, Line, Need, SubstituteError, effect, network};
+use crate::drawers::{Lot, Piece};
+use crate::marking::SafetyClass;
+use crate::named::Named;
+use crate::part::{Capacitor, CapacitorFamily, Fact, MadeOf, PartKind, Position};
+use crate::preferred::{Series, is_member, neighbours};
+use crate::quantity::write::percent;
+use crate::quantity::{Farad, Fraction, Quantity, Volt};
+use crate::source::Source;
+use crate::table::rows;
+use crate::verdict::{Policy, PolicyNumber};
+
+/// Errors up to the first are one class, up to the second the next.
+pub(super) const CLASSES: (f64, f64) = (0.1, 0.25);
+/// Below this a capacitor is small: mica and ceramic take the place of film.
+const SMALL: f64 = 1e-9;
+/// From this value on an electrolytic may go where one was.
+const ELECTROLYTIC_FROM: f64 = 1e-6;
+/// The least share of an older value that its modern neighbour has: 0.22 for 0.25 (practice).
+const MOVED: f64 = 0.88;
+/// How far off without a mark and without a place.
+const USUAL_WINDOW: f64 = 0.2;
+
+#[derive(Deserialize)]
+struct FitRow {
+    position: Position,
+    families: String,
+    small_families: String,
+    safety: String,
+    source: Source,
+}
+
+/// What may go into a place.
+struct Fit {
+    position: Position,
+    families: Vec<CapacitorFamily>,
+    small: Vec<CapacitorFamily>,
+    /// The classes that are allowed; empty where any part is.
+    safety: Vec<SafetyClass>,
+    source: Source,
+}
+
+static FITS: LazyLock<Vec<Fit>> = LazyLock::new(|| {
+    fn all<T: Named>(text: &str) -> Vec<T> {
+        text.split(';').filter(|t| !t.is_empty()).filter_map(|t| T::from_name(t).ok()).collect()
+    }
+    rows::<FitRow>("fit.csv", include_str!("../../data/fit.csv"))
+        .into_iter()
+        .map(|r| Fit {
+            position: r.position,
+            families: all(&r.families),
+            small: all(&r.small_families),
+            safety: all(&r.safety),
+            source: r.source,
+        })
+        .collect()
+});
+
+fn fit(position: Option<Position>) -> Option<&'static Fit> {
+    FITS.iter().find(|f| Some(f.position) == position)
+}
+
+/// The facts that count in a place.
+pub(super) fn facts(position: Option<Position>) -> &'static [Fact] {
+    match position {
+        Some(Position::Reservoir) => {
+            &[Fact::Rail, Fact::Secondary, Fact::LoadCurrent, Fact::FirstFilterLimit, Fact::Frequency]
+        }
+        Some(Position::Smoothing | Position::PlateDecoupling) => &[Fact::Rail, Fact::Secondary],
+        Some(Position::Coupling) => &[Fact::Voltage, Fact::Rail, Fact::GridResistor],
+        Some(Position::Avc) => &[Fact::Voltage, Fact::SourceResistance],
+        Some(Position::AcrossTheLine) => &[Fact::Line],
+        Some(Position::LineToChassis | Position::AntennaIsolation) => &[Fact::Line, Fact::Frequency],
+        _ => &[Fact::Voltage, Fact::Rail],
+    }
+}
+
+/// How far from what is wanted a part may be, as factors; and why.
+pub(super) struct Window {
+    pub(super) low: f64,
+    pub(super) high: f64,
+    pub(super) why: String,
+    pub(super) source: Source,
+}
+
+fn mark(old: &Capacitor) -> f64 {
+    let usual = old.family.and_then(|f| MadeOf::Capacitor(f).facts()).and_then(|f| f.usual_minus);
+    let marked = old.minus.or(old.plus).map(Fraction::fraction);
+    marked.or(usual).unwrap_or(USUAL_WINDOW)
+}
+
+fn window(need: &Need<'_>, old: &Capacitor, policy: &Policy) -> Window {
+    let facts = need.position.and_then(|p| p.facts(PartKind::Capacitor));
+    let named = |w: (f64, f64), why: String, source: Source| Window { low: w.0, high: w.1, why, source };
+    if let Some(f) = facts
+        && let (Some(low), Some(high)) = (f.value_low, f.value_high)
+    {
+        let why = format!("{low} to {high} times work as {}", f.position);
+        return named((low, high), why, Source::practice("what a place takes"));
+    }
+    let tuned = matches!(need.position, Some(Position::Tuned | Position::Padder | Position::Neutralising));
+    let most = if tuned { policy.number_si(PolicyNumber::TunedFraction) } else { f64::INFINITY };
+    let t = mark(old).min(most);
+    let why = match need.position {
+        Some(p) => format!("within {} as {p}", percent(t)),
+        None => format!("within {}: its place is not known", percent(t)),
+    };
+    named((1.0 - t, 1.0 + t), why, Source::practice("the mark, at most 5 % where it is tuned"))
+}
+
+/// Proposes capacitors.
+pub(super) fn choose(
+    need: &Need<'_>,
+    old: &Capacitor,
+    policy: &Policy,
+    lots: &[Lot],
+) -> Result<Choices, SubstituteError> {
+    let wanted = need.value_si.filter(|v| *v > 0.0).ok_or(SubstituteError::NoValue)?;
+    let mut out = Choices::asking(need, facts(need.position));
+    let window = window(need, old, policy);
+    // What is near enough to be thought of at all.
+    let near = |v: f64| (0.4..=3.5).contains(&(v / wanted));
+    let mut offers =
+        Offer::of_lots(lots, |l| l.piece.kind == PartKind::Capacitor && l.piece.value_si.is_some_and(near));
+    offers.extend(to_buy(need, old, wanted, policy).into_iter().map(Offer::to_buy));
+    offers.extend(tempting(need, old, wanted, policy).into_iter().map(Offer::to_buy));
+    for offer in &offers {
+        let tally = assess(need, old, wanted, &window, offer, policy);
+        tally.settle(offer, offer.piece.to_string(), Some(wanted), &mut out);
+    }
+    network::capacitors(need, old, wanted, &window, policy, lots, &mut out);
+    Ok(out)
+}
+
+/// The families that may go in, the best first.
+fn families(need: &Need<'_>, old: &Capacitor, wanted: f64) -> Vec<CapacitorFamily> {
+    let Some(fit) = fit(need.position) else {
+        let same = match old.family {
+            Some(
+                CapacitorFamily::WaxPaper | CapacitorFamily::BitumenPaper | CapacitorFamily::MouldedPaper,
+            )
+            | None => vec![CapacitorFamily::Polypropylene, CapacitorFamily::Polyester],
+            Some(CapacitorFamily::Mica) => vec![CapacitorFamily::SilverMica, CapacitorFamily::Mica],
+            Some(CapacitorFamily::Tantalum) => vec![CapacitorFamily::Tantalum, CapacitorFamily::Electrolytic],
+            Some(f) => vec![f],
+        };
+        return same;
+    };
+    let mut all = if wanted < SMALL { fit.small.clone() } else { vec![] };
+    if old.family == Some(CapacitorFamily::Electrolytic)
+        && wanted >= ELECTROLYTIC_FROM
+        && fit.safety.is_empty()
+    {
+        all.push(CapacitorFamily::Electrolytic);
+    }
+    all.extend(fit.families.iter().copied());
+    all.dedup();
+    all
+}
+
+/// Holds an offer against what its place asks for.
+pub(super) fn assess(
+    need: &Need<'_>,
+    old: &Capacitor,
+    wanted: f64,
+    window: &Window,
+    offer: &Offer,
+    policy: &Policy,
+) -> Tally {
+    let mut t = Tally::default();
+    let piece = &offer.piece;
+    let family = piece.family.and_then(MadeOf::capacitor);
+    if let Some(fit) = fit(need.position).filter(|f| !f.safety.is_empty()) {
+        safety(need, fit, piece, &mut t);
+    }
+    kind_of(need, old, wanted, family, &mut t);
+    if let Some(value) = piece.value_si {
+        let ratio = value / wanted;
+        t.value(Quantity::Capacitance, wanted, value, &window.why, window.source.clone());
+        let moved = window.low > MOVED && ratio >= MOVED && moved_to(wanted, value);
+        if moved && ratio < window.low {
+            t.passes.push(Line::practice(
+                format!("{} is what is made now for it", piece.value_text()),
+                "preferred values moved: 0.25 became 0.22",
+            ));
+        }
+        if !moved && ratio < window.low * (1.0 - 1e-6) || ratio > window.high * (1.0 + 1e-6) {
+            let far = super::assess::deviation(wanted, value).fraction();
+            let far = crate::quantity::write::signed_percent(far);
+            t.refuse(format!("{far} from what is wanted: {}", window.why));
+        }
+        first_filter(need, value, &mut t);
+        effect::of(need, wanted, value, &mut t);
+    }
+    if piece.safety.is_none() {
+        let asked = asked(need, old, family.unwrap_or(CapacitorFamily::Polyester), policy);
+        match asked.volts {
+            Some(v) => {
+                t.margin("volts", Quantity::Voltage, piece.volts.map(Volt::volts), v);
+                t.passes.push(asked.line);
+            }
+            None => t.cautions.push(asked.line),
+        }
+    }
+    if family == Some(CapacitorFamily::Electrolytic) {
+        electrolytic(need, piece, policy, &mut t);
+    }
+    t.condition(offer.condition);
+    t
+}
+
+/// Whether `value` is the preferred value that took the place of an older one that is made no more.
+fn moved_to(wanted: f64, value: f64) -> bool {
+    !is_member(Series::E12, wanted)
+        && [Series::E6, Series::E12]
+            .iter()
+            .filter_map(|s| neighbours(*s, wanted))
+            .any(|n| (n.nearest / value - 1.0).abs() < 1e-6)
+}
+
+/// Only parts of a class that protects people.
+fn safety(need: &Need<'_>, fit: &Fit, piece: &Piece, t: &mut Tally) {
+    let wanted: Vec<&str> = fit.safety.iter().map(|s| s.name()).collect();
+    let place = fit.position;
+    match piece.safety {
+        Some(class) if fit.safety.contains(&class) => {
+            t.passes.push(Line::r7(format!("class {class}: made to stand {place}"), fit.source.clone()));
+            if let Some(line) = need.fact(Fact::Line) {
+                t.margin("volts AC", Quantity::Voltage, piece.volts.map(Volt::volts), line);
+            }
+            t.cautions.push(Line::r7(
+                "plug out, discharge, and check with a meter; local electrical codes come first",
+                Source::practice("line parts"),
+            ));
+        }
+        Some(class) => {
+            t.refuse(format!("class {class} {place}: needs class {}", wanted.join(" or ")));
+        }
+        None => t.refuse(format!(
+            "ordinary {} {place}: needs class {}",
+            piece.family.map_or("part", Named::name),
+            wanted.join(" or ")
+        )),
+    }
+}
+
+/// Only dielectrics that do in that place.
+fn kind_of(need: &Need<'_>, old: &Capacitor, wanted: f64, family: Option<CapacitorFamily>, t: &mut Tally) {
+    let Some(family) = family else {
+        t.refuse("nobody knows how it is made");
+        return;
+    };
+    if MadeOf::Capacitor(family).facts().is_some_and(|f| f.known_bad)
+        && family != CapacitorFamily::Electrolytic
+    {
+        t.refuse(format!("{}: it fails of age as the old one did", family.name()));
+        return;
+    }
+    let allowed = families(need, old, wanted);
+    if allowed.contains(&family) {
+        let text = match need.position {
+            Some(p) => format!("{} does as {p}", family.name()),
+            None => format!("{} in place of {}", family.name(), old.family.map_or("it", Named::name)),
+        };
+        let source = fit(need.position).map_or(Source::practice("what replaces it"), |f| f.source.clone());
+        t.passes.push(Line::r7(text, source));
+        if need.position == Some(Position::RfBypass) && family == CapacitorFamily::Polypropylene {
+            t.cautions.push(Line::practice(
+                "film only with leads cut short: its inductance counts here",
+                "short leads, low inductance",
+            ));
+        }
+        return;
+    }
+    let names: Vec<&str> = allowed.iter().map(|f| f.name()).collect();
+    let place = need.position.map_or_else(|| "here".to_owned(), |p| format!("as {p}"));
+    t.refuse(format!(
+        "{} {place}: needs {}{}",
+        family.name(),
+        names.join(" or "),
+        because(need.position, family)
+    ));
+}
+
+/// Why a dielectric does not do.
+fn because(position: Option<Position>, family: CapacitorFamily) -> &'static str {
+    match (position, family) {
+        (Some(Position::Tuned | Position::Padder | Position::Neutralising), _) => {
+            "; it drifts and takes the alignment along"
+        }
+        (_, CapacitorFamily::Electrolytic | CapacitorFamily::Tantalum) => {
+            "; it leaks and has a plus and a minus"
+        }
+        (Some(Position::Coupling | Position::Tone | Position::Avc), CapacitorFamily::CeramicClass2) => {
+            "; its value changes with volts and it sings"
+        }
+        _ => "",
+    }
+}
+
+/// Not more than the rectifier valve stands.
+fn first_filter(need: &Need<'_>, value: f64, t: &mut Tally) {
+    if need.position != Some(Position::Reservoir) {
+        return;
+    }
+    if let Some(limit) = need.fact(Fact::FirstFilterLimit) {
+        let l = Farad::new(limit).map_or_else(|_| String::new(), |f| f.to_string());
+        if value > limit * (1.0 + 1e-6) {
+            t.refuse(format!("more than the {l} that the rectifier takes as its first filter"));
+        } else {
+            t.passes.push(Line::r7(format!("within the {l} that the rectifier takes"), valve_source()));
+        }
+    }
+}
+
+/// What heat and ripple ask of an electrolytic.
+fn electrolytic(need: &Need<'_>, piece: &Piece, policy: &Policy, t: &mut Tally) {
+    if need.position == Some(Position::Reservoir) {
+        match piece.celsius {
+            Some(c) if c < 105.0 => {
+                t.refuse(format!("{c} °C: the first filter runs hot, 105 °C is needed"));
+            }
+            Some(_) => {}
+            None => t.cautions.push(Line::practice(
+                "see that it is of 105 °C: the first filter runs hot",
+                "electrolytic of 105 °C",
+            )),
+        }
+        if let Some(load) = need.fact(Fact::LoadCurrent) {
+            let needs = load * policy.number_si(PolicyNumber::RippleFactor);
+            t.margin(
+                "ripple current",
+                Quantity::Current,
+                piece.amperes.map(crate::quantity::Ampere::amperes),
+                needs,
+            );
+        }
+    }
+    t.cautions.push(Line::practice("mind plus and minus; never stand over it at switch-on", "polarity"));
+}
+
+/// What can be bought and is nearest, in each family that does, with the least rating that is enough.
+fn to_buy(need: &Need<'_>, old: &Capacitor, wanted: f64, policy: &Policy) -> Vec<Piece> {
+    let mut out = Vec::new();
+    let classes: Vec<Option<SafetyClass>> = match fit(need.position) {
+        Some(f) if !f.safety.is_empty() => f.safety.iter().copied().map(Some).collect(),
+        _ => vec![None],
+    };
+    for family in families(need, old, wanted) {
+        for class in &classes {
+            let needed = match class {
+                Some(_) => need.fact(Fact::Line),
+                None => asked(need, old, family, policy).volts,
+            };
+            for sort in sorts(family, *class) {
+                let enough = match needed {
+                    Some(n) => sort.volts.iter().find(|v| **v >= n * (1.0 - 1e-9)),
+                    // Nothing is known: the usual rating of a set with valves.
+                    None => sort.volts.iter().find(|v| **v >= 400.0).or(sort.volts.last()),
+                };
+                let Some(volts) = enough else { continue };
+                let Some(n) = neighbours(sort.series, wanted) else { continue };
+                let mut values = vec![n.nearest];
+                values.extend([n.below, n.above].into_iter().filter(|v| *v != n.nearest));
+                for value in values {
+                    let inside = value >= sort.low * (1.0 - 1e-9) && value <= sort.high * (1.0 + 1e-9);
+                    let same = |p: &Piece| {
+                        p.family == Some(MadeOf::Capacitor(family))
+                            && p.safety == *class
+                            && p.value_si.is_some_and(|v| (v / value - 1.0).abs() < 1e-9)
+                    };
+                    if inside && !out.iter().any(same) {
+                        out.push(sort.piece(value, *volts));
+                    }
+                }
+            }
+        }
+    }
+    out
+}
+
+/// What a hurried hand would reach for and must not: shown with the reason, by the same rules.
+fn tempting(need: &Need<'_>, old: &Capacitor, wanted: f64, policy: &Policy) -> Vec<Piece> {
+    let rated = asked(need, old, CapacitorFamily::Polyester, policy).volts.unwrap_or(400.0);
+    let piece = |family, value: f64, volts: f64| Piece {
+        family: Some(MadeOf::Capacitor(family)),
+        value_si: Some(value),
+        volts: Volt::new(volts).ok(),
+        celsius: (family == CapacitorFamily::Electrolytic).then_some(105.0),
+        ..Piece::new(PartKind::Capacitor)
+    };
+    let near = neighbours(Series::E6, wanted).map_or(wanted, |n| n.nearest);
+    match need.position {
+        Some(p) if p.protects_people() => vec![piece(CapacitorFamily::Polypropylene, near, 630.0)],
+        Some(Position::Tuned | Position::Padder | Position::Neutralising | Position::PlateBlocking) => {
+            vec![piece(CapacitorFamily::CeramicClass2, near, 500f64.max(rated))]
+        }
+        Some(Position::Coupling | Position::Tone | Position::Avc) => {
+            vec![piece(CapacitorFamily::CeramicClass2, near, 500f64.max(rated))]
+        }
+        Some(Position::Reservoir) => {
+            vec![piece(CapacitorFamily::Electrolytic, near * 2.2, 450f64.max(rated))]
+        }
+        Some(Position::Snubber | Position::RfBypass) => {
+            vec![piece(CapacitorFamily::Polyester, near, 630f64.max(rated))]
+        }
+        _ => {
+            let family = families(need, old, wanted).first().copied().unwrap_or(CapacitorFamily::Polyester);
+            // The next rating below what is needed.
+            let low = sorts(family, None)
+                .flat_map(|s| s.volts.iter().copied())
+                .filter(|v| *v < rated * (1.0 - 1e-9))
+                .fold(0.0, f64::max);
+            if low > 0.0 { vec![piece(family, near, low)] } else { vec![] }
+        }
+    }
+}

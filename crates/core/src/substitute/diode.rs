@@ -1,0 +1,155 @@
+//! A diode or a rectifier: reverse volts with margin, current, surge, drop and speed.
+
+use super::assess::{Offer, Tally};
+use super::catalogue::{Device, device, devices};
+use super::{Choices, Line, Need};
+use crate::drawers::{Lot, Piece};
+use crate::named::Named;
+use crate::part::{Diode, DiodeFamily, Fact, MadeOf, PartKind, Position};
+use crate::quantity::write::write;
+use crate::quantity::{Ampere, Quantity, Volt};
+use crate::source::Source;
+use crate::verdict::{Policy, PolicyNumber};
+
+/// What the place asks for.
+struct Asked {
+    reverse: Option<(f64, String)>,
+    amperes: Option<(f64, String)>,
+    /// A detector's drop must be small.
+    small_drop: bool,
+    fast: bool,
+}
+
+pub(super) fn choose(need: &Need<'_>, old: &Diode, policy: &Policy, lots: &[Lot]) -> Choices {
+    let mut out = Choices::default();
+    let known = device(need.type_number);
+    let asked = Asked::of(need, old, known, policy);
+    if need.position == Some(Position::Rectifier) {
+        out.asks = Choices::asking(need, &[Fact::Secondary, Fact::LoadCurrent]).asks;
+    }
+    let mut offers = Offer::of_lots(lots, |l| l.piece.kind == PartKind::Diode);
+    offers.extend(devices().iter().map(|d| Offer::to_buy(d.piece())));
+    for offer in &offers {
+        let tally = assess(&asked, old, offer);
+        tally.settle(offer, describe(&offer.piece), None, &mut out);
+    }
+    // The humblest that does is bought: it is cheap and in every shop.
+    out.choices.sort_by(|a, b| {
+        let most = |c: &super::Choice| c.margins.iter().map(|m| m.ratio).fold(0.0, f64::max);
+        a.from_drawers().cmp(&b.from_drawers()).reverse().then(most(a).total_cmp(&most(b)))
+    });
+    if old.family == Some(DiodeFamily::Selenium) {
+        out.advice.push(Line {
+            rule: "R9",
+            text:
+                "silicon drops less than the stack did and today's line is higher: the rail rises. Raise the \
+                   series resistor until the rail is at or a little under the sheet; the rectifier sheet \
+                   computes it"
+                    .to_owned(),
+            source: Source::practice("selenium to silicon"),
+        });
+        out.advice.push(Line::practice(
+            "a stack that smokes is poisonous: air the room, do not breathe it, wash your hands",
+            "selenium",
+        ));
+    }
+    out
+}
+
+fn describe(piece: &Piece) -> String {
+    let family = piece.family.map_or("diode", Named::name);
+    let volts = piece.volts.map_or_else(String::new, |v| format!(", {v}"));
+    let amperes = piece.amperes.map_or_else(String::new, |a| format!(" {a}"));
+    format!("{} {family}{volts}{amperes}", piece.type_number)
+}
+
+impl Asked {
+    fn of(need: &Need<'_>, old: &Diode, known: Option<&'static Device>, policy: &Policy) -> Self {
+        let of_old = |v: f64, q: Quantity| (v, format!("the old one's {}", write(q, v)));
+        let seen = need.fact(Fact::Secondary).map(|v| {
+            // The crest on one side, the charged filter on the other, as a half-wave or a middle tap has it.
+            let across = 2.0 * std::f64::consts::SQRT_2 * v;
+            let factor = policy.number_si(PolicyNumber::ReverseFactor);
+            let (a, b) = (write(Quantity::Voltage, across), write(Quantity::Voltage, v));
+            (across * factor, format!("2√2 × {b} is {a} the wrong way, × {factor} for pulses"))
+        });
+        let reverse = seen.or_else(|| known.map(|d| of_old(d.reverse_volts, Quantity::Voltage)));
+        let load = need.fact(Fact::LoadCurrent).map(|i| {
+            let factor = policy.number_si(PolicyNumber::DiodeCurrentFactor);
+            (i * factor, format!("{factor} × the load's {}", write(Quantity::Current, i)))
+        });
+        let amperes = load.or_else(|| known.map(|d| of_old(d.amperes, Quantity::Current)));
+        let detector = need.position == Some(Position::Detector)
+            || need.position.is_none() && old.family == Some(DiodeFamily::Germanium);
+        Self { reverse, amperes, small_drop: detector, fast: detector || known.is_some_and(|d| d.fast) }
+    }
+}
+
+fn assess(asked: &Asked, old: &Diode, offer: &Offer) -> Tally {
+    let mut t = Tally::default();
+    let piece = &offer.piece;
+    let known = device(&piece.type_number);
+    let family = piece.family.and_then(MadeOf::diode);
+    match family {
+        Some(DiodeFamily::Selenium) => {
+            t.refuse("selenium: its drop rises with age, and it burns with poisonous smoke")
+        }
+        Some(DiodeFamily::Silicon) if asked.small_drop => {
+            t.refuse("silicon drops 0.6 V: weak stations are lost; germanium drops 0.3 V");
+        }
+        Some(DiodeFamily::Germanium) if !asked.small_drop => {
+            t.refuse("germanium is for signals: it leaks with heat and carries little");
+        }
+        None => t.refuse("nobody knows what it is made of"),
+        Some(f) => t.passes.push(Line::practice(
+            match old.family {
+                Some(o) if o != f => format!("{} in place of {}", f.name(), o.name()),
+                _ => format!("{} as it was", f.name()),
+            },
+            "what replaces it",
+        )),
+    }
+    if let Some((volts, why)) = &asked.reverse {
+        t.margin("reverse volts", Quantity::Voltage, piece.volts.map(Volt::volts), *volts);
+        t.passes.push(Line::practice(why.clone(), "reverse volts with margin"));
+    } else if !asked.small_drop {
+        t.cautions.push(Line::practice(
+            "the volts that it sees are not known: a filter behind it doubles the crest",
+            "reverse volts with margin",
+        ));
+    }
+    if let Some((amperes, why)) = &asked.amperes {
+        t.margin("amperes", Quantity::Current, piece.amperes.map(Ampere::amperes), *amperes);
+        t.passes.push(Line::practice(why.clone(), "current with margin"));
+    }
+    if let Some(d) = known {
+        if asked.fast && !d.fast {
+            t.refuse("too slow: it still conducts when the wave has turned");
+        }
+        if !asked.small_drop {
+            t.passes.push(Line {
+                rule: "R7",
+                text: format!(
+                    "{} drop at {}, one surge of {}",
+                    write(Quantity::Voltage, d.drop),
+                    write(Quantity::Current, d.amperes),
+                    write(Quantity::Current, d.surge_amperes)
+                ),
+                source: d.source.clone(),
+            });
+            if d.job != "rectifier" {
+                t.refuse("a signal diode: it carries no supply");
+            }
+        }
+    }
+    if old.family == Some(DiodeFamily::Selenium) {
+        t.better("less drop, no ageing, no smoke");
+        t.worse("the rail rises and the charging pulses sharpen: a series resistor brings it down");
+    }
+    if piece.kind == PartKind::Diode {
+        t.cautions
+            .push(Line::practice("mind the ring: it is the cathode, towards the filter's plus", "polarity"));
+    }
+    t.condition(offer.condition);
+    t
+}
