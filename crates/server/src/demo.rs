@@ -14,7 +14,7 @@ use uuid::Uuid;
 use crate::body::{Body, Id};
 use crate::decision::NewDecision;
 use crate::error::ApiError;
-use crate::fitting::{NewFitting, NewProof};
+use crate::fitting::wire::{NewFitting, NewProof};
 use crate::instrument::wire::{InstrumentBody, InstrumentView};
 use crate::name::Name;
 use crate::part::wire::{PartChange, PartView};
@@ -22,9 +22,10 @@ use crate::policy::wire::PolicyBody;
 use crate::router::App;
 use crate::say::wire::Say;
 use crate::ticket::wire::NewTicket;
-use crate::{decision, fitting, instrument, part, policy, say, ticket, workshop};
+use crate::{decision, drawers, fitting, instrument, part, policy, say, ticket, workshop};
 
 const DATA: &str = include_str!("../../../data/demo/workshop.toml");
+const DRAWERS: &str = include_str!("../../../data/demo/drawers.csv");
 
 #[derive(Deserialize)]
 #[serde(deny_unknown_fields)]
@@ -110,7 +111,8 @@ struct DemoFitting {
     description: String,
     value: String,
     tolerance: String,
-    watts: String,
+    watts: Option<String>,
+    volts: Option<String>,
     family: String,
     measured: String,
     proof: Option<String>,
@@ -142,6 +144,10 @@ pub async fn load(pool: &PgPool, reset: bool) -> anyhow::Result<()> {
             "name": p.name, "school": p.school, "numbers": p.numbers,
         }))?;
         let _done = policy::add(State(app.clone()), Body(new)).await.map_err(words)?;
+    }
+    let drawers = drawers::import::import(State(app.clone()), DRAWERS.into()).await.map_err(words)?;
+    if let Some(bad) = drawers.refused.first() {
+        bail!("data/demo/drawers.csv, line {}: {}", bad.line, bad.why);
     }
     for t in &demo.ticket {
         load_ticket(&app, t, &instruments).await.with_context(|| format!("demo ticket {}", t.name))?;
@@ -250,18 +256,10 @@ async fn load_part(
 
 async fn load_fitting(app: &App, id: Uuid, f: &DemoFitting) -> anyhow::Result<()> {
     let key = Uuid::now_v7();
-    let new = NewFitting {
-        key,
-        version: view(app, id).await?.version,
-        description: f.description.clone(),
-        value: f.value.clone(),
-        tolerance: f.tolerance.clone(),
-        watts: Some(f.watts.clone()),
-        family: name(&f.family)?,
-        measured: f.measured.clone(),
-        note: None,
-        confirmed: false,
-    };
+    let new: NewFitting = serde_json::from_value(serde_json::json!({
+        "key": key, "version": view(app, id).await?.version, "description": f.description, "value": f.value,
+        "tolerance": f.tolerance, "watts": f.watts, "volts": f.volts, "family": f.family, "measured": f.measured,
+    }))?;
     let _done = fitting::fit(State(app.clone()), Id(id), Body(new)).await.map_err(words)?;
     if let Some(seen) = &f.proof {
         let proof = NewProof { key: Uuid::now_v7(), worked: true, seen: seen.clone() };

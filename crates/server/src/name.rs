@@ -84,6 +84,11 @@ names! {
     InstrumentKindName = reading::InstrumentKind;
     TesterSettingName = reading::Setting;
     TrapName = reading::trap::Trap;
+    ConditionName = drawers::Condition;
+    RarityName = substitute::Rarity;
+    LeadsName = drawers::Leads;
+    ArrangementName = supply::rectifier::Arrangement;
+    RectifierKindName = supply::rectifier::RectifierKind;
     LookName = part::Look;
     FactName = part::Fact;
     LimitRuleName = verdict::LimitRule;

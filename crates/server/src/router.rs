@@ -17,15 +17,15 @@ use tower_http::set_header::SetResponseHeaderLayer;
 use tower_http::trace::TraceLayer;
 use utoipa::OpenApi;
 use utoipa::openapi::{ContentBuilder, Ref, ResponseBuilder};
-use utoipa_axum::router::OpenApiRouter;
+use utoipa_axum::router::{OpenApiRouter, UtoipaMethodRouterExt};
 use utoipa_axum::routes;
 
 use crate::body::LARGEST_KB;
 use crate::error::{ApiError, PROBLEM, Problem};
 use crate::guard::{Hosts, guard};
 use crate::{
-    assets, cause, combine, decision, decode, explanation, fitting, health, instrument, judge, part, policy,
-    reading, say, substitute, ticket, workshop,
+    assets, cause, combine, decision, decode, drawers, explanation, fitting, health, instrument, judge, part,
+    policy, reading, say, share, substitute, supply, ticket, workshop,
 };
 
 /// What every handler has.
@@ -60,7 +60,26 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(decode::card::read_card))
         .routes(routes!(judge::judge))
         .routes(routes!(combine::combine))
+        .routes(routes!(combine::stream))
+        .routes(routes!(share::share))
         .routes(routes!(substitute::substitute))
+        .routes(routes!(supply::series))
+        .routes(routes!(supply::rectifier))
+        .routes(routes!(supply::discharge))
+        .routes(routes!(supply::field_coil))
+        .routes(routes!(supply::heaters))
+        .routes(routes!(supply::chart))
+        .routes(routes!(supply::touch))
+        .routes(routes!(supply::ripple))
+        .routes(routes!(supply::limiter))
+        .routes(routes!(drawers::list, drawers::add))
+        .routes(routes!(drawers::change, drawers::remove))
+        .routes(routes!(drawers::export))
+        .routes(routes!(drawers::labels))
+        .routes(routes!(drawers::import::import).layer(DefaultBodyLimit::disable()))
+        .routes(routes!(drawers::shopping::shopping))
+        .routes(routes!(drawers::shopping::export))
+        .routes(routes!(drawers::shopping::feasibility))
         .routes(routes!(ticket::list, ticket::open))
         .routes(routes!(ticket::read, ticket::change))
         .routes(routes!(say::preview))
@@ -75,6 +94,8 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(decision::decide))
         .routes(routes!(fitting::fit))
         .routes(routes!(fitting::prove))
+        .routes(routes!(fitting::withdraw))
+        .routes(routes!(substitute::of_part))
 }
 
 /// The OpenAPI document, from the code.

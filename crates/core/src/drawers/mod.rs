@@ -4,6 +4,7 @@ pub mod csv;
 mod describe;
 pub mod search;
 pub mod shopping;
+pub mod stock_test;
 
 use crate::marking::SafetyClass;
 use crate::named::named;

@@ -23,6 +23,10 @@ pub struct Share {
     pub amperes: Option<f64>,
     /// Watts in it; none for capacitors.
     pub watts: Option<f64>,
+    /// Coulomb in it; none for resistors.
+    pub coulombs: Option<f64>,
+    /// Joule in it; none for resistors.
+    pub joules: Option<f64>,
 }
 
 /// The share of each part, in the order of [`Tree::parts`].
@@ -46,7 +50,15 @@ fn down(tree: &Tree, kind: Kind, volts: Option<f64>, out: &mut Vec<Share>) {
         Tree::Part(value) => {
             let amperes = volts.filter(|_| kind == Kind::Resistor).map(|v| v / value);
             let watts = volts.zip(amperes).map(|(v, i)| v * i);
-            out.push(Share { value: *value, volts, amperes, watts });
+            let stored = volts.filter(|_| kind == Kind::Capacitor);
+            out.push(Share {
+                value: *value,
+                volts,
+                amperes,
+                watts,
+                coulombs: stored.map(|v| value * v),
+                joules: stored.map(|v| 0.5 * value * v * v),
+            });
         }
         Tree::Parallel(parts) => parts.iter().for_each(|p| down(p, kind, volts, out)),
         Tree::Series(parts) => {

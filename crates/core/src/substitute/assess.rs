@@ -113,7 +113,7 @@ impl Tally {
     /// Puts a single piece where it belongs.
     pub(super) fn settle(self, offer: &Offer, description: String, wanted: Option<f64>, out: &mut Choices) {
         if let Some(because) = self.refused {
-            out.refused.push(Refused { description, because, in_drawers: offer.lot.is_some() });
+            out.refused.push(Refused { description, because, lot: offer.lot });
             return;
         }
         let piece = &offer.piece;

@@ -28,6 +28,50 @@ pub struct CanChoice {
 }
 
 impl CanChoice {
+    /// All of it as one choice, where every section has one; and what is refused, section by section.
+    #[must_use]
+    pub fn choices(self) -> Choices {
+        let description = self.description();
+        let mut out = Choices { advice: self.wiring, ..Choices::default() };
+        for (i, section) in self.refused.into_iter().enumerate() {
+            let named = |mut r: super::Refused| {
+                r.description = format!("section {}: {}", i + 1, r.description);
+                r
+            };
+            out.refused.extend(section.refused.into_iter().take(3).map(named));
+            out.asks.extend(section.asks.into_iter().filter(|f| !out.asks.contains(f)).collect::<Vec<_>>());
+        }
+        let Some(sections) = self.sections.into_iter().collect::<Option<Vec<Choice>>>() else { return out };
+        let Some(first) = sections.first() else { return out };
+        let mut whole = Choice {
+            description,
+            pieces: vec![],
+            network: None,
+            watts: None,
+            deviation: None,
+            passes: vec![],
+            cautions: vec![],
+            effects: vec![],
+            margins: vec![],
+            price_hundredths: sections.iter().map(|s| s.price_hundredths).sum(),
+            ..first.clone()
+        };
+        for (i, s) in sections.into_iter().enumerate() {
+            whole.pieces.extend(s.pieces);
+            whole.passes.push(Line {
+                rule: "R7",
+                text: format!("section {}: {}", i + 1, s.description),
+                source: Source::practice("cans become separate parts"),
+            });
+            whole
+                .cautions
+                .extend(s.cautions.into_iter().filter(|c| !whole.cautions.contains(c)).collect::<Vec<_>>());
+            whole.margins.extend(s.margins);
+        }
+        out.choices.push(whole);
+        out
+    }
+
     /// In a line: what goes in for each section.
     #[must_use]
     pub fn description(&self) -> String {

@@ -7,7 +7,7 @@ use serde::Deserialize;
 use super::assess::{Offer, Tally};
 use super::catalogue::sorts;
 use super::volts::{asked, valve_source};
-use super::{Choices, Line, Need, SubstituteError, effect, network};
+use super::{Choice, Choices, Line, Need, SubstituteError, effect, network};
 use crate::drawers::{Lot, Piece};
 use crate::marking::SafetyClass;
 use crate::named::Named;
@@ -26,7 +26,7 @@ const SMALL: f64 = 1e-9;
 /// From this value on an electrolytic may go where one was.
 const ELECTROLYTIC_FROM: f64 = 1e-6;
 /// The least share of an older value that its modern neighbour has: 0.22 for 0.25 (practice).
-const MOVED: f64 = 0.88;
+const MOVED: f64 = 0.875;
 /// How far off without a mark and without a place.
 const USUAL_WINDOW: f64 = 0.2;
 
@@ -128,7 +128,7 @@ pub(super) fn choose(
     let mut out = Choices::asking(need, facts(need.position));
     let window = window(need, old, policy);
     // What is near enough to be thought of at all.
-    let near = |v: f64| (0.4..=3.5).contains(&(v / wanted));
+    let near = |v: f64| (0.7 * window.low..=1.3 * window.high).contains(&(v / wanted));
     let mut offers =
         Offer::of_lots(lots, |l| l.piece.kind == PartKind::Capacitor && l.piece.value_si.is_some_and(near));
     offers.extend(to_buy(need, old, wanted, policy).into_iter().map(Offer::to_buy));
@@ -137,7 +137,12 @@ pub(super) fn choose(
         let tally = assess(need, old, wanted, &window, offer, policy);
         tally.settle(offer, offer.piece.to_string(), Some(wanted), &mut out);
     }
-    network::capacitors(need, old, wanted, &window, policy, lots, &mut out);
+    // Side by side only where no single one in the drawers is near.
+    let near_single =
+        |c: &Choice| c.from_drawers() && c.deviation.is_some_and(|d| d.fraction().abs() <= CLASSES.0 + 1e-9);
+    if !out.choices.iter().any(near_single) {
+        network::capacitors(need, old, wanted, &window, policy, lots, &mut out);
+    }
     Ok(out)
 }
 

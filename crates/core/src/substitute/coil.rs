@@ -132,7 +132,7 @@ fn resistor_alone(need: &Need<'_>, old: &Coil, lots: &[Lot], out: &mut Choices) 
         out.refused.push(Refused {
             description: format!("a resistor of {}", m.resistor.value),
             because: format!("{} in it: more than one body carries; share it", m.resistor.dissipated),
-            in_drawers: false,
+            lot: None,
         });
         return;
     };

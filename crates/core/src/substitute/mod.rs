@@ -20,6 +20,7 @@ pub use self::can::{Can, CanChoice, choose_can};
 pub use self::catalogue::{Device, RectifierValve, device, rectifier_valve};
 
 use crate::drawers::{Condition, Lot, Piece};
+use crate::named::named;
 use crate::network::Tree;
 use crate::part::{Circuit, Coil, Diode, Fact, Part, PartKind, Position};
 use crate::quantity::{Ampere, Fraction, Volt, Watt};
@@ -178,6 +179,30 @@ impl Choice {
     }
 }
 
+named! {
+    /// How hard it is to come by what goes in.
+    "rarity" Rarity {
+        /// All of it is in the drawers.
+        InDrawers = "in the drawers",
+        /// It can be bought.
+        ToBuy = "to buy",
+        /// Nothing off the shelf goes in.
+        Rare = "rare",
+    }
+}
+
+impl Rarity {
+    /// Of the best that there is for a part.
+    #[must_use]
+    pub fn of(best: Option<&Choice>) -> Self {
+        match best {
+            Some(c) if c.from_drawers() => Self::InDrawers,
+            Some(_) => Self::ToBuy,
+            None => Self::Rare,
+        }
+    }
+}
+
 /// Something that must not go in.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Refused {
@@ -185,8 +210,8 @@ pub struct Refused {
     pub description: String,
     /// Why not.
     pub because: String,
-    /// Whether it lies in a drawer.
-    pub in_drawers: bool,
+    /// Which of the lots it is, where it lies in a drawer.
+    pub lot: Option<usize>,
 }
 
 /// What fits and what does not.
@@ -241,7 +266,7 @@ pub fn choose(need: &Need<'_>, policy: &Policy, lots: &[Lot]) -> Result<Choices,
     out.choices.sort_by_key(|c| c.rank(classes));
     out.choices.truncate(MOST_SHOWN);
     // What lies in the drawers tempts first.
-    out.refused.sort_by_key(|r| !r.in_drawers);
+    out.refused.sort_by_key(|r| r.lot.is_none());
     out.refused.truncate(MOST_SHOWN);
     Ok(out)
 }

@@ -15,7 +15,8 @@ pub mod touch;
 
 use crate::part::size::at_least;
 use crate::preferred::{Series, neighbours};
-use crate::quantity::{Ohm, QuantityError, Volt, Watt};
+use crate::quantity::write::{CapacitanceStyle, write_as};
+use crate::quantity::{Ohm, Quantity, QuantityError, Volt, Watt};
 
 /// How many times what it dissipates a resistor is rated at, least and most (rules.md, R9: 2 to 5).
 pub const RATING: (f64, f64) = (2.0, 5.0);
@@ -27,6 +28,13 @@ pub struct Rating {
     pub low: Watt,
     /// Five times: it stays cool.
     pub high: Watt,
+}
+
+impl std::fmt::Display for Rating {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        let short = |w: Watt| write_as(Quantity::Power, w.watts(), 2, CapacitanceStyle::WithNano);
+        write!(f, "{} to {}", short(self.low), short(self.high))
+    }
 }
 
 impl Rating {

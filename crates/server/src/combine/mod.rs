@@ -1,81 +1,250 @@
-//! `POST /api/combine`: what a value can be made of.
+//! `POST /api/combine`: what a value can be made of; at once, or streamed while it is searched for.
 
 pub mod wire;
 
+use std::ops::ControlFlow;
+use std::sync::Arc;
+use std::sync::atomic::{AtomicBool, Ordering};
+use std::time::{Duration, Instant};
+
 use axum::Json;
-use owl_core::network::{Drive, Kind, Search, Stock, Wanted, search};
-use owl_core::preferred::between;
-use owl_core::quantity::{Ampere, Volt, Watt};
+use axum::body::Body as HttpBody;
+use axum::extract::State;
+use axum::http::header;
+use axum::response::{IntoResponse, Response};
+use owl_core::network::search::MOST_VALUES;
+use owl_core::network::{Drive, Found, Kind, Stock, Wanted, search_while};
+use owl_core::part::PartKind;
+use owl_core::preferred::{Series, between};
+use owl_core::quantity::{Ampere, Fraction, Volt, Watt};
+use tokio_stream::wrappers::ReceiverStream;
 
-use self::wire::{BuildFrom, CombineAnswer, CombineQuestion, Load, NetworkView};
+use self::wire::{BuildFrom, CombineAnswer, CombineQuestion, Load, NetworkView, StockBody};
 use crate::body::Body;
+use crate::drawers::store::stock_of;
 use crate::error::ApiError;
+use crate::router::App;
 
-/// Searches networks of one to three parts.
+/// How long a stream waits before it shows the best so far, and between two of them.
+const EVERY: Duration = Duration::from_millis(500);
+
+/// Searches networks of one to four parts.
 ///
 /// # Errors
 /// 422 with the input to blame.
 #[utoipa::path(post, path = "/api/combine", tag = "tools", request_body = CombineQuestion, responses(
     (status = 200, body = CombineAnswer, description = "networks, least error first")))]
-pub async fn combine(Body(q): Body<CombineQuestion>) -> Result<Json<CombineAnswer>, ApiError> {
-    let (kind, wanted, stock) = question(&q)?;
-    // A search over a fine series takes a good part of a second: not on the threads that serve.
-    let found = tokio::task::spawn_blocking(move || search(&wanted, &stock))
-        .await
-        .map_err(|e| ApiError::Internal(e.to_string()))?
-        .map_err(|e| ApiError::field("target", e))?;
-    Ok(Json(answer(kind, &found)))
+pub async fn combine(
+    State(app): State<App>,
+    Body(q): Body<CombineQuestion>,
+) -> Result<Json<CombineAnswer>, ApiError> {
+    let asked = Asked::of(&app, &q).await?;
+    // Whoever goes away, or waits too long, drops this: then the search stops.
+    let gone = Gone(Arc::new(AtomicBool::new(false)));
+    let flag = gone.0.clone();
+    let found = tokio::task::spawn_blocking(move || {
+        asked.search(&mut |_| {
+            if flag.load(Ordering::Relaxed) { ControlFlow::Break(()) } else { ControlFlow::Continue(()) }
+        })
+    })
+    .await
+    .map_err(|e| ApiError::Internal(e.to_string()))??;
+    Ok(Json(found))
 }
 
-fn question(q: &CombineQuestion) -> Result<(Kind, Wanted, Vec<Stock>), ApiError> {
-    let kind = q.kind.0;
-    let stock: Vec<Stock> = match &q.from {
-        BuildFrom::Series { series, low, high } => {
-            between(series.0, *low, *high).into_iter().map(|value| Stock { value, count: None }).collect()
+/// The same as lines of JSON: the best so far every half second, the whole answer last. Closing the connection stops
+/// the search.
+///
+/// # Errors
+/// 422 with the input to blame.
+#[utoipa::path(post, path = "/api/combine/stream", operation_id = "combine_stream", tag = "tools", request_body = CombineQuestion, responses(
+    (status = 200, body = CombineAnswer, content_type = "application/x-ndjson",
+     description = "one answer on each line, the last one complete")))]
+pub async fn stream(State(app): State<App>, Body(q): Body<CombineQuestion>) -> Result<Response, ApiError> {
+    let asked = Asked::of(&app, &q).await?;
+    let (send, receive) = tokio::sync::mpsc::channel::<Result<Vec<u8>, std::io::Error>>(4);
+    tokio::task::spawn_blocking(move || {
+        let mut shown = Instant::now();
+        let searched = asked.clone();
+        let found = searched.search(&mut |best| {
+            if send.is_closed() {
+                return ControlFlow::Break(());
+            }
+            if shown.elapsed() >= EVERY {
+                shown = Instant::now();
+                let answer = asked.answer(&best(), 0, false);
+                // A reader that is slow gets the next one.
+                let _full = line(&answer).map(|l| send.try_send(Ok(l)));
+            }
+            ControlFlow::Continue(())
+        });
+        let last = match found {
+            Ok(answer) => line(&answer),
+            // The question was checked before: nothing is left to refuse.
+            Err(_) => None,
+        };
+        if let Some(last) = last {
+            let _gone = send.blocking_send(Ok(last));
         }
-        BuildFrom::Values { values } => {
-            values.iter().map(|v| Stock { value: v.value, count: v.count }).collect()
-        }
-    };
-    if stock.is_empty() {
-        return Err(ApiError::field("from", "there is no value to build from in that range"));
+    });
+    let body = HttpBody::from_stream(ReceiverStream::new(receive));
+    Ok(([(header::CONTENT_TYPE, "application/x-ndjson")], body).into_response())
+}
+
+fn line(answer: &CombineAnswer) -> Option<Vec<u8>> {
+    let mut line = serde_json::to_vec(answer).ok()?;
+    line.push(b'\n');
+    Some(line)
+}
+
+struct Gone(Arc<AtomicBool>);
+
+impl Drop for Gone {
+    fn drop(&mut self) {
+        self.0.store(true, Ordering::Relaxed);
     }
-    let drive = match &q.load {
-        Some(Load::Voltage { voltage }) => {
-            Some(Drive::Voltage(Volt::new(*voltage).map_err(|e| ApiError::field("load.voltage", e))?))
-        }
-        Some(Load::Current { current }) => {
-            Some(Drive::Current(Ampere::new(*current).map_err(|e| ApiError::field("load.current", e))?))
-        }
-        None => None,
-    };
-    let rating = q.rating.as_ref();
-    let power = rating
-        .and_then(|r| r.power)
-        .map(Watt::new)
-        .transpose()
-        .map_err(|e| ApiError::field("rating.power", e))?;
-    let voltage = rating
-        .and_then(|r| r.voltage)
-        .map(Volt::new)
-        .transpose()
-        .map_err(|e| ApiError::field("rating.voltage", e))?;
-    let wanted = Wanted {
-        kind,
-        target: q.target,
-        within: q.within,
-        max_parts: q.max_parts.unwrap_or(3),
-        drive,
-        power,
-        voltage,
-        limit: q.limit.unwrap_or(10),
-    };
-    Ok((kind, wanted, stock))
 }
 
-fn answer(kind: Kind, found: &Search) -> CombineAnswer {
-    CombineAnswer {
-        networks: found.networks.iter().map(|n| NetworkView::of(n, kind)).collect(),
-        searched: found.searched,
+/// A question that makes sense.
+#[derive(Clone)]
+struct Asked {
+    wanted: Wanted,
+    stock: Vec<Stock>,
+    places: Vec<String>,
+}
+
+impl Asked {
+    async fn of(app: &App, q: &CombineQuestion) -> Result<Self, ApiError> {
+        let kind = q.kind.0;
+        let own = |t: Option<f64>| -> Result<Option<Fraction>, ApiError> {
+            match t {
+                None => Ok(None),
+                Some(t) if t > 0.0 && t < 1.0 => Ok(Fraction::new(t).ok()),
+                Some(_) => Err(ApiError::field("tolerance", "a tolerance is between 0 and 1: 0.1 is 10 %")),
+            }
+        };
+        let tolerance = own(q.tolerance)?;
+        let mut places = Vec::new();
+        let mut stock: Vec<Stock> = match &q.from {
+            BuildFrom::Series { series, low, high } => {
+                let usual = Fraction::new(usual(series.0)).ok();
+                let of = |value| Stock { tolerance: tolerance.or(usual), ..Stock::plenty(value) };
+                between(series.0, *low, *high).into_iter().map(of).collect()
+            }
+            BuildFrom::Values { values } => {
+                values.iter().enumerate().map(|(i, v)| of_value(i, v, tolerance)).collect::<Result<_, _>>()?
+            }
+            BuildFrom::Drawers { drawers: true } => {
+                let of = match kind {
+                    Kind::Resistor => PartKind::Resistor,
+                    Kind::Capacitor => PartKind::Capacitor,
+                };
+                let (stock, where_) = stock_of(&app.pool, of, q.target, MOST_VALUES - 1).await?;
+                if stock.is_empty() {
+                    return Err(ApiError::field("from", format!("there is no {of} in the drawers")));
+                }
+                places = where_;
+                stock
+            }
+            BuildFrom::Drawers { drawers: false } => vec![],
+        };
+        if stock.is_empty() {
+            return Err(ApiError::field("from", "there is no value to build from in that range"));
+        }
+        let pinned = match q.pinned {
+            Some(v) if v > 0.0 && v.is_finite() => {
+                let least = |a: f64, b: f64| ((a / v).ln().abs()).total_cmp(&(b / v).ln().abs());
+                let like = stock.iter().copied().min_by(|a, b| least(a.value, b.value));
+                stock.push(Stock { tolerance: like.and_then(|l| l.tolerance), ..Stock::of(v, 1) });
+                Some(stock.len() - 1)
+            }
+            Some(_) => return Err(ApiError::field("pinned", "a value above zero is needed")),
+            None => None,
+        };
+        let rating = q.rating.as_ref();
+        let watts = |w: f64| Watt::new(w).map_err(|e| ApiError::field("rating.power", e));
+        let volts = |v: f64| Volt::new(v).map_err(|e| ApiError::field("rating.voltage", e));
+        let wanted = Wanted {
+            kind,
+            target: q.target,
+            within: q.within,
+            max_parts: q.max_parts.unwrap_or(3),
+            pinned,
+            drive: q.load.as_ref().map(|l| drive(l, "load")).transpose()?,
+            power: rating.and_then(|r| r.power).map(watts).transpose()?,
+            voltage: rating.and_then(|r| r.voltage).map(volts).transpose()?,
+            limit: q.limit.unwrap_or(10),
+        };
+        // Refused before anything is sent.
+        search_while(&wanted, &stock, &mut |_| ControlFlow::Break(())).map_err(refused)?;
+        Ok(Self { wanted, stock, places })
+    }
+
+    fn search(&self, go_on: &mut owl_core::network::search::GoOn<'_>) -> Result<CombineAnswer, ApiError> {
+        let found = search_while(&self.wanted, &self.stock, go_on).map_err(refused)?;
+        Ok(self.answer(&found.networks, found.searched, found.complete))
+    }
+
+    fn answer(&self, networks: &[Found], searched: u64, complete: bool) -> CombineAnswer {
+        let of = |n| NetworkView::of(n, self.wanted.kind, |i| self.places.get(i).cloned());
+        CombineAnswer { networks: networks.iter().map(of).collect(), searched, complete }
+    }
+}
+
+fn refused(e: owl_core::network::SearchError) -> ApiError {
+    use owl_core::network::SearchError as E;
+    let field = match e {
+        E::Target => "target",
+        E::Parts(_) => "max_parts",
+        E::NoValues | E::Value | E::TooMany(_) => "from",
+        E::Pinned => "pinned",
+        E::Within => "within",
+        E::Limit(_) => "limit",
+        E::RatingWithoutLoad => "load",
+    };
+    ApiError::field(field, e)
+}
+
+fn of_value(i: usize, v: &StockBody, tolerance: Option<Fraction>) -> Result<Stock, ApiError> {
+    let field = |name: &str| format!("from.values[{i}].{name}");
+    let own = match v.tolerance {
+        Some(t) if t > 0.0 && t < 1.0 => Fraction::new(t).ok(),
+        Some(_) => return Err(ApiError::field(field("tolerance"), "a tolerance is between 0 and 1")),
+        None => tolerance,
+    };
+    Ok(Stock {
+        value: v.value,
+        count: v.count,
+        tolerance: own,
+        power: v.power.map(Watt::new).transpose().map_err(|e| ApiError::field(field("power"), e))?,
+        voltage: v.voltage.map(Volt::new).transpose().map_err(|e| ApiError::field(field("voltage"), e))?,
+    })
+}
+
+/// The tolerance that goes with a series (IEC 60063).
+fn usual(series: Series) -> f64 {
+    match series {
+        Series::E3 => 0.4,
+        Series::E6 => 0.2,
+        Series::E12 => 0.1,
+        Series::E24 => 0.05,
+        Series::E48 => 0.02,
+        Series::E96 => 0.01,
+        Series::E192 => 0.005,
+    }
+}
+
+/// What drives a whole.
+///
+/// # Errors
+/// 422 for a number that cannot be.
+pub(crate) fn drive(load: &Load, field: &str) -> Result<Drive, ApiError> {
+    match load {
+        Load::Voltage { voltage } => Volt::new(*voltage)
+            .map(Drive::Voltage)
+            .map_err(|e| ApiError::field(format!("{field}.voltage"), e)),
+        Load::Current { current } => Ampere::new(*current)
+            .map(Drive::Current)
+            .map_err(|e| ApiError::field(format!("{field}.current"), e)),
     }
 }

@@ -1,11 +1,15 @@
 //! The JSON shapes of networks.
 
 use owl_core::network::{Found, Kind, Share, Tree};
+use owl_core::quantity::Quantity;
+use owl_core::quantity::write::{percent, signed_percent, write};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use crate::amount::Amount;
 use crate::judge::view::LimitsView;
 use crate::name::{KindName, SeriesName};
+use crate::share::quantity;
 
 /// What is to be made, and of what.
 #[derive(Debug, Deserialize, ToSchema)]
@@ -18,9 +22,15 @@ pub struct CombineQuestion {
     /// The greatest error of use, as a fraction of the target.
     #[schema(exclusive_minimum = 0)]
     pub within: Option<f64>,
-    /// 1 to 3; 3 where it does not say.
-    #[schema(minimum = 1, maximum = 3)]
+    /// 1 to 4; 3 where it does not say.
+    #[schema(minimum = 1, maximum = 4)]
     pub max_parts: Option<usize>,
+    /// A part that must be in it, in ohm or farad: "I have a 180, what goes with it?"
+    #[schema(exclusive_minimum = 0)]
+    pub pinned: Option<f64>,
+    /// How far each part may be off, as a fraction; what goes with the series where it does not say.
+    #[schema(exclusive_minimum = 0, exclusive_maximum = 1)]
+    pub tolerance: Option<f64>,
     /// What there is to build from.
     pub from: BuildFrom,
     /// What the whole is driven by.
@@ -34,7 +44,7 @@ pub struct CombineQuestion {
 
 /// What there is to build from.
 #[derive(Debug, Deserialize, ToSchema)]
-#[serde(untagged, expecting = "say what to build from: a series with low and high, or values")]
+#[serde(untagged, expecting = "say what to build from: a series with low and high, values, or drawers")]
 pub enum BuildFrom {
     /// A series of preferred numbers between two values.
     Series {
@@ -53,6 +63,11 @@ pub enum BuildFrom {
         #[schema(min_items = 1, max_items = 1400)]
         values: Vec<StockBody>,
     },
+    /// What lies in the drawers, with counts and measured values.
+    Drawers {
+        /// True.
+        drawers: bool,
+    },
 }
 
 /// One value that there is.
@@ -63,6 +78,15 @@ pub struct StockBody {
     pub value: f64,
     /// How many; as many as needed where it does not say.
     pub count: Option<u32>,
+    /// How far it may be off, as a fraction.
+    #[schema(exclusive_minimum = 0, exclusive_maximum = 1)]
+    pub tolerance: Option<f64>,
+    /// What it may carry, in watt.
+    #[schema(exclusive_minimum = 0)]
+    pub power: Option<f64>,
+    /// The volts that it stands.
+    #[schema(exclusive_minimum = 0)]
+    pub voltage: Option<f64>,
 }
 
 /// What drives the whole.
@@ -99,6 +123,8 @@ pub struct CombineAnswer {
     pub networks: Vec<NetworkView>,
     /// How many networks there were to choose from.
     pub searched: u64,
+    /// Whether the search went to its end; otherwise these are the best so far.
+    pub complete: bool,
 }
 
 /// One network.
@@ -112,8 +138,16 @@ pub struct NetworkView {
     pub error: f64,
     /// What each part carries, in the order of the expression.
     pub parts: Vec<ShareView>,
-    /// Nothing is said of tolerances so far: null.
+    /// With every part at its low and at its high limit; null where a tolerance is not known.
     pub worst_case: Option<LimitsView>,
+    /// How far off it usually is, as a fraction.
+    pub root_sum_square: Option<f64>,
+    /// The value as shown.
+    pub shown: Amount,
+    /// The error as shown.
+    pub error_text: String,
+    /// The spread as shown.
+    pub spread_text: Option<String>,
     /// The network as a tree.
     pub tree: TreeView,
 }
@@ -129,11 +163,31 @@ pub struct ShareView {
     pub voltage: Option<f64>,
     /// In ampere.
     pub current: Option<f64>,
+    /// As shown: value, then what it carries.
+    pub shown: Vec<String>,
+    /// Where it lies, when it comes from a drawer.
+    pub place: Option<String>,
 }
 
-impl From<&Share> for ShareView {
-    fn from(s: &Share) -> Self {
-        Self { value: s.value, power: s.watts, voltage: s.volts, current: s.amperes }
+impl ShareView {
+    /// A share as it is sent.
+    #[must_use]
+    pub fn of(s: &Share, kind: Kind, place: Option<String>) -> Self {
+        let text = |q: Quantity, v: Option<f64>| v.map(|v| Amount::of(q, v).text);
+        let shown = [
+            text(quantity(kind), Some(s.value)),
+            text(Quantity::Voltage, s.volts),
+            text(Quantity::Current, s.amperes),
+            text(Quantity::Power, s.watts),
+        ];
+        Self {
+            value: s.value,
+            power: s.watts,
+            voltage: s.volts,
+            current: s.amperes,
+            shown: shown.into_iter().flatten().collect(),
+            place,
+        }
     }
 }
 
@@ -162,15 +216,29 @@ impl From<&Tree> for TreeView {
 }
 
 impl NetworkView {
-    /// A network as it is sent.
+    /// A network as it is sent; `place` says where a piece of the stock lies.
     #[must_use]
-    pub fn of(n: &Found, kind: Kind) -> Self {
+    pub fn of(n: &Found, kind: Kind, place: impl Fn(usize) -> Option<String>) -> Self {
+        let spread_text = n.spread.map(|s| {
+            let text = |v: f64| Amount::of(quantity(kind), v).text;
+            format!("{} to {}, usually within {}", text(s.low), text(s.high), percent(s.root_sum_square))
+        });
         Self {
             expression: n.tree.expression(kind),
             value: n.value,
             error: n.error,
-            parts: n.shares.iter().map(ShareView::from).collect(),
-            worst_case: None,
+            parts: n.shares.iter().zip(&n.picks).map(|(s, i)| ShareView::of(s, kind, place(*i))).collect(),
+            worst_case: n.spread.map(|s| LimitsView { low: s.low, high: s.high }),
+            root_sum_square: n.spread.map(|s| s.root_sum_square),
+            shown: Amount::of(quantity(kind), n.value),
+            error_text: if n.error.abs() < 5e-7 {
+                "exact".to_owned()
+            } else if n.error.abs() < 5e-4 {
+                format!("{} ppm", write(Quantity::Ratio, (n.error * 1e6).round()).number)
+            } else {
+                signed_percent(n.error)
+            },
+            spread_text,
             tree: (&n.tree).into(),
         }
     }

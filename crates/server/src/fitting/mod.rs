@@ -1,77 +1,38 @@
-//! Fittings: what went in and what it measured; and their proof.
+//! Fittings: what went in and what it measured; their proof; and how they are undone. What comes from a drawer is
+//! taken out of it in the same transaction.
 
+pub mod entry;
 pub mod store;
+pub mod wire;
+
+use std::collections::BTreeMap;
 
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
-use owl_core::named::Named;
-use owl_core::part::PartKind;
-use owl_core::quantity::{Fraction, Ohm, Watt};
-use owl_core::reading::ReadQuantity;
-use owl_core::reading::doubt::doubt;
-use owl_core::say::read_entry;
-use serde::Deserialize;
-use time::OffsetDateTime;
-use utoipa::ToSchema;
+use owl_core::drawers::Lot;
+use owl_core::drawers::stock_test::passed;
 use uuid::Uuid;
 
-use self::store::FittingRow;
+use self::entry::{fitting_row, piece_of};
+use self::store::{FittingRow, PieceRow};
+use self::wire::{NewFitting, NewPiece, NewProof, NewWithdrawal};
 use crate::body::{Body, Id};
+use crate::drawers::store as drawers;
 use crate::error::{ApiError, Problem};
-use crate::name::FamilyName;
+use crate::part::store::PartRow;
 use crate::part::wire::PartView;
 use crate::router::App;
+use crate::substitute::need::Wanted;
 use crate::ticket::checked_text;
 
-/// What went in.
-#[derive(Debug, Deserialize, ToSchema)]
-pub struct NewFitting {
-    /// Chosen by the client, so that sending twice records once.
-    pub key: Uuid,
-    /// The version of the part that was seen.
-    pub version: i32,
-    /// In words: `1 W metal film, 220 kΩ`.
-    #[schema(min_length = 1, max_length = 200)]
-    pub description: String,
-    /// Its value as typed or chosen.
-    #[schema(min_length = 1, max_length = 200)]
-    pub value: String,
-    /// Its tolerance as typed.
-    #[schema(min_length = 1, max_length = 200)]
-    pub tolerance: String,
-    /// Its rated watts as typed; empty if not known.
-    #[schema(max_length = 200)]
-    pub watts: Option<String>,
-    /// How it is made.
-    pub family: FamilyName,
-    /// What it measured before it went in, as typed.
-    #[schema(min_length = 1, max_length = 200)]
-    pub measured: String,
-    /// A note.
-    #[schema(max_length = 2000)]
-    pub note: Option<String>,
-    /// Takes a measured value far off that was asked about.
-    #[serde(default)]
-    pub confirmed: bool,
-}
+/// The most pieces of a fitting.
+const MOST_PIECES: usize = 20;
 
-/// How a fitting was proven.
-#[derive(Debug, Deserialize, ToSchema)]
-pub struct NewProof {
-    /// Chosen by the client, so that sending twice records once.
-    pub key: Uuid,
-    /// Whether it worked.
-    pub worked: bool,
-    /// What was seen and heard.
-    #[schema(min_length = 1, max_length = 2000)]
-    pub seen: String,
-}
-
-/// Records what was fitted in a part's place.
+/// Records what was fitted in a part's place, and takes it out of its drawers.
 ///
 /// # Errors
-/// 404, 409 when something changed since it was seen, 422 with the input to blame.
+/// 404, 409 when something changed since it was seen or a drawer is empty, 422 with the input to blame.
 #[utoipa::path(post, path = "/api/parts/{id}/fittings", tag = "parts", params(("id" = Uuid, Path)),
     request_body = NewFitting, responses(
     (status = 201, body = PartView),
@@ -81,16 +42,20 @@ pub async fn fit(
     Id(part_id): Id,
     Body(new): Body<NewFitting>,
 ) -> Result<(StatusCode, Json<PartView>), ApiError> {
-    let row = fitting_row(part_id, &new)?;
+    if new.pieces.len() > MOST_PIECES {
+        return Err(ApiError::field("pieces", format!("at most {MOST_PIECES} pieces")));
+    }
     let mut tx = app.pool.begin().await?;
     let part = crate::part::store::lock(&mut tx, part_id).await?;
-    if part.kind()? != PartKind::Resistor {
-        let why = format!("{} is a {}: nothing can be fitted for it here yet", part.name, part.kind);
-        return Err(ApiError::field("value", why));
-    }
+    let mut row = fitting_row(part_id, part.kind()?, &new)?;
     if !store::known(&mut tx, new.key).await? {
         crate::part::unchanged_since(&mut tx, &part, new.version).await?;
+        let lots = lots(&mut tx, &new.pieces).await?;
+        row.safety = lots.values().any(|l| l.lot.piece.safety.is_some());
+        allowed(&mut tx, &part, &row, &lots, new.confirmed).await?;
+        let taken = take(&mut tx, &new.pieces, &lots, row.measured).await?;
         if store::insert(&mut tx, &row).await? {
+            store::insert_pieces(&mut tx, row.id, &taken).await?;
             crate::part::store::touch(&mut tx, part_id).await?;
         }
     }
@@ -98,46 +63,111 @@ pub async fn fit(
     Ok((StatusCode::CREATED, Json(crate::part::view(&app, part_id).await?)))
 }
 
-fn fitting_row(part_id: Uuid, new: &NewFitting) -> Result<FittingRow, ApiError> {
-    let description = checked_text("description", &new.description, 200)?;
-    if description.is_empty() {
-        return Err(ApiError::field("description", "say what went in"));
+/// A lot of which pieces are wanted.
+struct Wants {
+    lot: Lot,
+    count: i32,
+}
+
+/// The lots of a fitting's pieces, held in the order of their ids so that two benches never wait for each other.
+async fn lots(tx: &mut sqlx::PgConnection, pieces: &[NewPiece]) -> Result<BTreeMap<Uuid, Wants>, ApiError> {
+    let mut counts: BTreeMap<Uuid, i32> = BTreeMap::new();
+    for id in pieces.iter().filter_map(|p| p.lot) {
+        *counts.entry(id).or_default() += 1;
     }
-    let value: Ohm = new.value.parse().map_err(|e| ApiError::field("value", e))?;
-    if value == Ohm::ZERO {
-        return Err(ApiError::field("value", "a value above zero is needed"));
+    let mut out = BTreeMap::new();
+    for (id, count) in counts {
+        let lot = match drawers::lock(&mut *tx, id).await {
+            Ok(row) => row.lot()?,
+            Err(ApiError::NotFound(_)) => {
+                let detail = "a drawer that was chosen is gone; look again what there is".to_owned();
+                return Err(ApiError::Conflict { detail, changed: vec![] });
+            }
+            Err(e) => return Err(e),
+        };
+        out.insert(id, Wants { lot, count });
     }
-    let tolerance: Fraction = new.tolerance.parse().map_err(|e| ApiError::field("tolerance", e))?;
-    if !(tolerance.fraction() > 0.0 && tolerance.fraction() < 1.0) {
-        return Err(ApiError::field("tolerance", "a tolerance lies between 0 and 100 %"));
+    Ok(out)
+}
+
+/// What must be so before a piece of the drawers goes in: old stock was tested; what the rules refuse is asked about,
+/// and where it protects people it is not taken at all.
+async fn allowed(
+    tx: &mut sqlx::PgConnection,
+    part: &PartRow,
+    row: &FittingRow,
+    lots: &BTreeMap<Uuid, Wants>,
+    confirmed: bool,
+) -> Result<(), ApiError> {
+    if lots.is_empty() {
+        return Ok(());
     }
-    let watts = match new.watts.as_deref().map(str::trim) {
-        None | Some("") => None,
-        Some(text) => Some(text.parse::<Watt>().map_err(|e| ApiError::field("watts", e))?),
-    };
-    let of = ReadQuantity::Resistance;
-    let entered = read_entry(of, &new.measured).map_err(|e| ApiError::field("measured", e))?;
-    let Some(measured) = entered.value_si else {
-        return Err(ApiError::field("measured", "a new part that shows nothing is open: do not fit it"));
-    };
-    if let (false, Some(d)) = (new.confirmed, doubt(of, measured, value.ohms())) {
-        return Err(ApiError::Ask { question: d.question, field: "measured".to_owned() });
+    let ticket = crate::ticket::store::find(&mut *tx, part.ticket_id).await?;
+    let policy = crate::policy::store::of_ticket(&mut *tx, &ticket).await?;
+    let tray = crate::part::store::tray(&mut *tx, part.ticket_id).await?;
+    let wanted = Wanted::of_part(part, &tray, &ticket.class)?;
+    for Wants { lot, .. } in lots.values().filter(|w| w.lot.condition.needs_test()) {
+        let piece = piece_of(row, &lot.piece);
+        passed(&piece, row.measured, wanted.position(), wanted.circuit(), &policy, &row.test).map_err(
+            |e| {
+                let field =
+                    if piece.kind == owl_core::part::PartKind::Resistor { "measured" } else { "test" };
+                ApiError::field(field, e)
+            },
+        )?;
     }
-    Ok(FittingRow {
-        id: new.key,
-        part_id,
-        description,
-        ohm: value.ohms(),
-        tolerance: tolerance.fraction(),
-        watts: watts.map(Watt::watts).filter(|w| *w > 0.0),
-        family: new.family.0.name().to_owned(),
-        measured_ohm: measured,
-        note: checked_text("note", new.note.as_deref().unwrap_or(""), 2000)?,
-        fitted_at: OffsetDateTime::UNIX_EPOCH,
-        worked: None,
-        seen: None,
-        proven_at: None,
-    })
+    // A single piece is what the rules speak of; of several only the whole is.
+    if let (1, Some(Wants { lot, count: 1 })) = (lots.len(), lots.values().next()) {
+        let lot = Lot { count: lot.count.max(1), ..lot.clone() };
+        let found = wanted.choose(&policy, std::slice::from_ref(&lot)).map_err(crate::substitute::refused)?;
+        let refused = found.refused.iter().find(|r| r.lot == Some(0));
+        let takes = found.choices.iter().any(|c| c.pieces.iter().any(|p| p.lot == Some(0)));
+        if let (Some(r), false) = (refused, takes) {
+            let protects = wanted.position().is_some_and(owl_core::part::Position::protects_people);
+            if protects {
+                return Err(ApiError::field("description", format!("this does not go in: {}", r.because)));
+            }
+            if !confirmed {
+                let question = format!("the rules refuse it: {}. Fit it all the same?", r.because);
+                return Err(ApiError::Ask { question, field: "description".to_owned() });
+            }
+        }
+    }
+    Ok(())
+}
+
+/// Takes the pieces out of their drawers.
+async fn take(
+    tx: &mut sqlx::PgConnection,
+    pieces: &[NewPiece],
+    lots: &BTreeMap<Uuid, Wants>,
+    measured: Option<f64>,
+) -> Result<Vec<PieceRow>, ApiError> {
+    let mut out = Vec::new();
+    for (id, Wants { lot, count }) in lots {
+        if !drawers::take(&mut *tx, *id, *count, measured).await? {
+            let there = match lot.count {
+                0 => "is empty now: somebody was faster".to_owned(),
+                n => format!("holds {n} now, and {count} are needed"),
+            };
+            let place = if lot.place.is_empty() { "the drawer" } else { lot.place.as_str() };
+            let detail = format!("{place} {there}");
+            return Err(ApiError::Conflict { detail, changed: vec![] });
+        }
+        out.push(PieceRow {
+            lot_id: Some(*id),
+            count: *count,
+            description: lot.piece.to_string().chars().take(200).collect(),
+            lies_in: lot.place.clone(),
+        });
+    }
+    for p in pieces.iter().filter(|p| p.lot.is_none()) {
+        let description = checked_text("pieces", &p.description, 200)?;
+        if !description.is_empty() {
+            out.push(PieceRow { lot_id: None, count: 1, description, lies_in: String::new() });
+        }
+    }
+    Ok(out)
 }
 
 /// Records the proof of a fitting.
@@ -161,14 +191,13 @@ pub async fn prove(
         ));
     }
     let mut tx = app.pool.begin().await?;
-    let (part_id, _) = store::find(&mut tx, id).await?;
+    let part_id = store::find(&mut tx, id).await?.part_id;
     crate::part::store::lock(&mut tx, part_id).await?;
-    match store::find(&mut tx, id).await?.1 {
+    let past = store::find(&mut tx, id).await?;
+    match past.proof {
         Some(key) if key == new.key => {}
-        Some(_) => {
-            let detail = "this fitting was proven already".to_owned();
-            return Err(ApiError::Conflict { detail, changed: vec![] });
-        }
+        Some(_) => return Err(conflict("this fitting was proven already")),
+        None if past.withdrawal.is_some() => return Err(conflict("this fitting was undone")),
         None => {
             store::prove(&mut tx, new.key, id, new.worked, &seen).await?;
             crate::part::store::touch(&mut tx, part_id).await?;
@@ -176,4 +205,47 @@ pub async fn prove(
     }
     tx.commit().await?;
     Ok((StatusCode::CREATED, Json(crate::part::view(&app, part_id).await?)))
+}
+
+/// Undoes a fitting: its pieces go back into their drawers.
+///
+/// # Errors
+/// 404, 409 when it was proven to work, was followed by another, or was undone already.
+#[utoipa::path(post, path = "/api/fittings/{id}/withdrawal", tag = "parts", params(("id" = Uuid, Path)),
+    request_body = NewWithdrawal, responses(
+    (status = 201, body = PartView),
+    (status = 404, body = Problem), (status = 409, body = Problem)))]
+pub async fn withdraw(
+    State(app): State<App>,
+    Id(id): Id,
+    Body(new): Body<NewWithdrawal>,
+) -> Result<(StatusCode, Json<PartView>), ApiError> {
+    let why = checked_text("why", &new.why, 400)?;
+    let mut tx = app.pool.begin().await?;
+    let part_id = store::find(&mut tx, id).await?.part_id;
+    crate::part::store::lock(&mut tx, part_id).await?;
+    let past = store::find(&mut tx, id).await?;
+    match past.withdrawal {
+        Some(key) if key == new.key => {}
+        Some(_) => return Err(conflict("this fitting was undone already")),
+        None if past.worked == Some(true) => {
+            return Err(conflict("this fitting was proven to work: what goes in now is another change"));
+        }
+        None if store::followed(&mut tx, id).await? => {
+            return Err(conflict("something else was fitted there since: undo that first"));
+        }
+        None => {
+            store::withdraw(&mut tx, new.key, id, &why).await?;
+            for (lot, count) in store::pieces(&mut tx, id).await? {
+                drawers::give_back(&mut tx, lot, count, past.measured).await?;
+            }
+            crate::part::store::touch(&mut tx, part_id).await?;
+        }
+    }
+    tx.commit().await?;
+    Ok((StatusCode::CREATED, Json(crate::part::view(&app, part_id).await?)))
+}
+
+fn conflict(detail: &str) -> ApiError {
+    ApiError::Conflict { detail: detail.to_owned(), changed: vec![] }
 }

@@ -93,20 +93,6 @@ fn positive(field: &str, value: f64) -> Result<Ohm, ApiError> {
     }
 }
 
-/// The resistor of a question.
-///
-/// # Errors
-/// 422 with the input to blame.
-pub fn resistor(body: &PartBody) -> Result<Resistor, ApiError> {
-    match part(body)? {
-        Part::Resistor(r) => Ok(r),
-        Part::Capacitor(_) | Part::Coil(_) | Part::Diode(_) => {
-            let why = format!("only resistors are replaced so far, no {}", body.kind.0);
-            Err(ApiError::field("part.kind", why))
-        }
-    }
-}
-
 /// The part of a question.
 ///
 /// # Errors

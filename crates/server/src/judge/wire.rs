@@ -69,6 +69,12 @@ pub struct PartBody {
     /// Of a selenium stack: plates that conduct one after the other.
     #[schema(minimum = 1, maximum = 200)]
     pub plates: Option<u16>,
+    /// Of a diode: its type number.
+    #[schema(max_length = 40)]
+    pub type_number: Option<String>,
+    /// Of a lamp: its current, in ampere.
+    #[schema(exclusive_minimum = 0)]
+    pub current: Option<f64>,
     /// Of a capacitor: whether it is marked with a safety class for the line.
     #[serde(default)]
     pub safety: bool,

@@ -13,6 +13,7 @@ use owl_core::named::Named;
 use owl_core::part::{Circuit, Fact, Look, MadeOf, PartKind};
 use owl_core::quantity::read::best;
 use owl_core::quantity::{Quantity, Watt};
+use owl_core::substitute::rectifier_valve;
 use uuid::Uuid;
 
 use self::sitting::stored_facts;
@@ -171,8 +172,12 @@ async fn describe(
             let field = format!("facts.{name}");
             let fact = Fact::from_name(name).map_err(|e| ApiError::field(field.clone(), e))?;
             kept.retain(|(f, _)| *f != fact);
-            let typed =
-                typed_optional(fact.quantity(), Some(text)).map_err(|e| ApiError::field(field.clone(), e))?;
+            let valve = rectifier_valve(text).filter(|_| fact == Fact::FirstFilterLimit);
+            let typed = match valve {
+                Some(valve) => Some(valve.first_filter_limit().farads()),
+                None => typed_optional(fact.quantity(), Some(text))
+                    .map_err(|e| ApiError::field(field.clone(), e))?,
+            };
             if let Some(v) = typed {
                 known.set_si(fact, v).map_err(|e| ApiError::field(field, e))?;
                 kept.push((fact, v));

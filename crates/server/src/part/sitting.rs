@@ -6,7 +6,7 @@ use owl_core::part::{
     Capacitor, Circuit, Coil, Diode, Fact, Look, MadeOf, Part, PartKind, Position, Resistor,
 };
 use owl_core::quantity::{Farad, Fraction, Henry, Ohm, Volt, Watt};
-use owl_core::reading::{ReadQuantity, Reading, Shown};
+use owl_core::reading::{Reading, Shown};
 use serde_json::Value;
 use time::OffsetDateTime;
 
@@ -55,9 +55,12 @@ pub fn sitting<'a>(row: &PartRow, tray: &'a TrayRows) -> Result<Sitting<'a>, Api
     let mut readings = Vec::new();
     let (part, against) = match last_fitting {
         Some(f) => {
-            let shown = Shown::Value { si: f.measured_ohm };
-            readings.push((Reading::of(ReadQuantity::Resistance, shown), None));
-            (Some(fitted(f)?), Some("fitted"))
+            let kind: PartKind = stored(&f.kind)?;
+            if let (Some(si), false) = (f.measured, kind == PartKind::Lamp) {
+                let free = Reading::of(crate::reading::usual(kind), Shown::Value { si });
+                readings.push((free, None));
+            }
+            (fitted(f)?, Some("fitted"))
         }
         None => as_found(row)?,
     };
@@ -105,7 +108,7 @@ fn circuit(row: &PartRow, tray: &TrayRows) -> Result<Circuit, ApiError> {
     let mut circuit = Circuit::default();
     if let Some(feed) = row.feed_id.and_then(|id| tray.parts.iter().find(|p| p.id == id)) {
         let fitted = tray.fittings.iter().rfind(|f| f.part_id == feed.id);
-        let ohms = fitted.map(|f| f.ohm).or(feed.marked).or(feed.sheet);
+        let ohms = fitted.and_then(|f| f.value).or(feed.marked).or(feed.sheet);
         if let Some(v) = ohms {
             circuit.set_si(Fact::FeedResistor, v).map_err(corrupt)?;
         }
@@ -120,13 +123,43 @@ fn circuit(row: &PartRow, tray: &TrayRows) -> Result<Circuit, ApiError> {
     Ok(circuit)
 }
 
-fn fitted(f: &FittingRow) -> Result<Part, ApiError> {
-    Ok(Part::Resistor(Resistor {
-        family: stored(&f.family)?,
-        value: Ohm::new(f.ohm).map_err(corrupt)?,
-        tolerance: fraction(Some(f.tolerance))?,
-        power: watt(f.watts)?,
-    }))
+/// What was fitted, as it is judged; `None` of a lamp.
+fn fitted(f: &FittingRow) -> Result<Option<Part>, ApiError> {
+    let family: Option<MadeOf> = f.family.as_deref().map(stored).transpose()?;
+    let tolerance = fraction(f.tolerance)?;
+    Ok(match (stored::<PartKind>(&f.kind)?, f.value) {
+        (PartKind::Resistor, Some(v)) => family
+            .and_then(MadeOf::resistor)
+            .map(|family| {
+                Ok::<_, ApiError>(Part::Resistor(Resistor {
+                    family,
+                    value: Ohm::new(v).map_err(corrupt)?,
+                    tolerance,
+                    power: watt(f.watts)?,
+                }))
+            })
+            .transpose()?,
+        (PartKind::Capacitor, Some(v)) => Some(Part::Capacitor(Capacitor {
+            family: family.and_then(MadeOf::capacitor),
+            value: Farad::new(v).map_err(corrupt)?,
+            minus: tolerance,
+            plus: tolerance,
+            rated: f.volts.and_then(|v| Volt::new(v).ok()),
+            safety: f.safety,
+            years: None,
+            new: true,
+            test_warm: false,
+        })),
+        (PartKind::Coil, v) => Some(Part::Coil(Coil {
+            family: family.and_then(MadeOf::coil),
+            resistance: None,
+            inductance: v.map(Henry::new).transpose().map_err(corrupt)?,
+        })),
+        (PartKind::Diode, _) => {
+            Some(Part::Diode(Diode { family: family.and_then(MadeOf::diode), plates: 1 }))
+        }
+        (PartKind::Resistor | PartKind::Capacitor, None) | (PartKind::Lamp, _) => None,
+    })
 }
 
 fn as_found(row: &PartRow) -> Result<(Option<Part>, Option<&'static str>), ApiError> {

@@ -169,8 +169,10 @@ pub struct TrayRows {
     reading_places: HashMap<Uuid, Vec<usize>>,
     /// Their decisions.
     pub decisions: Vec<DecisionRow>,
-    /// Their fittings.
+    /// Their fittings, without those that were undone.
     pub fittings: Vec<FittingRow>,
+    /// The fittings that were undone.
+    pub withdrawn: Vec<FittingRow>,
     /// How their disagreements were explained.
     pub explanations: Vec<ExplanationRow>,
     /// Why those that were overloaded failed.
@@ -190,13 +192,14 @@ pub async fn tray(db: &mut PgConnection, ticket_id: Uuid) -> Result<TrayRows, Ap
     let readings = crate::reading::store::of_ticket(&mut *db, ticket_id).await?;
     let decisions = crate::decision::store::of_ticket(&mut *db, ticket_id).await?;
     let fittings = crate::fitting::store::of_ticket(&mut *db, ticket_id).await?;
+    let (withdrawn, fittings) = fittings.into_iter().partition(|f| f.withdrawn_at.is_some());
     let explanations = crate::explanation::store::of_ticket(&mut *db, ticket_id).await?;
     let causes = crate::cause::store::of_ticket(db, ticket_id).await?;
     let mut reading_places: HashMap<Uuid, Vec<usize>> = HashMap::new();
     for (i, r) in readings.iter().enumerate() {
         reading_places.entry(r.part_id).or_default().push(i);
     }
-    Ok(TrayRows { parts, readings, reading_places, decisions, fittings, explanations, causes })
+    Ok(TrayRows { parts, readings, reading_places, decisions, fittings, withdrawn, explanations, causes })
 }
 
 /// The parts of a ticket, resistors first, in the order of their names, R2 before R10.

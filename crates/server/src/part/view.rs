@@ -212,12 +212,7 @@ fn part_view(
         judgement,
         judged_against: sitting.against,
         decision,
-        fittings: tray
-            .fittings
-            .iter()
-            .filter(|f| f.part_id == row.id)
-            .map(fitting_view)
-            .collect::<Result<_, _>>()?,
+        fittings: fittings(row, tray)?,
         standing: Name(progress.standing().0),
         step: Name(step),
         steps,
@@ -243,13 +238,13 @@ fn progress(
     };
     let (_, step) = progress.standing();
     let steps: Vec<StepName> = match kind {
-        PartKind::Resistor => Step::ALL.iter().map(|s| Name(*s)).collect(),
-        PartKind::Capacitor | PartKind::Coil | PartKind::Diode => {
-            [Step::Read, Step::Measure, Step::Judge].map(Name).to_vec()
+        PartKind::Resistor | PartKind::Capacitor | PartKind::Coil | PartKind::Diode => {
+            Step::ALL.iter().map(|s| Name(*s)).collect()
         }
-        PartKind::Lamp => vec![Name(Step::Read)],
+        // A lamp lights or not: there is nothing to measure and judge.
+        PartKind::Lamp => [Step::Read, Step::Fit, Step::Prove].map(Name).to_vec(),
     };
-    let step = if steps.contains(&Name(step)) { step } else { steps.last().map_or(Step::Read, |s| s.0) };
+    let step = if steps.contains(&Name(step)) { step } else { Step::Fit };
     (progress, step, steps)
 }
 
@@ -387,24 +382,38 @@ fn decision_view(d: &DecisionRow, row: &PartRow, tray: &TrayRows) -> Result<Deci
     })
 }
 
+/// What went in, oldest first, what was undone among it.
+fn fittings(row: &PartRow, tray: &TrayRows) -> Result<Vec<FittingView>, ApiError> {
+    let all = tray.withdrawn.iter().chain(&tray.fittings).filter(|f| f.part_id == row.id);
+    let mut views = all.map(fitting_view).collect::<Result<Vec<_>, _>>()?;
+    views.sort_by_key(|f| f.fitted_at);
+    Ok(views)
+}
+
 fn fitting_view(f: &FittingRow) -> Result<FittingView, ApiError> {
-    let value = Ohm::new(f.ohm).map_err(corrupt)?;
-    let measured = Ohm::new(f.measured_ohm).map_err(corrupt)?;
+    let kind: PartKind = stored(&f.kind)?;
+    let of = reading::usual(kind).quantity();
     let proof = match (f.worked, &f.seen, f.proven_at) {
         (Some(worked), Some(seen), Some(proven_at)) => {
             Some(ProofView { worked, seen: seen.clone(), proven_at })
         }
         _ => None,
     };
+    let same = kind.quantity() == Some(of);
+    let deviation = f.measured.zip(f.value).filter(|_| same).map(|(m, v)| signed_percent(m / v - 1.0));
     Ok(FittingView {
         id: f.id,
         description: f.description.clone(),
-        value: value.into(),
-        tolerance: format!("±{}", percent(f.tolerance)),
-        measured: measured.into(),
-        deviation: signed_percent(measured.ohms() / value.ohms() - 1.0),
+        value: kind.quantity().zip(f.value).map(|(q, v)| Amount::of(q, v)),
+        tolerance: f.tolerance.map(|t| format!("±{}", percent(t))),
+        measured: f.measured.map(|m| Amount::of(of, m)),
+        deviation,
+        test: f.test.clone(),
+        taken: f.taken.clone(),
         note: f.note.clone(),
         fitted_at: f.fitted_at,
         proof,
+        withdrawn_at: f.withdrawn_at,
+        withdrawn_why: f.withdrawn_why.clone(),
     })
 }

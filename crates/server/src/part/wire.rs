@@ -297,13 +297,22 @@ pub struct FittingView {
     /// In words.
     pub description: String,
     /// Its value.
-    pub value: Amount,
+    pub value: Option<Amount>,
     /// Its tolerance, as shown.
-    pub tolerance: String,
-    /// What it measured before it went in.
-    pub measured: Amount,
+    pub tolerance: Option<String>,
+    /// What it measured before it went in, where it was measured.
+    pub measured: Option<Amount>,
     /// How far that is from its value, as shown.
-    pub deviation: String,
+    pub deviation: Option<String>,
+    /// How old stock was tested.
+    pub test: String,
+    /// What was taken for it, and where it lay.
+    pub taken: Vec<String>,
+    /// When it was undone.
+    #[serde(with = "time::serde::rfc3339::option")]
+    pub withdrawn_at: Option<OffsetDateTime>,
+    /// Why.
+    pub withdrawn_why: Option<String>,
     /// A note.
     pub note: String,
     /// When.

@@ -1,38 +1,78 @@
-//! `POST /api/substitute`: what to put in.
+//! What to put in: `POST /api/substitute` for anybody's question, `GET /api/parts/{id}/substitutes` for a part on
+//! the tray.
 
+pub mod need;
 pub mod wire;
 
 use axum::Json;
-use owl_core::quantity::{Ohm, Volt};
-use owl_core::substitute::{Need, choose};
+use axum::extract::State;
+use owl_core::substitute::{Choices, SubstituteError};
 use owl_core::verdict::Policy;
 
+use self::need::Wanted;
 use self::wire::{SubstituteAnswer, SubstituteQuestion};
-use crate::body::Body;
-use crate::error::ApiError;
-use crate::judge::resistor;
+use crate::body::{Body, Id};
+use crate::drawers::store::{LotRow, of_kinds};
+use crate::error::{ApiError, Problem};
+use crate::router::App;
 
-/// Proposes substitutes, best first.
+/// How far from what is wanted a value may be and still be of use in a network.
+const SPAN: f64 = 100.0;
+
+/// Proposes substitutes from the drawers, to buy, and as networks; best first.
 ///
 /// # Errors
 /// 422 with the input to blame.
 #[utoipa::path(post, path = "/api/substitute", tag = "tools", request_body = SubstituteQuestion, responses(
     (status = 200, body = SubstituteAnswer, description = "what fits and what does not")))]
-pub async fn substitute(Body(q): Body<SubstituteQuestion>) -> Result<Json<SubstituteAnswer>, ApiError> {
-    let part = resistor(&q.part)?;
-    let value = match q.wanted {
-        Some(v) => Ohm::new(v).map_err(|e| ApiError::field("wanted", e))?,
-        None => part.value,
-    };
-    let volts = match q.circuit.as_ref().map(|c| (c.voltage, c.voltage_typed.as_deref())) {
-        Some((Some(v), _)) => Some(Volt::new(v).map_err(|e| ApiError::field("circuit.voltage", e))?),
-        Some((None, Some(text))) => {
-            Some(text.parse::<Volt>().map_err(|e| ApiError::field("circuit.voltage_typed", e))?)
-        }
-        _ => None,
-    };
-    let policy = Policy::of(q.school.0, false).map_err(|e| ApiError::field("school", e))?;
-    let need = Need { part, value, position: q.position.map(|p| p.0), volts };
-    let choices = choose(&need, policy).map_err(|e| ApiError::field("part.value", e))?;
-    Ok(Json(SubstituteAnswer::of(&choices)))
+pub async fn substitute(
+    State(app): State<App>,
+    Body(q): Body<SubstituteQuestion>,
+) -> Result<Json<SubstituteAnswer>, ApiError> {
+    let policy = Policy::of(q.school.0, q.tight).map_err(|e| ApiError::field("tight", e))?;
+    let wanted = Wanted::asked(&q)?;
+    let (choices, rows) = chosen(&app, &wanted, policy).await?;
+    Ok(Json(SubstituteAnswer::of(&choices, &rows, &wanted)?))
+}
+
+/// Proposes what to fit for a part on the tray, by its ticket's school and what is known of its circuit.
+///
+/// # Errors
+/// 404, 422 for a part of which nothing is known.
+#[utoipa::path(get, path = "/api/parts/{id}/substitutes", operation_id = "substitutes_of_part", tag = "parts", params(("id" = Uuid, Path)), responses(
+    (status = 200, body = SubstituteAnswer), (status = 404, body = Problem), (status = 422, body = Problem)))]
+pub async fn of_part(State(app): State<App>, Id(id): Id) -> Result<Json<SubstituteAnswer>, ApiError> {
+    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let row = crate::part::store::find(&mut *tx, id).await?;
+    let ticket = crate::ticket::store::find(&mut *tx, row.ticket_id).await?;
+    let policy = crate::policy::store::of_ticket(&mut *tx, &ticket).await?;
+    let tray = crate::part::store::tray(&mut tx, row.ticket_id).await?;
+    drop(tx);
+    let wanted = Wanted::of_part(&row, &tray, &ticket.class)?;
+    let (choices, rows) = chosen(&app, &wanted, &policy).await?;
+    Ok(Json(SubstituteAnswer::of(&choices, &rows, &wanted)?))
+}
+
+/// What fits, and the lots that it speaks of.
+///
+/// # Errors
+/// 422 where there is nothing to look for.
+pub async fn chosen(app: &App, wanted: &Wanted, policy: &Policy) -> Result<(Choices, Vec<LotRow>), ApiError> {
+    let rows = of_kinds(&app.pool, wanted.kinds(), wanted.value_si().map(|v| (v, SPAN))).await?;
+    let (wanted, policy) = (wanted.clone(), policy.clone());
+    // Thousands of lots and their networks: not on the threads that serve.
+    tokio::task::spawn_blocking(move || {
+        let lots = rows.iter().map(LotRow::lot).collect::<Result<Vec<_>, _>>()?;
+        Ok((wanted.choose(&policy, &lots).map_err(refused)?, rows))
+    })
+    .await
+    .map_err(|e| ApiError::Internal(e.to_string()))?
+}
+
+/// Nothing can be proposed; which input is to blame.
+pub fn refused(e: SubstituteError) -> ApiError {
+    match e {
+        SubstituteError::NoValue => ApiError::field("part.value", e),
+        SubstituteError::TooManyWatts(_) => ApiError::field("circuit.voltage", e),
+    }
 }

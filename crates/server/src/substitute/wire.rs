@@ -1,39 +1,62 @@
 //! The JSON shapes of substitutes.
 
-use owl_core::quantity::write::signed_percent;
-use owl_core::substitute::{Choice, Choices, Line};
-use serde::{Deserialize, Serialize};
-use utoipa::ToSchema;
+use std::collections::BTreeMap;
 
+use owl_core::drawers::csv::price_text;
+use owl_core::part::{MadeOf, PartKind};
+use owl_core::quantity::write::{percent, signed_percent};
+use owl_core::quantity::{Fraction, Quantity, Volt, Watt};
+use owl_core::substitute::{Choice, Choices, Chosen, Line};
+use serde::{Deserialize, Serialize};
+use serde_json::Value;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use super::need::Wanted;
 use crate::amount::Amount;
 use crate::combine::wire::TreeView;
+use crate::drawers::store::LotRow;
+use crate::error::ApiError;
 use crate::judge::wire::PartBody;
-use crate::name::{FamilyName, Name, PositionName, SchoolName};
+use crate::name::{ConditionName, MadeOfName, Name, PartKindName, PositionName, SchoolName};
+use crate::part::wire::FactView;
 
 /// What goes, and where it sat.
 #[derive(Debug, Deserialize, ToSchema)]
 pub struct SubstituteQuestion {
     /// The part that goes, as marked.
     pub part: PartBody,
-    /// The value wanted, in ohm, where it is not the mark: the sheet's.
+    /// The value wanted, in the base unit, where it is not the mark: the sheet's.
     #[schema(exclusive_minimum = 0)]
     pub wanted: Option<f64>,
+    /// The sections of a can.
+    #[serde(default)]
+    #[schema(max_items = 8)]
+    pub sections: Vec<SectionBody>,
     /// Where it sits.
     pub position: Option<PositionName>,
-    /// What is known of the circuit.
-    pub circuit: Option<CircuitBody>,
+    /// What is known of the circuit: `voltage`, `rail`, `grid_resistor`, `source_resistance`, `line`, `frequency`,
+    /// `secondary`, `load_current`, `first_filter_limit` in base units, and `rectifier`, a valve's type. Unknown is null
+    /// or left out.
+    #[schema(value_type = Option<Object>)]
+    pub circuit: Option<BTreeMap<String, Value>>,
+    /// Of a lamp: whether it is in a chain of heaters.
+    pub in_chain: Option<bool>,
     /// Whose factors decide.
     pub school: SchoolName,
+    /// The tight variant of 'test first'.
+    #[serde(default)]
+    pub tight: bool,
 }
 
-/// What is known of the circuit.
+/// A section of a can.
 #[derive(Debug, Deserialize, ToSchema)]
-pub struct CircuitBody {
-    /// Volts across the part at work.
+pub struct SectionBody {
+    /// In farad.
+    #[schema(exclusive_minimum = 0)]
+    pub value: f64,
+    /// Rated volts.
     pub voltage: Option<f64>,
-    /// The same as typed: `180 V`; counts where `voltage` is not given.
-    #[schema(max_length = 200)]
-    pub voltage_typed: Option<String>,
 }
 
 /// What fits, best first, and near misses.
@@ -43,6 +66,10 @@ pub struct SubstituteAnswer {
     pub choices: Vec<ChoiceView>,
     /// What must not go in.
     pub refused: Vec<RefusedView>,
+    /// Facts of the circuit that count here, known and unknown.
+    pub facts: Vec<FactView>,
+    /// What else there is to do.
+    pub advice: Vec<PassView>,
 }
 
 /// Something that can go in.
@@ -50,23 +77,23 @@ pub struct SubstituteAnswer {
 pub struct ChoiceView {
     /// In words.
     pub description: String,
-    /// In ohm.
-    pub value: f64,
+    /// What it is.
+    pub kind: PartKindName,
+    /// In the base unit of its kind.
+    pub value: Option<f64>,
     /// As shown.
-    pub shown: Amount,
-    /// Not used for resistors.
+    pub shown: Option<Amount>,
+    /// Rated volts of the whole.
     pub voltage: Option<f64>,
-    /// Rating of the whole, in watt.
-    pub power: f64,
-    /// As shown.
-    pub power_text: String,
+    /// Rated watts of the whole.
+    pub power: Option<f64>,
     /// How it is made.
-    pub family: FamilyName,
+    pub family: Option<MadeOfName>,
     /// From what is wanted, as a fraction.
-    pub deviation: f64,
+    pub deviation: Option<f64>,
     /// As shown.
-    pub deviation_text: String,
-    /// Where it comes from.
+    pub deviation_text: Option<String>,
+    /// Where it comes from: `drawers` or `to buy`.
     pub from: &'static str,
     /// The network, where it is more than one part.
     pub network: Option<TreeView>,
@@ -74,6 +101,33 @@ pub struct ChoiceView {
     pub passes: Vec<PassView>,
     /// What to mind.
     pub cautions: Vec<String>,
+    /// What becomes better and worse.
+    pub effects: Vec<EffectView>,
+    /// What it has of what is needed.
+    pub margins: Vec<MarginView>,
+    /// What it is made of.
+    pub pieces: Vec<PieceView>,
+    /// Whether a piece must be tested before it is fitted.
+    pub needs_test: bool,
+    /// What all of it costs.
+    pub price: Option<String>,
+    /// Value, tolerance, watts, volts and type as they can be typed into the record of a fitting.
+    pub entry: EntryView,
+}
+
+/// What is recorded of a fitting, as it can be typed.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct EntryView {
+    /// The value.
+    pub value: String,
+    /// The tolerance.
+    pub tolerance: String,
+    /// Rated watts.
+    pub watts: String,
+    /// Rated volts.
+    pub volts: String,
+    /// The type number.
+    pub type_number: String,
 }
 
 /// A line that speaks for a choice.
@@ -87,6 +141,51 @@ pub struct PassView {
     pub source: String,
 }
 
+impl From<&Line> for PassView {
+    fn from(l: &Line) -> Self {
+        Self { rule: l.rule, text: l.text.clone(), source: l.source.to_string() }
+    }
+}
+
+/// What becomes better or worse.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct EffectView {
+    /// Whether it becomes better.
+    pub better: bool,
+    /// In words.
+    pub text: String,
+}
+
+/// What a piece has of what is needed.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct MarginView {
+    /// Of what.
+    pub of: &'static str,
+    /// What it has, as shown.
+    pub has: String,
+    /// What is needed, as shown.
+    pub needs: String,
+    /// What it has over what is needed.
+    pub ratio: f64,
+}
+
+/// A piece of a choice.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PieceView {
+    /// In a line.
+    pub description: String,
+    /// Its lot; null where it is to be bought.
+    pub lot: Option<Uuid>,
+    /// Where it lies.
+    pub place: Option<String>,
+    /// How many lie there.
+    pub count: Option<u32>,
+    /// In which condition.
+    pub condition: ConditionName,
+    /// What one of them measures, as it can be typed, where that was measured.
+    pub measured: Option<String>,
+}
+
 /// Something that must not go in.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct RefusedView {
@@ -94,42 +193,106 @@ pub struct RefusedView {
     pub description: String,
     /// Why not.
     pub because: String,
+    /// Where it lies, when it is in a drawer.
+    pub place: Option<String>,
 }
 
 impl SubstituteAnswer {
     /// Choices as they are sent.
-    #[must_use]
-    pub fn of(choices: &Choices) -> Self {
+    ///
+    /// # Errors
+    /// [`ApiError::Internal`] for a stored row that cannot be.
+    pub fn of(choices: &Choices, rows: &[LotRow], wanted: &Wanted) -> Result<Self, ApiError> {
+        let place = |lot: Option<usize>| -> Result<Option<String>, ApiError> {
+            lot.and_then(|i| rows.get(i)).map(|r| r.lot().map(|l| l.place)).transpose()
+        };
         let refused = choices
             .refused
             .iter()
-            .map(|r| RefusedView { description: r.description.clone(), because: r.because.clone() })
-            .collect();
-        Self { choices: choices.choices.iter().map(ChoiceView::of).collect(), refused }
+            .map(|r| {
+                Ok(RefusedView {
+                    description: r.description.clone(),
+                    because: r.because.clone(),
+                    place: place(r.lot)?,
+                })
+            })
+            .collect::<Result<_, ApiError>>()?;
+        let facts = wanted.facts().iter().map(|f| FactView::of(*f, wanted.circuit().get_si(*f))).collect();
+        Ok(Self {
+            choices: choices
+                .choices
+                .iter()
+                .map(|c| ChoiceView::of(c, rows, wanted.kind()))
+                .collect::<Result<_, _>>()?,
+            refused,
+            facts,
+            advice: choices.advice.iter().map(PassView::from).collect(),
+        })
     }
 }
 
 impl ChoiceView {
-    fn of(c: &Choice) -> Self {
-        let pass = |l: &Line| PassView { rule: "R7", text: l.text.clone(), source: l.source.to_string() };
-        Self {
+    fn of(c: &Choice, rows: &[LotRow], asked: PartKind) -> Result<Self, ApiError> {
+        let first = c.pieces.first().map(|p| &p.piece);
+        let kind = first.map_or(asked, |p| p.kind);
+        let shown = kind.quantity().zip(c.value_si).map(|(q, v)| Amount::of(q, v));
+        let pieces = c.pieces.iter().map(|p| piece(p, rows)).collect::<Result<Vec<_>, _>>()?;
+        // Only what all pieces share can be said of the whole.
+        let tolerance = first
+            .and_then(|p| p.tolerance)
+            .filter(|t| c.pieces.iter().all(|p| p.piece.tolerance == Some(*t)));
+        let text = |q: Quantity, v: Option<f64>| v.map_or_else(String::new, |v| Amount::of(q, v).text);
+        Ok(Self {
             description: c.description.clone(),
-            value: c.value.ohms(),
-            shown: c.value.into(),
-            voltage: None,
-            power: c.power.watts(),
-            power_text: c.power.to_string(),
-            family: Name(c.family),
-            deviation: c.deviation.fraction(),
-            deviation_text: if c.deviation.fraction() == 0.0 {
-                "exact".to_owned()
-            } else {
-                signed_percent(c.deviation.fraction())
+            kind: Name(kind),
+            value: c.value_si,
+            entry: EntryView {
+                value: shown.as_ref().map(|s| s.text.clone()).unwrap_or_default(),
+                tolerance: tolerance.map_or_else(String::new, |t| percent(t.fraction())),
+                watts: text(Quantity::Power, c.watts.map(Watt::watts)),
+                volts: text(Quantity::Voltage, c.volts.map(Volt::volts)),
+                type_number: first.map(|p| p.type_number.clone()).unwrap_or_default(),
             },
-            from: "to buy",
+            shown,
+            voltage: c.volts.map(Volt::volts),
+            power: c.watts.map(Watt::watts),
+            family: first.and_then(|p| p.family).map(Name::<MadeOf>),
+            deviation: c.deviation.map(Fraction::fraction),
+            deviation_text: c.deviation.map(|d| match d.fraction() {
+                0.0 => "exact".to_owned(),
+                off => signed_percent(off),
+            }),
+            from: if c.from_drawers() { "drawers" } else { "to buy" },
             network: c.network.as_ref().map(TreeView::from),
-            passes: c.passes.iter().map(pass).collect(),
+            passes: c.passes.iter().map(PassView::from).collect(),
             cautions: c.cautions.iter().map(|l| l.text.clone()).collect(),
-        }
+            effects: c
+                .effects
+                .iter()
+                .map(|e| EffectView { better: e.better, text: e.text.clone() })
+                .collect(),
+            margins: c
+                .margins
+                .iter()
+                .map(|m| MarginView { of: m.of, has: m.has.clone(), needs: m.needs.clone(), ratio: m.ratio })
+                .collect(),
+            needs_test: c.needs_test(),
+            pieces,
+            price: c.price_hundredths.map(price_text),
+        })
     }
+}
+
+fn piece(p: &Chosen, rows: &[LotRow]) -> Result<PieceView, ApiError> {
+    let row = p.lot.and_then(|i| rows.get(i));
+    let lot = row.map(LotRow::lot).transpose()?;
+    let measured = lot.as_ref().and_then(|l| l.measured_si.first().copied());
+    Ok(PieceView {
+        description: p.piece.to_string(),
+        lot: row.map(|r| r.id),
+        place: lot.as_ref().map(|l| if l.place.is_empty() { "drawer".to_owned() } else { l.place.clone() }),
+        count: lot.as_ref().map(|l| l.count),
+        condition: Name(p.condition),
+        measured: p.piece.kind.quantity().zip(measured).map(|(q, v)| Amount::of(q, v).text),
+    })
 }

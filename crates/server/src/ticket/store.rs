@@ -64,7 +64,9 @@ pub async fn lines(pool: &PgPool) -> Result<Vec<LineRow>, ApiError> {
                     f.id as fitting_id,
                     (select worked from proof where fitting_id = f.id) as worked
              from part p
-             left join lateral (select id from fitting where part_id = p.id order by ordinal desc limit 1) f on true
+             left join lateral (select id from fitting where part_id = p.id
+                                  and not exists (select from withdrawal where fitting_id = fitting.id)
+                                order by ordinal desc limit 1) f on true
            )
            select t.id, t.name, t.class,
                   count(s.ticket_id) as "parts!",
@@ -87,7 +89,9 @@ pub async fn count(db: impl PgExecutor<'_>) -> Result<i64, ApiError> {
 
 /// Throws away everything: tickets, meters, the workshop's name and all history.
 pub async fn clear_everything(db: impl PgExecutor<'_>) -> Result<(), ApiError> {
-    sqlx::query!("truncate ticket, instrument, policy, workshop, row_before cascade").execute(db).await?;
+    sqlx::query!("truncate ticket, instrument, policy, workshop, lot, row_before cascade")
+        .execute(db)
+        .await?;
     Ok(())
 }
 

@@ -27,7 +27,7 @@ async fn a_reading_of_the_reader_starts_a_part_of_its_kind() {
     assert!(p["mark"]["notes"][0].as_str().unwrap().contains("characteristic C"), "{}", p["mark"]);
     assert_eq!(
         (p["steps"].clone(), p["step"].as_str()),
-        (json!(["read", "measure", "judge"]), Some("judge"))
+        (json!(["read", "measure", "judge", "fit", "prove"]), Some("judge"))
     );
     assert_eq!(p["judgement"]["verdict"], "keep", "mica is left alone without evidence");
     // The wrong letter, the wrong kind, a link.
@@ -71,6 +71,7 @@ async fn other_parts_are_said_changed_and_measured() {
     let (status, p) = s.post(&format!("{path}/readings"), reading).await;
     assert_eq!((status, p["measured"]["measured"]["text"].as_str()), (201, Some("12 nF")), "{p}");
     assert_eq!(p["judgement"]["verdict"], "measure again", "a volt says nothing of a 600 V part");
+    assert_eq!(part(&t, "PL1")["steps"], json!(["read", "fit", "prove"]), "a lamp lights or not");
     let lamp = format!("/api/parts/{}/readings", id(part(&t, "PL1")));
     let reading = json!({"key": Uuid::new_v4(), "typed": "25", "state": "lifted"});
     let (status, problem) = s.post(&lamp, reading).await;

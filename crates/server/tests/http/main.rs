@@ -6,12 +6,15 @@ mod support;
 
 mod bench_cases;
 mod demo;
+mod drawers;
+mod fit;
 mod guard;
 mod kinds;
 mod measure;
 mod nonsense;
 mod races;
 mod schools;
+mod supply;
 mod tickets;
 mod tools;
 mod upgrade;

@@ -107,6 +107,21 @@ impl Server {
         answer(self.client.patch(format!("{}{path}", self.url)).json(&body).send().await.unwrap()).await
     }
 
+    pub async fn delete(&self, path: &str) -> u16 {
+        self.client.delete(format!("{}{path}", self.url)).send().await.unwrap().status().as_u16()
+    }
+
+    /// Sends a file of CSV to the drawers.
+    pub async fn import(&self, csv: impl Into<reqwest::Body>) -> (u16, Value) {
+        let request = self.client.post(format!("{}/api/drawers/import", self.url));
+        answer(request.header("content-type", "text/csv").body(csv).send().await.unwrap()).await
+    }
+
+    /// The text of an address.
+    pub async fn text(&self, path: &str) -> String {
+        self.client.get(format!("{}{path}", self.url)).send().await.unwrap().text().await.unwrap()
+    }
+
     /// Opens a ticket and says sentences in it; the ticket as it stands then.
     pub async fn ticket(&self, sentences: &[&str]) -> Value {
         let new =

@@ -1,0 +1,137 @@
+//! The test that old stock must pass before it is fitted.
+
+use super::Piece;
+use crate::part::{Capacitor, CapacitorFamily, Circuit, Fact, MadeOf, Part, PartKind, Position};
+use crate::quantity::{Farad, Quantity, Volt, read, write};
+use crate::reading::{ReadQuantity, Reading, Shown, State};
+use crate::say::{SayError, read_entry};
+use crate::verdict::{Call, Case, Policy, PolicyNumber, judge};
+
+/// Why a test is none, or was not passed.
+#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+pub enum TestError {
+    /// Nothing was said of a test.
+    #[error("{0}")]
+    Missing(&'static str),
+    /// What was said cannot be read.
+    #[error("say its leakage and the volts of the test, such as 1.5 µA at 350 V")]
+    Unclear,
+    /// The leakage cannot be read.
+    #[error(transparent)]
+    Leak(#[from] SayError),
+    /// A test below the volts at work proves only failure (rules.md, R4).
+    #[error("{test} is below the {work} that stand there: such a test proves only failure")]
+    TooLow {
+        /// Of the test.
+        test: Volt,
+        /// At work.
+        work: Volt,
+    },
+    /// It failed.
+    #[error("do not fit it: {0}")]
+    Failed(String),
+}
+
+/// Whether a piece that lay for years passed the test that was typed: leakage at its volts for a capacitor, which is
+/// judged as it would be in its place; for the others anything that was seen (drop, light, ohms).
+///
+/// # Errors
+/// [`TestError`] in words.
+pub fn passed(
+    piece: &Piece,
+    measured_si: Option<f64>,
+    position: Option<Position>,
+    circuit: &Circuit,
+    policy: &Policy,
+    typed: &str,
+) -> Result<(), TestError> {
+    let typed = typed.trim();
+    let missing = |why| if typed.is_empty() { Err(TestError::Missing(why)) } else { Ok(()) };
+    match piece.kind {
+        PartKind::Resistor => {
+            if measured_si.is_some() {
+                Ok(())
+            } else {
+                Err(TestError::Missing("measure it first: it is not new"))
+            }
+        }
+        PartKind::Coil => missing("old or out of another set: say what its winding measured"),
+        PartKind::Diode => {
+            missing("old or out of another set: say its drop, and that nothing flows the other way")
+        }
+        PartKind::Lamp => missing("old or out of another set: say that it lights"),
+        PartKind::Capacitor => {
+            missing(
+                "old or out of another set: say its leakage and the volts of the test, such as 1.5 µA at 350 V",
+            )?;
+            capacitor(piece, measured_si, position, circuit, policy, typed)
+        }
+    }
+}
+
+fn capacitor(
+    piece: &Piece,
+    measured_si: Option<f64>,
+    position: Option<Position>,
+    circuit: &Circuit,
+    policy: &Policy,
+    typed: &str,
+) -> Result<(), TestError> {
+    let (leak, volts) =
+        typed.split_once('@').or_else(|| typed.split_once(" at ")).ok_or(TestError::Unclear)?;
+    let leak = read_entry(ReadQuantity::LeakageCurrent, leak)?;
+    let test = read::best(Quantity::Voltage, volts)
+        .ok()
+        .and_then(|v| Volt::new(v).ok())
+        .filter(|v| *v > Volt::ZERO)
+        .ok_or(TestError::Unclear)?;
+    let work = circuit.get_si(Fact::Voltage).or_else(|| circuit.get_si(Fact::Rail));
+    if let Some(work) = work.and_then(|w| Volt::new(w).ok())
+        && test.volts() < work.volts() * 0.99
+    {
+        return Err(TestError::TooLow { test, work });
+    }
+    let Some(value) = piece.value_si.and_then(|v| Farad::new(v).ok()) else { return Ok(()) };
+    let part = Part::Capacitor(Capacitor {
+        family: piece.family.and_then(MadeOf::capacitor),
+        value,
+        minus: piece.tolerance,
+        plus: piece.tolerance,
+        rated: piece.volts,
+        safety: piece.safety.is_some(),
+        years: None,
+        new: false,
+        test_warm: false,
+    });
+    // What is not an electrolytic goes in only as good as new (rules.md, R4).
+    if piece.family != Some(MadeOf::Capacitor(CapacitorFamily::Electrolytic))
+        && let Some(amperes) = leak.value_si.filter(|a| *a > 0.0)
+    {
+        let ohms = test.volts() / amperes;
+        let (seconds, enough) =
+            (policy.number_si(PolicyNumber::NewSeconds), policy.number_si(PolicyNumber::NewOhms));
+        if ohms < enough && ohms * value.farads() < seconds {
+            let text = |q, v| write::write(q, v).to_string();
+            return Err(TestError::Failed(format!(
+                "{} of insulation make {}, and as new it has {} or {}",
+                text(Quantity::Resistance, ohms),
+                text(Quantity::Time, ohms * value.farads()),
+                text(Quantity::Time, seconds),
+                text(Quantity::Resistance, enough)
+            )));
+        }
+    }
+    let free = |of, shown| Reading { state: State::OutOfCircuit, ..Reading::of(of, shown) };
+    let shown = leak.value_si.map_or(Shown::Overrange { ceiling_si: None }, |si| Shown::Value { si });
+    let mut readings = vec![Reading { test_voltage: Some(test), ..free(leak.quantity, shown) }];
+    readings.extend(measured_si.map(|si| free(ReadQuantity::Capacitance, Shown::Value { si })));
+    let case = Case { part: &part, position, readings: &readings, partners: &[], circuit, looks: &[] };
+    let verdict = judge(case, policy);
+    match verdict.call {
+        Call::Replace => {
+            let why = verdict.reasons.first().map_or_else(String::new, |r| r.text.clone());
+            Err(TestError::Failed(why))
+        }
+        Call::Keep | Call::Watch | Call::MeasureAgain => Ok(()),
+    }
+}

@@ -1,0 +1,206 @@
+//! What is to be bought for the open tickets, and whether a set is worth it: the count, cost and rarity of what it
+//! needs.
+
+use axum::Json;
+use axum::extract::State;
+use axum::response::Response;
+use owl_core::drawers::Lot;
+use owl_core::drawers::csv::price_text;
+use owl_core::drawers::shopping::{Lack, list};
+use owl_core::substitute::{Choice, Rarity};
+use owl_core::verdict::{Call, Policy};
+use serde::Serialize;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use super::file;
+use super::store::{LotRow, Question, find_all, of_kinds};
+use super::wire::{ShoppingLine, ShoppingView};
+use crate::body::Id;
+use crate::error::{ApiError, Problem};
+use crate::name::{Name, RarityName};
+use crate::part::view::part_views;
+use crate::router::App;
+use crate::substitute::need::Wanted;
+
+/// What a part that goes needs.
+struct NeededPart {
+    name: String,
+    /// The best that there is; none where nothing off the shelf goes in.
+    best: Option<Choice>,
+}
+
+/// The parts of a ticket that go and have nothing fitted, each with the best that there is. What is taken from a
+/// drawer for one is not there for the next.
+async fn needed(app: &App, ticket_id: Uuid, left: &mut [Lot]) -> Result<Vec<NeededPart>, ApiError> {
+    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let ticket = crate::ticket::store::find(&mut *tx, ticket_id).await?;
+    let policy = crate::policy::store::of_ticket(&mut *tx, &ticket).await?;
+    let tray = crate::part::store::tray(&mut tx, ticket_id).await?;
+    drop(tx);
+    let goes: Vec<Uuid> = part_views(&tray, &policy)?
+        .iter()
+        .filter(|p| {
+            let decided = p.decision.as_ref().filter(|d| d.stands).map(|d| d.decided.0);
+            let judged = p.judgement.as_ref().map(|j| j.verdict.0);
+            let fitted = p.fittings.iter().any(|f| f.withdrawn_at.is_none());
+            !fitted && decided.or(judged) == Some(Call::Replace)
+        })
+        .map(|p| p.id)
+        .collect();
+    let mut out = Vec::new();
+    for row in tray.parts.iter().filter(|p| goes.contains(&p.id)) {
+        let best = match Wanted::of_part(row, &tray, &ticket.class) {
+            Ok(wanted) => best(&wanted, &policy, left),
+            Err(_) => None,
+        };
+        for lot in best.iter().flat_map(|c| &c.pieces).filter_map(|p| p.lot) {
+            if let Some(l) = left.get_mut(lot) {
+                l.count = l.count.saturating_sub(1);
+            }
+        }
+        out.push(NeededPart { name: row.name.clone(), best });
+    }
+    Ok(out)
+}
+
+fn best(wanted: &Wanted, policy: &Policy, lots: &[Lot]) -> Option<Choice> {
+    let mut found = wanted.choose(policy, lots).ok()?;
+    if found.choices.is_empty() { None } else { Some(found.choices.remove(0)) }
+}
+
+async fn all_lots(app: &App) -> Result<Vec<Lot>, ApiError> {
+    let rows = of_kinds(&app.pool, owl_core::named::Named::ALL, None).await?;
+    rows.iter().map(LotRow::lot).collect()
+}
+
+/// What the open tickets lack, and what has run low.
+///
+/// # Errors
+/// None of its own.
+#[utoipa::path(get, path = "/api/shopping", operation_id = "shopping", tag = "drawers", responses((status = 200, body = ShoppingView)))]
+pub async fn shopping(State(app): State<App>) -> Result<Json<ShoppingView>, ApiError> {
+    Ok(Json(view(&app).await?))
+}
+
+async fn view(app: &App) -> Result<ShoppingView, ApiError> {
+    let mut left = all_lots(app).await?;
+    let (mut lacks, mut without) = (Vec::new(), Vec::new());
+    for ticket in crate::ticket::store::lines(&app.pool).await? {
+        for part in needed(app, ticket.id, &mut left).await? {
+            let wanted_for = format!("{} of {}", part.name, ticket.name);
+            let Some(best) = part.best else {
+                without.push(wanted_for);
+                continue;
+            };
+            for piece in best.pieces.iter().filter(|p| p.lot.is_none()) {
+                lacks.push(Lack {
+                    piece: piece.piece.clone(),
+                    count: 1,
+                    wanted_for: wanted_for.clone(),
+                    price_hundredths: None,
+                });
+            }
+        }
+    }
+    let low = Question { low: true, limit: 500, ..Question::default() };
+    for row in find_all(&app.pool, &low).await?.0 {
+        let lot = row.lot()?;
+        lacks.push(Lack {
+            count: lot.low_water - lot.count,
+            wanted_for: if lot.place.is_empty() { "drawer".to_owned() } else { lot.place.clone() },
+            price_hundredths: lot.price_hundredths,
+            piece: lot.piece,
+        });
+    }
+    let lines = list(&lacks);
+    let cost: Option<u64> =
+        lines.iter().map(|l| Some(u64::from(l.price_hundredths?) * u64::from(l.order))).sum();
+    Ok(ShoppingView {
+        cost: cost.filter(|_| !lines.is_empty()).and_then(|c| u32::try_from(c).ok()).map(price_text),
+        lines: lines.iter().map(ShoppingLine::from).collect(),
+        without,
+    })
+}
+
+/// The shopping list as CSV.
+///
+/// # Errors
+/// None of its own.
+#[utoipa::path(get, path = "/api/shopping/export", operation_id = "export_shopping", tag = "drawers", responses(
+    (status = 200, body = String, content_type = "text/csv")))]
+pub async fn export(State(app): State<App>) -> Result<Response, ApiError> {
+    let view = view(&app).await?;
+    let mut out = csv::Writer::from_writer(Vec::new());
+    let internal = |e: csv::Error| ApiError::Internal(e.to_string());
+    out.write_record(["part", "lacking", "order", "price", "wanted_for"]).map_err(internal)?;
+    for l in &view.lines {
+        let price = l.price.clone().unwrap_or_default();
+        let wanted = l.wanted_for.join("; ");
+        out.write_record([&l.description, &l.lacking.to_string(), &l.order.to_string(), &price, &wanted])
+            .map_err(internal)?;
+    }
+    let bytes = out.into_inner().map_err(|e| ApiError::Internal(e.to_string()))?;
+    Ok(file("shopping.csv", "text/csv; charset=utf-8", bytes))
+}
+
+/// What a ticket needs: for the decision whether the set is put aside.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct FeasibilityView {
+    /// Parts that go and have nothing fitted yet.
+    pub parts: usize,
+    /// Of those: all of it is in the drawers.
+    pub in_drawers: usize,
+    /// Of those: can be bought.
+    pub to_buy: usize,
+    /// Of those: nothing off the shelf goes in.
+    pub rare: usize,
+    /// What is known of the cost.
+    pub cost: Option<String>,
+    /// Parts of which no price is known.
+    pub without_price: usize,
+    /// Part by part.
+    pub needs: Vec<NeedView>,
+}
+
+/// What one part needs.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct NeedView {
+    /// Which part.
+    pub part: String,
+    /// Whether it is there, can be bought, or neither.
+    pub rarity: RarityName,
+    /// The best that there is.
+    pub best: Option<String>,
+}
+
+/// The count, cost and rarity of what a ticket needs.
+///
+/// # Errors
+/// 404.
+#[utoipa::path(get, path = "/api/tickets/{id}/feasibility", tag = "tickets", params(("id" = Uuid, Path)), responses(
+    (status = 200, body = FeasibilityView), (status = 404, body = Problem)))]
+pub async fn feasibility(State(app): State<App>, Id(id): Id) -> Result<Json<FeasibilityView>, ApiError> {
+    let mut left = all_lots(&app).await?;
+    let needed = needed(&app, id, &mut left).await?;
+    let rarity = |n: &NeededPart| Rarity::of(n.best.as_ref());
+    let count = |r| needed.iter().filter(|n| rarity(n) == r).count();
+    let prices: Vec<Option<u32>> = needed.iter().map(|n| n.best.as_ref()?.price_hundredths).collect();
+    let known: u32 = prices.iter().flatten().sum();
+    Ok(Json(FeasibilityView {
+        parts: needed.len(),
+        in_drawers: count(Rarity::InDrawers),
+        to_buy: count(Rarity::ToBuy),
+        rare: count(Rarity::Rare),
+        cost: (known > 0).then(|| price_text(known)),
+        without_price: prices.iter().filter(|p| p.is_none()).count(),
+        needs: needed
+            .iter()
+            .map(|n| NeedView {
+                part: n.name.clone(),
+                rarity: Name(rarity(n)),
+                best: n.best.as_ref().map(|b| b.description.clone()),
+            })
+            .collect(),
+    }))
+}

@@ -1,0 +1,317 @@
+//! All SQL of the drawers.
+
+use owl_core::drawers::search::Word;
+use owl_core::drawers::{Lot, Piece};
+use owl_core::named::Named;
+use owl_core::network::Stock;
+use owl_core::part::{MadeOf, PartKind};
+use owl_core::quantity::{Ampere, Fraction, Ohm, QuantityError, Volt, Watt};
+use sqlx::{PgConnection, PgExecutor, PgPool, QueryBuilder};
+use uuid::Uuid;
+
+use crate::error::ApiError;
+use crate::name::stored;
+
+/// A lot as stored.
+#[derive(Debug, Clone, sqlx::FromRow)]
+pub struct LotRow {
+    /// Its id.
+    pub id: Uuid,
+    kind: String,
+    family: Option<String>,
+    type_number: String,
+    value: Option<f64>,
+    tolerance: Option<f64>,
+    volts: Option<f64>,
+    watts: Option<f64>,
+    amperes: Option<f64>,
+    winding: Option<f64>,
+    safety: Option<String>,
+    celsius: Option<f64>,
+    size: String,
+    leads: Option<String>,
+    count: i32,
+    place: String,
+    condition: String,
+    measured: Vec<f64>,
+    price_hundredths: Option<i32>,
+    low_water: i32,
+    /// Rises with every change.
+    pub version: i32,
+}
+
+/// The columns of a lot, in one place.
+const COLUMNS: &str = "id, kind, family, type_number, value, tolerance, volts, watts, amperes, winding, safety, celsius, \
+     size, leads, count, place, condition, measured, price_hundredths, low_water, version";
+
+fn corrupt(e: impl std::fmt::Display) -> ApiError {
+    ApiError::Internal(format!("stored row: {e}"))
+}
+
+impl LotRow {
+    /// The lot.
+    ///
+    /// # Errors
+    /// [`ApiError::Internal`] for a row that cannot be.
+    pub fn lot(&self) -> Result<Lot, ApiError> {
+        fn q<T>(v: Option<f64>, new: fn(f64) -> Result<T, QuantityError>) -> Result<Option<T>, ApiError> {
+            v.map(new).transpose().map_err(corrupt)
+        }
+        fn name<T: Named>(n: Option<&String>) -> Result<Option<T>, ApiError> {
+            n.map(|n| stored(n)).transpose()
+        }
+        let whole = |n: i32| u32::try_from(n).map_err(corrupt);
+        Ok(Lot {
+            piece: Piece {
+                kind: stored(&self.kind)?,
+                family: name::<MadeOf>(self.family.as_ref())?,
+                type_number: self.type_number.clone(),
+                value_si: self.value,
+                tolerance: q(self.tolerance, Fraction::new)?,
+                volts: q(self.volts, Volt::new)?,
+                watts: q(self.watts, Watt::new)?,
+                amperes: q(self.amperes, Ampere::new)?,
+                winding: q(self.winding, Ohm::new)?,
+                safety: name(self.safety.as_ref())?,
+                celsius: self.celsius,
+                size: self.size.clone(),
+                leads: name(self.leads.as_ref())?,
+            },
+            count: whole(self.count)?,
+            place: self.place.clone(),
+            condition: stored(&self.condition)?,
+            measured_si: self.measured.clone(),
+            price_hundredths: self.price_hundredths.map(whole).transpose()?,
+            low_water: whole(self.low_water)?,
+        })
+    }
+}
+
+/// What is asked of the drawers.
+#[derive(Debug, Default)]
+pub struct Question {
+    /// Words that must all fit.
+    pub words: Vec<Word>,
+    /// Of that kind only.
+    pub kind: Option<PartKind>,
+    /// Only what has run low.
+    pub low: bool,
+    /// At most so many.
+    pub limit: i64,
+    /// After so many.
+    pub offset: i64,
+}
+
+impl Question {
+    fn conditions(&self, q: &mut QueryBuilder<sqlx::Postgres>) {
+        q.push(" where true");
+        if let Some(kind) = self.kind {
+            q.push(" and kind = ").push_bind(kind.name());
+        }
+        if self.low {
+            q.push(" and count < low_water");
+        }
+        for word in &self.words {
+            let like =
+                format!("%{}%", word.text.replace('\\', "\\\\").replace('%', "\\%").replace('_', "\\_"));
+            q.push(" and (concat_ws(' ', kind, family, type_number, place, condition, size, safety, leads) ilike ");
+            q.push_bind(like);
+            for (kind, value) in &word.values {
+                q.push(" or kind = ").push_bind(kind.name());
+                q.push(" and value between ").push_bind(value * (1.0 - 1e-9));
+                q.push(" and ").push_bind(value * (1.0 + 1e-9));
+            }
+            for (column, v) in [("volts", word.volts), ("watts", word.watts), ("amperes", word.amperes)] {
+                if let Some(v) = v {
+                    q.push(format!(" or {column} between ")).push_bind(v * (1.0 - 1e-9));
+                    q.push(" and ").push_bind(v * (1.0 + 1e-9));
+                }
+            }
+            q.push(")");
+        }
+    }
+}
+
+/// The lots that fit, by kind and value, and how many there are in all.
+pub async fn find_all(db: &PgPool, question: &Question) -> Result<(Vec<LotRow>, i64), ApiError> {
+    let mut q = QueryBuilder::new(format!("select {COLUMNS} from lot"));
+    question.conditions(&mut q);
+    q.push(" order by kind desc, value, volts, type_number, id limit ").push_bind(question.limit);
+    q.push(" offset ").push_bind(question.offset);
+    let rows: Vec<LotRow> = q.build_query_as().fetch_all(db).await?;
+    let mut q = QueryBuilder::new("select count(*) from lot");
+    question.conditions(&mut q);
+    let total: i64 = q.build_query_scalar().fetch_one(db).await?;
+    Ok((rows, total))
+}
+
+/// The lots of some kinds that are not empty; of values only those within `span` times a value, where one is said.
+pub async fn of_kinds(
+    db: impl PgExecutor<'_>,
+    kinds: &[PartKind],
+    near: Option<(f64, f64)>,
+) -> Result<Vec<LotRow>, ApiError> {
+    let mut q = QueryBuilder::new(format!("select {COLUMNS} from lot where count > 0 and kind = any("));
+    q.push_bind(kinds.iter().map(|k| k.name().to_owned()).collect::<Vec<_>>());
+    q.push(")");
+    if let Some((value, span)) = near {
+        q.push(" and value between ").push_bind(value / span).push(" and ").push_bind(value * span);
+    }
+    q.push(" order by id");
+    Ok(q.build_query_as().fetch_all(db).await?)
+}
+
+/// What lies in the drawers, as a search for networks takes it: single pieces by what they measure, the rest by their
+/// mark; the nearest `most` to the target by ratio. Beside each, where it lies.
+pub async fn stock_of(
+    db: &PgPool,
+    kind: PartKind,
+    target: f64,
+    most: usize,
+) -> Result<(Vec<Stock>, Vec<String>), ApiError> {
+    let rows = of_kinds(db, &[kind], None).await?;
+    let mut all: Vec<(Stock, String)> = Vec::new();
+    for row in &rows {
+        let lot = row.lot()?;
+        let Some(value) = lot.piece.value_si else { continue };
+        let of = |value, count| Stock {
+            tolerance: lot.piece.tolerance,
+            power: lot.piece.watts,
+            voltage: lot.piece.volts,
+            ..Stock::of(value, count)
+        };
+        let place = if lot.place.is_empty() { "drawer".to_owned() } else { lot.place.clone() };
+        let measured = u32::try_from(lot.measured_si.len()).unwrap_or(u32::MAX).min(lot.count);
+        for m in lot.measured_si.iter().take(measured as usize) {
+            // What was measured is known better than its mark says.
+            all.push((Stock { tolerance: None, ..of(*m, 1) }, place.clone()));
+        }
+        if lot.count > measured {
+            all.push((of(value, lot.count - measured), place));
+        }
+    }
+    let far = |s: &Stock| (s.value / target).ln().abs();
+    all.sort_by(|a, b| far(&a.0).total_cmp(&far(&b.0)));
+    all.truncate(most);
+    Ok(all.into_iter().unzip())
+}
+
+/// One lot.
+pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<LotRow, ApiError> {
+    let mut q = QueryBuilder::new(format!("select {COLUMNS} from lot where id = "));
+    q.push_bind(id);
+    q.build_query_as().fetch_optional(db).await?.ok_or_else(|| ApiError::no_such("lot"))
+}
+
+/// One lot, held until the transaction ends.
+pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<LotRow, ApiError> {
+    let mut q = QueryBuilder::new(format!("select {COLUMNS} from lot where id = "));
+    q.push_bind(id).push(" for update");
+    q.build_query_as().fetch_optional(db).await?.ok_or_else(|| ApiError::no_such("lot"))
+}
+
+/// Adds lots or, where one is there under that id, changes it; in one statement. Says how many were new.
+pub async fn put(db: &mut PgConnection, lots: &[(Uuid, &Lot)]) -> Result<u64, ApiError> {
+    let mut added = 0;
+    // PostgreSQL takes 65,535 values in a statement.
+    for some in lots.chunks(2000) {
+        let mut q = QueryBuilder::new(
+            "insert into lot (id, kind, family, type_number, value, tolerance, volts, watts, amperes, winding, safety, \
+             celsius, size, leads, count, place, condition, measured, price_hundredths, low_water) ",
+        );
+        q.push_values(some, |mut row, (id, lot)| {
+            let p = &lot.piece;
+            row.push_bind(*id)
+                .push_bind(p.kind.name())
+                .push_bind(p.family.map(Named::name))
+                .push_bind(p.type_number.clone())
+                .push_bind(p.value_si)
+                .push_bind(p.tolerance.map(Fraction::fraction))
+                .push_bind(p.volts.map(Volt::volts))
+                .push_bind(p.watts.map(Watt::watts))
+                .push_bind(p.amperes.map(Ampere::amperes))
+                .push_bind(p.winding.map(Ohm::ohms))
+                .push_bind(p.safety.map(Named::name))
+                .push_bind(p.celsius)
+                .push_bind(p.size.clone())
+                .push_bind(p.leads.map(Named::name))
+                .push_bind(i32::try_from(lot.count).unwrap_or(i32::MAX))
+                .push_bind(lot.place.clone())
+                .push_bind(lot.condition.name())
+                .push_bind(lot.measured_si.clone())
+                .push_bind(lot.price_hundredths.and_then(|p| i32::try_from(p).ok()))
+                .push_bind(i32::try_from(lot.low_water).unwrap_or(i32::MAX));
+        });
+        q.push(
+            " on conflict (id) do update set kind = excluded.kind, family = excluded.family, \
+             type_number = excluded.type_number, value = excluded.value, tolerance = excluded.tolerance, \
+             volts = excluded.volts, watts = excluded.watts, amperes = excluded.amperes, \
+             winding = excluded.winding, safety = excluded.safety, celsius = excluded.celsius, \
+             size = excluded.size, leads = excluded.leads, count = excluded.count, place = excluded.place, \
+             condition = excluded.condition, measured = excluded.measured, \
+             price_hundredths = excluded.price_hundredths, low_water = excluded.low_water \
+             returning (xmax = 0)",
+        );
+        let new: Vec<bool> = q.build_query_scalar().fetch_all(&mut *db).await?;
+        added += new.iter().filter(|n| **n).count() as u64;
+    }
+    Ok(added)
+}
+
+/// Takes a lot out of the drawers for good.
+pub async fn remove(db: &mut PgConnection, id: Uuid) -> Result<(), ApiError> {
+    sqlx::query!("delete from lot where id = $1", id).execute(db).await?;
+    Ok(())
+}
+
+/// Takes pieces out of a lot, if there are as many; says whether there were. Of a piece that was measured the value
+/// goes with it.
+pub async fn take(
+    db: &mut PgConnection,
+    id: Uuid,
+    count: i32,
+    measured: Option<f64>,
+) -> Result<bool, ApiError> {
+    let done = sqlx::query!(
+        "update lot set count = count - $2,
+                        measured = (array_remove(measured, $3))[1:count - $2]
+         where id = $1 and count >= $2",
+        id,
+        count,
+        measured
+    )
+    .execute(db)
+    .await?;
+    Ok(done.rows_affected() == 1)
+}
+
+/// Puts pieces back, with what one of them measured where that is known.
+pub async fn give_back(
+    db: &mut PgConnection,
+    id: Uuid,
+    count: i32,
+    measured: Option<f64>,
+) -> Result<(), ApiError> {
+    sqlx::query!(
+        "update lot set count = least(count + $2, 1000000),
+                        measured = case when $3::double precision is null or cardinality(measured) > 999
+                                        then measured else measured || $3 end
+         where id = $1",
+        id,
+        count,
+        measured
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}
+
+/// How many lots there are, and how many have run low.
+pub async fn counts(db: impl PgExecutor<'_>) -> Result<(i64, i64), ApiError> {
+    let row = sqlx::query!(
+        r#"select count(*) as "all!", count(*) filter (where count < low_water) as "low!" from lot"#
+    )
+    .fetch_one(db)
+    .await?;
+    Ok((row.all, row.low))
+}
