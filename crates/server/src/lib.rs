@@ -31,4 +31,5 @@ pub mod share;
 pub mod substitute;
 pub mod supply;
 pub mod ticket;
+pub mod values;
 pub mod workshop;

@@ -84,6 +84,7 @@ names! {
     InstrumentKindName = reading::InstrumentKind;
     TesterSettingName = reading::Setting;
     TrapName = reading::trap::Trap;
+    QuantityName = quantity::Quantity;
     ConditionName = drawers::Condition;
     RarityName = substitute::Rarity;
     LeadsName = drawers::Leads;

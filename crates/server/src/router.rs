@@ -25,7 +25,7 @@ use crate::error::{ApiError, PROBLEM, Problem};
 use crate::guard::{Hosts, guard};
 use crate::{
     assets, cause, combine, decision, decode, drawers, explanation, fitting, health, instrument, judge, part,
-    policy, reading, say, share, substitute, supply, ticket, workshop,
+    policy, reading, say, share, substitute, supply, ticket, values, workshop,
 };
 
 /// What every handler has.
@@ -59,6 +59,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(decode::card::schemes))
         .routes(routes!(decode::card::read_card))
         .routes(routes!(judge::judge))
+        .routes(routes!(values::values))
         .routes(routes!(combine::combine))
         .routes(routes!(combine::stream))
         .routes(routes!(share::share))
@@ -74,6 +75,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(supply::limiter))
         .routes(routes!(drawers::list, drawers::add))
         .routes(routes!(drawers::change, drawers::remove))
+        .routes(routes!(drawers::count))
         .routes(routes!(drawers::export))
         .routes(routes!(drawers::labels))
         .routes(routes!(drawers::import::import).layer(DefaultBodyLimit::disable()))

@@ -2,13 +2,26 @@ import createClient from 'openapi-fetch'
 import { ref } from 'vue'
 import type { components, paths } from './schema'
 
-type Schemas = components['schemas']
+export type Schemas = components['schemas']
 export type Card = Schemas['CardView']
 export type CardName = Card['name']
 export type DecodeQuestion = Schemas['DecodeQuestion']
 export type Amount = Schemas['Amount']
 export type Changed = Schemas['Changed']
 export type Choice = Schemas['ChoiceView']
+export type Combine = Schemas['CombineAnswer']
+export type CombineQuestion = Schemas['CombineQuestion']
+export type Drawers = Schemas['DrawersView']
+export type Imported = Schemas['ImportView']
+export type Lot = Schemas['LotView']
+export type Network = Schemas['NetworkView']
+export type Quantity = Schemas['Quantity']
+export type RectifierAnswer = Schemas['RectifierAnswer']
+export type ShareAnswer = Schemas['ShareAnswer']
+export type Shopping = Schemas['ShoppingView']
+export type Feasibility = Schemas['FeasibilityView']
+export type Shown = Schemas['ShownView']
+export type Tree = Schemas['TreeView']
 export type Dial = Schemas['DialView']
 export type Fact = Schemas['FactView']
 export type Fitting = Schemas['FittingView']
@@ -99,4 +112,32 @@ export async function isBack(): Promise<boolean> {
 /** A key that makes sending twice the same as sending once. */
 export function newKey(): string {
   return crypto.randomUUID()
+}
+
+/** Networks as they are found: the best so far, line by line. */
+export async function* combineStream(asked: CombineQuestion, signal: AbortSignal): AsyncGenerator<Combine> {
+  const response = await fetch('/api/combine/stream', {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(asked),
+    signal,
+  }).catch((e: unknown) => {
+    if (e instanceof DOMException) throw e
+    connected.value = false
+    throw new Problem(0, 'The server does not answer; what you typed is kept.')
+  })
+  if (!response.ok || !response.body) {
+    await told(response.json().then((error: unknown) => ({ error, response })))
+    return
+  }
+  const reader = response.body.pipeThrough(new TextDecoderStream()).getReader()
+  let rest = ''
+  for (;;) {
+    const { value, done } = await reader.read()
+    rest += value ?? ''
+    const lines = rest.split('\n')
+    rest = lines.pop() ?? ''
+    for (const line of lines) if (line) yield JSON.parse(line) as Combine
+    if (done) return
+  }
 }

@@ -18,15 +18,13 @@ impl Piece {
     }
 }
 
-impl fmt::Display for Piece {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+impl Piece {
+    /// What there is to say of it beside its value: `±10 % 630 V polyester`.
+    #[must_use]
+    pub fn rest_text(&self) -> String {
         let mut words = Vec::new();
-        let value = self.value_text();
-        if !self.type_number.is_empty() && self.type_number != value {
+        if !self.type_number.is_empty() && self.type_number != self.value_text() {
             words.push(self.type_number.clone());
-        }
-        if !value.is_empty() {
-            words.push(value);
         }
         words.extend(self.tolerance.map(|t| format!("±{}", percent(t.fraction()))));
         words.extend(self.watts.map(|w| w.to_string()));
@@ -43,6 +41,13 @@ impl fmt::Display for Piece {
             None => words.push(self.kind.name().to_owned()),
         }
         words.extend(self.celsius.map(|c| format!("{c} °C")));
-        f.write_str(&words.join(" "))
+        words.join(" ")
+    }
+}
+
+impl fmt::Display for Piece {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let (value, rest) = (self.value_text(), self.rest_text());
+        if value.is_empty() { f.write_str(&rest) } else { write!(f, "{value} {rest}") }
     }
 }

@@ -188,6 +188,9 @@ pub(super) fn assess(
         safety(need, fit, piece, &mut t);
     }
     kind_of(need, old, wanted, family, &mut t);
+    if piece.safety.is_some() && !need.position.is_some_and(Position::protects_people) {
+        t.refuse("made for the line and rated in volts AC: its volts DC are not known");
+    }
     if let Some(value) = piece.value_si {
         let ratio = value / wanted;
         t.value(Quantity::Capacitance, wanted, value, &window.why, window.source.clone());

@@ -11,6 +11,9 @@ use crate::quantity::{Ampere, Quantity, Volt};
 use crate::source::Source;
 use crate::verdict::{Policy, PolicyNumber};
 
+/// Reverse volts of a rectifier of which nothing is known: 2√2 × 230 V with half as much again is 976 V (practice).
+const UNKNOWN_VOLTS: f64 = 1000.0;
+
 /// What the place asks for.
 struct Asked {
     reverse: Option<(f64, String)>,
@@ -74,6 +77,12 @@ impl Asked {
             (across * factor, format!("2√2 × {b} is {a} the wrong way, × {factor} for pulses"))
         });
         let reverse = seen.or_else(|| known.map(|d| of_old(d.reverse_volts, Quantity::Voltage)));
+        // Nothing is known: what stands any line costs no more.
+        let reverse = reverse.or_else(|| {
+            let unknown =
+                "the volts that it sees are not known: 1 kV stands a line of 230 V and costs no more";
+            (need.position == Some(Position::Rectifier)).then(|| (UNKNOWN_VOLTS, unknown.to_owned()))
+        });
         let load = need.fact(Fact::LoadCurrent).map(|i| {
             let factor = policy.number_si(PolicyNumber::DiodeCurrentFactor);
             (i * factor, format!("{factor} × the load's {}", write(Quantity::Current, i)))

@@ -205,17 +205,21 @@ fn of_resistors(
             source: Source::handbook("propagation of tolerances"),
         });
     }
-    t.margin("watts", Quantity::Power, Some(whole), load.least.watts() * (1.0 - WITHIN));
+    // What the error of the network takes from its watts is no reason against it.
+    let enough = whole >= load.least.watts() * (1.0 - WITHIN);
+    let whole = if enough { whole.max(load.least.watts()) } else { whole };
+    t.margin("watts", Quantity::Power, Some(whole), load.least.watts());
     pieces.iter().for_each(|p| t.condition(p.condition));
     t.cautions.dedup();
     if t.refused.is_some() {
         return None;
     }
     let family = pieces.first()?.piece.family.map_or("resistor", crate::named::Named::name);
+    let flat = |parts: &[Tree]| parts.iter().all(|p| matches!(p, Tree::Part(_)));
     let how = match tree {
-        Tree::Parallel(_) => " in parallel",
-        Tree::Series(_) => " in series",
-        Tree::Part(_) => "",
+        Tree::Parallel(p) if flat(p) => " in parallel",
+        Tree::Series(p) if flat(p) => " in series",
+        Tree::Parallel(_) | Tree::Series(_) | Tree::Part(_) => "",
     };
     Some(Choice {
         description: format!("{}{how}, {family}", tree.expression(Kind::Resistor)),

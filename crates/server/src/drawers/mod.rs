@@ -18,7 +18,7 @@ use owl_core::drawers::search::words;
 use uuid::Uuid;
 
 use self::store::Question;
-use self::wire::{DrawerSearch, DrawersView, LotChange, LotView, NewLot, columns};
+use self::wire::{CountChange, DrawerSearch, DrawersView, LotChange, LotView, NewLot, columns};
 use crate::body::{Body, Id, Query};
 use crate::error::{ApiError, Problem};
 use crate::router::App;
@@ -102,6 +102,33 @@ pub async fn change(
         COLUMNS.iter().zip(write_row("", &before)).map(|(c, v)| ((*c).to_owned(), v)).collect();
     fields.extend(change.fields);
     store::put(&mut tx, &[(id, &lot_of(&fields)?)]).await?;
+    let row = store::find(&mut *tx, id).await?;
+    tx.commit().await?;
+    Ok(Json(LotView::of(&row)?))
+}
+
+/// Takes pieces out of a lot by hand, or puts some in.
+///
+/// # Errors
+/// 404, 422 for more than there are.
+#[utoipa::path(post, path = "/api/drawers/{id}/count", operation_id = "count_lot", tag = "drawers",
+    params(("id" = Uuid, Path)), request_body = CountChange, responses((status = 200, body = LotView),
+    (status = 404, body = Problem)))]
+pub async fn count(
+    State(app): State<App>,
+    Id(id): Id,
+    Body(change): Body<CountChange>,
+) -> Result<Json<LotView>, ApiError> {
+    if !(-1000..=1000).contains(&change.by) {
+        return Err(ApiError::field("by", "at most a thousand at once"));
+    }
+    let mut tx = app.pool.begin().await?;
+    store::lock(&mut tx, id).await?;
+    if change.by >= 0 {
+        store::give_back(&mut tx, id, change.by, None).await?;
+    } else if !store::take(&mut tx, id, -change.by, None).await? {
+        return Err(ApiError::field("by", "there are not so many"));
+    }
     let row = store::find(&mut *tx, id).await?;
     tx.commit().await?;
     Ok(Json(LotView::of(&row)?))

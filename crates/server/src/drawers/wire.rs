@@ -89,6 +89,8 @@ pub struct LotView {
     pub value_text: String,
     /// All of it in a line.
     pub description: String,
+    /// The same without the value.
+    pub rest_text: String,
     /// How many.
     pub count: u32,
     /// Where.
@@ -126,6 +128,7 @@ impl LotView {
             family: p.family.map(Name),
             value_text: p.value_text(),
             description: p.to_string(),
+            rest_text: p.rest_text(),
             count: lot.count,
             place: lot.place.clone(),
             condition: Name(lot.condition),
@@ -155,6 +158,14 @@ pub struct LotChange {
     pub version: i32,
     /// By the names of the columns.
     pub fields: BTreeMap<String, String>,
+}
+
+/// Pieces taken out of a drawer by hand, or put into it.
+#[derive(Debug, Deserialize, ToSchema)]
+pub struct CountChange {
+    /// More, or with a minus less.
+    #[schema(minimum = -1000, maximum = 1000)]
+    pub by: i32,
 }
 
 /// What an import has done.

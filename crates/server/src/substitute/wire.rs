@@ -174,6 +174,8 @@ pub struct MarginView {
 pub struct PieceView {
     /// In a line.
     pub description: String,
+    /// Its value, or its type number.
+    pub value_text: String,
     /// Its lot; null where it is to be bought.
     pub lot: Option<Uuid>,
     /// Where it lies.
@@ -289,6 +291,7 @@ fn piece(p: &Chosen, rows: &[LotRow]) -> Result<PieceView, ApiError> {
     let measured = lot.as_ref().and_then(|l| l.measured_si.first().copied());
     Ok(PieceView {
         description: p.piece.to_string(),
+        value_text: p.piece.value_text(),
         lot: row.map(|r| r.id),
         place: lot.as_ref().map(|l| if l.place.is_empty() { "drawer".to_owned() } else { l.place.clone() }),
         count: lot.as_ref().map(|l| l.count),

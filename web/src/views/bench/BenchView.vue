@@ -9,9 +9,12 @@ import TicketDialog from './TicketDialog.vue'
 import TrayList from './TrayList.vue'
 import CardTool from '../reader/CardTool.vue'
 import ReaderTool from '../reader/ReaderTool.vue'
+import DrawersTool from '../drawers/DrawersTool.vue'
+import NetworksTool from '../networks/NetworksTool.vue'
+import SupplyTool from '../supply/SupplyTool.vue'
 import WorkshopTool from '../workshop/WorkshopTool.vue'
 import StationPanel from '../station/StationPanel.vue'
-import { provideBench } from './useBench'
+import { provideBench, type Tool } from './useBench'
 
 const bench = provideBench()
 const owl = ref<InstanceType<typeof OwlLine>>()
@@ -19,6 +22,14 @@ const tray = ref<InstanceType<typeof TrayList>>()
 const station = ref<InstanceType<typeof StationPanel>>()
 const reader = ref<InstanceType<typeof ReaderTool>>()
 const dialog = ref<'keys' | 'new' | 'edit' | null>(null)
+
+const TOOL_KEYS: Record<string, Tool> = {
+  r: 'reader',
+  b: 'drawers',
+  c: 'networks',
+  s: 'supply',
+  w: 'workshop',
+}
 
 function typing(target: EventTarget | null): boolean {
   return (
@@ -52,8 +63,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
   const step = at >= 1 ? bench.steps.filter((s) => bench.part.value?.steps.includes(s))[at - 1] : undefined
   if (e.key === 'Escape' && bench.tool.value)
     void bench.openTool(bench.tool.value === 'cards' ? 'reader' : null)
-  else if (e.key === 'r' || e.key === 'R') void bench.openTool('reader')
-  else if (e.key === 'w' || e.key === 'W') void bench.openTool('workshop')
+  else if (TOOL_KEYS[e.key.toLowerCase()]) void bench.openTool(TOOL_KEYS[e.key.toLowerCase()] ?? null)
   else if (onward) tray.value?.move(e.key === '+' ? 1 : -1)
   else if (e.key === 'f' || e.key === 'F') tray.value?.find()
   else if (e.key === 'o' || e.key === 'O') tray.value?.turn()
@@ -76,16 +86,13 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
 
 <template>
   <div class="bench">
-    <ShelfBar
-      @add="dialog = 'new'"
-      @keys="dialog = 'keys'"
-      @edit="dialog = 'edit'"
-      @reader="bench.openTool('reader')"
-      @workshop="bench.openTool('workshop')"
-    />
+    <ShelfBar @add="dialog = 'new'" @keys="dialog = 'keys'" @edit="dialog = 'edit'" />
     <main>
       <ReaderTool v-if="bench.tool.value === 'reader'" ref="reader" />
       <CardTool v-else-if="bench.tool.value === 'cards'" />
+      <DrawersTool v-else-if="bench.tool.value === 'drawers'" />
+      <NetworksTool v-else-if="bench.tool.value === 'networks'" :key="bench.part.value?.id" />
+      <SupplyTool v-else-if="bench.tool.value === 'supply'" />
       <WorkshopTool v-else-if="bench.tool.value === 'workshop'" />
       <template v-else>
         <TrayList ref="tray" @add="owl?.begin('')" />

@@ -1,13 +1,22 @@
 <script setup lang="ts">
 import { useStorage } from '@vueuse/core'
-import { computed, watchEffect } from 'vue'
+import { watchEffect } from 'vue'
 import OwlMark from '../../drawing/OwlMark.vue'
 import { words } from '../../words/en'
-import { useBench } from './useBench'
+import { useBench, type Tool } from './useBench'
 
 const bench = useBench()
-const emit = defineEmits<{ add: []; keys: []; edit: []; reader: []; workshop: [] }>()
-const reading = computed(() => bench.tool.value === 'reader' || bench.tool.value === 'cards')
+const emit = defineEmits<{ add: []; keys: []; edit: [] }>()
+const TOOLS: { tool: Tool; label: string; key: string }[] = [
+  { tool: 'reader', label: words.reader.open, key: 'R' },
+  { tool: 'drawers', label: words.drawers.open, key: 'B' },
+  { tool: 'networks', label: words.networks.open, key: 'C' },
+  { tool: 'supply', label: words.supply.open, key: 'S' },
+  { tool: 'workshop', label: words.workshop.open, key: 'W' },
+]
+function isOpen(tool: Tool) {
+  return bench.tool.value === tool || (tool === 'reader' && bench.tool.value === 'cards')
+}
 const light = useStorage<'night' | 'day'>('owl-light', 'night')
 watchEffect(() => document.documentElement.classList.toggle('day', light.value === 'day'))
 </script>
@@ -37,26 +46,29 @@ watchEffect(() => document.documentElement.classList.toggle('day', light.value =
     </nav>
     <div class="tools">
       <button
+        v-for="t in TOOLS"
+        :key="t.tool"
         class="tool"
-        :class="{ on: reading }"
-        :aria-pressed="reading"
-        @click="reading ? bench.openTool(null) : emit('reader')"
+        :class="{ on: isOpen(t.tool) }"
+        :aria-pressed="isOpen(t.tool)"
+        @click="bench.openTool(isOpen(t.tool) ? null : t.tool)"
       >
-        {{ words.reader.open }} <kbd>R</kbd>
+        {{ t.label }} <kbd>{{ t.key }}</kbd>
+      </button>
+      <button class="add" :aria-label="words.shelf.add" :title="words.shelf.add" @click="emit('add')">
+        + <kbd>N</kbd>
       </button>
       <button
-        class="tool"
-        :class="{ on: bench.tool.value === 'workshop' }"
-        :aria-pressed="bench.tool.value === 'workshop'"
-        @click="bench.tool.value === 'workshop' ? bench.openTool(null) : emit('workshop')"
+        class="sign"
+        :aria-label="light === 'day' ? words.shelf.night : words.shelf.day"
+        :title="light === 'day' ? words.shelf.night : words.shelf.day"
+        @click="light = light === 'day' ? 'night' : 'day'"
       >
-        {{ words.workshop.open }} <kbd>W</kbd>
+        {{ light === 'day' ? '☾' : '☀' }}
       </button>
-      <button class="add" @click="emit('add')">{{ words.shelf.add }} <kbd>N</kbd></button>
-      <button @click="light = light === 'day' ? 'night' : 'day'">
-        {{ light === 'day' ? words.shelf.night : words.shelf.day }}
+      <button class="sign" :aria-label="words.shelf.keys" :title="words.shelf.keys" @click="emit('keys')">
+        <kbd>?</kbd>
       </button>
-      <button @click="emit('keys')">{{ words.shelf.keys }} <kbd>?</kbd></button>
     </div>
   </header>
 </template>

@@ -18,7 +18,7 @@ import {
 import { words } from '../../words/en'
 
 const STEPS: Step[] = ['read', 'measure', 'judge', 'fit', 'prove']
-const TOOLS = ['reader', 'cards', 'workshop'] as const
+const TOOLS = ['reader', 'cards', 'drawers', 'networks', 'supply', 'workshop'] as const
 export type Tool = (typeof TOOLS)[number]
 const KEY: InjectionKey<Bench> = Symbol('bench')
 export type Bench = ReturnType<typeof create>

@@ -1,73 +1,75 @@
 <script setup lang="ts">
-import { watchDebounced } from '@vueuse/core'
-import { computed, reactive, ref } from 'vue'
+import { computed, nextTick, reactive, ref, watch } from 'vue'
 import { api, Problem, told, type Choice, type Part, type Substitutes } from '../../api/client'
 import Field from '../../components/Field.vue'
+import { useDraft } from '../../components/useDraft'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
+import ChoiceCard from './ChoiceCard.vue'
 import PartTitle from './PartTitle.vue'
-import { useDraft } from '../../components/useDraft'
+import PlaceFacts from './PlaceFacts.vue'
 import { useSending } from './useSending'
 
 const props = defineProps<{ part: Part }>()
 const bench = useBench()
 const { problem, busy, wrong, send } = useSending(bench)
 
-const volts = ref('')
 const answer = ref<Substitutes | null>(null)
 const failure = ref<Problem | null>(null)
+/** Which of the choices; −1 is something else, typed by hand. */
 const picked = ref(0)
-const form = reactive({ description: '', value: '', tolerance: '5 %', watts: '' })
+const touched = ref(false)
+const form = reactive({ description: '', value: '', tolerance: '', watts: '', volts: '' })
 const measured = useDraft(`${props.part.id}:measured`, 0)
-const family = ref<Choice['family']>('metal film')
-const wanted = computed(() => props.part.sheet ?? props.part.marked)
+const test = useDraft(`${props.part.id}:test`, 0)
+const choice = computed<Choice | null>(() => answer.value?.choices[picked.value] ?? null)
+const families = computed(
+  () => bench.workshop.value?.words.families.find((f) => f.kind === props.part.kind)?.families ?? [],
+)
+const family = ref<Choice['family'] | null>(null)
+const measurable = computed(() => (choice.value?.kind ?? props.part.kind) !== 'lamp')
+const valued = computed(() => !['diode', 'coil'].includes(props.part.kind))
 
-function pick(choice: Choice, at: number) {
+function pick(at: number) {
   picked.value = at
-  form.description = choice.description
-  form.value = choice.shown.text
-  form.watts = choice.power_text
-  family.value = choice.family
+  const c = answer.value?.choices[at]
+  if (!c) return
+  form.description = c.description
+  form.value = c.entry.value
+  form.tolerance = c.entry.tolerance
+  form.watts = c.entry.watts
+  form.volts = c.entry.volts
+  family.value = c.family
 }
 
 async function look() {
-  const p = props.part
-  const value = p.marked ?? p.sheet
-  const school = bench.ticket.value?.school
-  if (!value || !school || !p.family) return
   try {
-    answer.value = await told(
-      api.POST('/api/substitute', {
-        body: {
-          part: {
-            kind: 'resistor',
-            family: p.family,
-            value: value.value,
-            tolerance: p.tolerance,
-            power: p.power?.value,
-          },
-          wanted: wanted.value?.value,
-          position: p.position,
-          circuit: volts.value.trim() ? { voltage_typed: volts.value } : null,
-          school,
-        },
-      }),
-    )
+    const at = { params: { path: { id: props.part.id } } }
+    answer.value = await told(api.GET('/api/parts/{id}/substitutes', at))
     failure.value = null
-    const first = answer.value.choices[0]
-    if (first) pick(first, 0)
+    if (!touched.value) pick(answer.value.choices.length ? 0 : -1)
+    else if (picked.value >= answer.value.choices.length) pick(0)
   } catch (e) {
     if (!(e instanceof Problem)) throw e
     if (!e.away) failure.value = e
   }
 }
-watchDebounced([volts, () => props.part.version, () => bench.connected.value], look, {
-  debounce: 150,
-  immediate: true,
-})
+watch([() => props.part.version, () => bench.connected.value], look, { immediate: true })
 
 async function fit() {
-  const content = { ...form, measured: measured.value, family: family.value, version: props.part.version }
+  const c = choice.value
+  const pieces = c?.pieces.map((p) => ({ lot: p.lot, description: p.description })) ?? []
+  const content = {
+    ...form,
+    description: form.description.slice(0, 200),
+    kind: c?.kind ?? props.part.kind,
+    type_number: c?.entry.type_number ?? '',
+    family: family.value,
+    measured: measurable.value ? measured.value : '',
+    test: test.value,
+    pieces,
+    version: props.part.version,
+  }
   const done = await send(content, ({ key, confirmed }) =>
     told(
       api.POST('/api/parts/{id}/fittings', {
@@ -76,8 +78,15 @@ async function fit() {
       }),
     ),
   )
-  if (!done) return
+  if (!done) {
+    // What is missing is where the hand goes next; a drawer that is empty now is looked into again.
+    if (problem.value?.field === 'test') testField.value?.focus()
+    else if (problem.value?.field === 'measured') measuredField.value?.focus()
+    else void look()
+    return
+  }
   measured.value = ''
+  test.value = ''
   bench.go({ step: 'prove' })
 }
 const left = computed(() => {
@@ -85,139 +94,222 @@ const left = computed(() => {
   return d?.stands === true && (d.decided === 'keep' || d.decided === 'watch')
 })
 const measuredField = ref<HTMLInputElement>()
-defineExpose({
-  main: () => (measured.value.trim() ? void fit() : measuredField.value?.focus()),
-})
+const testField = ref<HTMLInputElement>()
+function choose(at: number) {
+  touched.value = true
+  pick(at)
+  if (at < 0) void nextTick(() => document.querySelector<HTMLInputElement>('.else input')?.focus())
+}
+defineExpose({ main: () => void fit() })
 </script>
 
 <template>
   <form @submit.prevent="fit">
     <div class="body">
       <PartTitle :part="part" />
-      <p v-if="!wanted" class="note">{{ words.fit.needValue }}</p>
+      <p v-if="left" class="left">{{ words.fit.keptCaution }}</p>
+      <PlaceFacts v-if="answer" :part="part" :facts="answer.facts" />
+      <p v-if="failure" class="failure" role="alert">{{ failure.detail }}</p>
+      <p v-else-if="!answer" class="note" role="status">{{ words.fit.look }}</p>
       <template v-else>
-        <p v-if="left" class="left">{{ words.fit.keptCaution }}</p>
-        <h3>{{ words.fit.choices }}</h3>
-        <p v-if="!answer && !failure" class="note" role="status">{{ words.fit.look }}</p>
-        <ul v-if="answer" class="choices">
-          <li v-for="(c, i) in answer.choices" :key="c.description">
-            <label :class="{ on: picked === i }">
-              <input type="radio" name="choice" class="sr" :checked="picked === i" @change="pick(c, i)" />
-              <span class="what">
-                <b>{{ c.description }}</b>
-                <span class="num">{{ c.network ? `${c.shown.text}, ` : '' }}{{ c.deviation_text }}</span>
-              </span>
-              <template v-if="picked === i">
-                <span v-for="r in c.passes" :key="r.text" class="line" :title="r.source">{{ r.text }}</span>
-                <span v-for="r in c.cautions" :key="r" class="line caution">{{ r }}</span>
-              </template>
-            </label>
+        <ul v-if="answer.choices.length" class="choices" :aria-label="words.fit.choices">
+          <li v-for="(c, i) in answer.choices" :key="c.description + c.from">
+            <ChoiceCard :choice="c" :picked="picked === i" @pick="choose(i)" />
           </li>
         </ul>
-        <Field v-slot="{ id, described }" :label="words.fit.measured" :wrong="wrong('measured')">
-          <input
-            :id="id"
-            ref="measuredField"
-            v-model="measured"
-            class="big-entry"
-            :class="{ 'wrong-entry': wrong('measured') }"
-            :aria-describedby="described"
-            inputmode="decimal"
-            autocomplete="off"
-          />
-        </Field>
-        <div class="grid">
-          <Field v-slot="{ id }" class="wide" :label="words.fit.entry" :wrong="wrong('description')">
-            <ElInput :id="id" v-model="form.description" autocomplete="off" />
-          </Field>
-          <Field v-slot="{ id }" :label="words.fit.value" :wrong="wrong('value')">
-            <ElInput :id="id" v-model="form.value" autocomplete="off" />
-          </Field>
-          <Field v-slot="{ id }" :label="words.fit.tolerance" :wrong="wrong('tolerance')">
-            <ElInput :id="id" v-model="form.tolerance" autocomplete="off" />
-          </Field>
-          <Field v-slot="{ id }" :label="words.fit.watts" :wrong="wrong('watts')">
-            <ElInput :id="id" v-model="form.watts" autocomplete="off" />
-          </Field>
-          <Field v-slot="{ id }" class="wide" :label="words.fit.volts" :wrong="failure?.detail">
-            <ElInput :id="id" v-model="volts" autocomplete="off" />
-          </Field>
-        </div>
-        <template v-if="answer?.refused.length">
-          <h3>{{ words.fit.refused }}</h3>
-          <ul class="refused">
-            <li v-for="r in answer.refused" :key="r.description">
-              <s>{{ r.description }}</s> {{ r.because }}
-            </li>
-          </ul>
-        </template>
+        <p v-else class="note">{{ words.fit.nothing }}</p>
+        <p v-for="a in answer.advice" :key="a.text" class="advice" :title="a.source">{{ a.text }}</p>
+        <p class="tools">
+          <button
+            v-if="part.kind === 'diode' || part.position === 'reservoir' || part.kind === 'coil'"
+            type="button"
+            class="link"
+            @click="bench.openTool('supply', part.kind === 'coil' ? 'field-coil' : 'rectifier')"
+          >
+            {{ part.kind === 'coil' ? words.supply.sheets['field-coil'] : words.supply.sheets.rectifier }}
+          </button>
+          <button
+            v-if="part.kind === 'resistor' || part.kind === 'capacitor'"
+            type="button"
+            class="link"
+            @click="bench.openTool('networks')"
+          >
+            {{ words.networks.open }}
+          </button>
+          <button type="button" class="link" :aria-pressed="picked === -1" @click="choose(-1)">
+            {{ words.fit.other }}
+          </button>
+        </p>
       </template>
+      <div v-if="picked === -1" class="grid else">
+        <Field v-slot="{ id }" class="wide" :label="words.fit.entry" :wrong="wrong('description')">
+          <ElInput :id="id" v-model="form.description" autocomplete="off" />
+        </Field>
+        <Field v-if="valued" v-slot="{ id }" :label="words.fit.value" :wrong="wrong('value')">
+          <ElInput :id="id" v-model="form.value" autocomplete="off" />
+        </Field>
+        <Field v-slot="{ id }" :label="words.fit.tolerance" :wrong="wrong('tolerance')">
+          <ElInput :id="id" v-model="form.tolerance" autocomplete="off" />
+        </Field>
+        <Field
+          v-if="part.kind === 'resistor'"
+          v-slot="{ id }"
+          :label="words.fit.watts"
+          :wrong="wrong('watts')"
+        >
+          <ElInput :id="id" v-model="form.watts" autocomplete="off" />
+        </Field>
+        <Field v-else v-slot="{ id }" :label="words.fit.volts" :wrong="wrong('volts')">
+          <ElInput :id="id" v-model="form.volts" autocomplete="off" />
+        </Field>
+        <Field v-if="families.length" v-slot="{ id }" :label="words.read.family" :wrong="wrong('family')">
+          <ElSelect :id="id" v-model="family" clearable>
+            <ElOption v-for="f in families" :key="f" :value="f" :label="f" />
+          </ElSelect>
+        </Field>
+      </div>
+      <details v-if="answer?.refused.length" class="refused" open>
+        <summary>{{ words.fit.refused }}</summary>
+        <ul>
+          <li v-for="r in answer.refused" :key="r.description + r.because">
+            <span class="what">
+              <s>{{ r.description }}</s>
+              <span v-if="r.place" class="lies">{{ r.place }}</span>
+            </span>
+            <span>{{ r.because }}</span>
+          </li>
+        </ul>
+      </details>
+    </div>
+    <div class="entry">
+      <p v-if="wrong('description') && picked !== -1" class="wrong" role="alert">
+        {{ wrong('description') }}
+      </p>
+      <Field
+        v-if="choice?.needs_test && choice.kind !== 'resistor'"
+        v-slot="{ id, described }"
+        :label="words.fit.test"
+        :wrong="wrong('test')"
+      >
+        <input
+          :id="id"
+          ref="testField"
+          v-model="test"
+          class="big-entry"
+          :class="{ 'wrong-entry': wrong('test') }"
+          :placeholder="words.fit.testExample"
+          :aria-describedby="described"
+          autocomplete="off"
+        />
+      </Field>
+      <Field
+        v-if="measurable && (answer || failure)"
+        v-slot="{ id, described }"
+        :label="words.fit.measured"
+        :wrong="wrong('measured')"
+      >
+        <input
+          :id="id"
+          ref="measuredField"
+          v-model="measured"
+          class="big-entry"
+          :class="{ 'wrong-entry': wrong('measured') }"
+          :placeholder="choice?.pieces[0]?.measured ?? undefined"
+          :aria-describedby="described"
+          inputmode="decimal"
+          autocomplete="off"
+        />
+      </Field>
     </div>
     <div class="foot">
-      <ElButton type="primary" native-type="submit" :loading="busy" :disabled="!wanted">
-        {{ problem?.ask ? words.fit.anyway : words.fit.fitted }} <kbd>Enter</kbd>
+      <ElButton type="primary" native-type="submit" :loading="busy" :disabled="!answer">
+        {{ problem?.ask ? words.fit.anyway : choice?.from === 'drawers' ? words.fit.take : words.fit.fitted }}
+        <kbd>Enter</kbd>
       </ElButton>
+      <span v-if="choice?.from === 'drawers'" class="note">{{ words.fit.takes }}</span>
     </div>
   </form>
 </template>
 
 <style scoped>
+form.step {
+  grid-template-rows: minmax(0, 1fr) auto auto;
+}
 .left {
   color: var(--watch);
   margin-bottom: 6px;
 }
+.failure {
+  color: var(--replace);
+  padding: 14px 0;
+}
 .choices li {
   margin-bottom: 6px;
 }
-.choices label {
-  display: grid;
-  gap: 2px;
-  padding: 8px 12px;
-  min-height: 40px;
-  border: 1px solid var(--edge);
-  border-radius: 8px;
-  cursor: pointer;
+.advice {
+  border-left: 3px solid var(--watch);
+  padding: 2px 0 2px 10px;
+  margin: 6px 0;
+  font-size: 13.5px;
 }
-.choices label:hover {
-  border-color: var(--edge-strong);
-}
-.choices label.on {
-  border-color: var(--lamp);
-  background: var(--baize);
-}
-.choices label:focus-within {
-  outline: 2px solid var(--focus);
-  outline-offset: 1px;
-}
-.what {
+.tools {
   display: flex;
-  justify-content: space-between;
-  gap: 10px;
-  align-items: baseline;
+  gap: 4px 18px;
+  flex-wrap: wrap;
 }
-.what b {
-  font-weight: 600;
-  font-size: 15px;
+.link {
+  color: var(--muted);
+  text-decoration: underline dotted;
+  text-underline-offset: 3px;
+  min-height: 36px;
+  font-size: 13.5px;
 }
-.line {
+.link[aria-pressed='true'] {
+  color: var(--numeral);
+}
+.refused {
+  margin-top: 8px;
   font-size: 13px;
   color: var(--muted);
 }
-.caution {
-  color: var(--watch);
+.refused summary {
+  font: 600 15px var(--title);
+  cursor: pointer;
+  min-height: 32px;
 }
 .refused li {
-  color: var(--muted);
-  font-size: 13px;
-  padding: 3px 0;
+  display: grid;
+  grid-template-columns: minmax(0, 2fr) minmax(0, 3fr);
+  gap: 12px;
+  padding: 5px 0;
+  border-top: 1px solid var(--edge);
+}
+.lies {
+  display: block;
+  color: var(--light);
 }
 .grid {
   display: grid;
-  grid-template-columns: 1fr 1fr 1fr;
+  grid-template-columns: 1fr 1fr;
   gap: 8px 12px;
-  margin-top: 10px;
+  margin: 8px 0;
 }
 .wide {
   grid-column: 1 / -1;
+}
+.entry {
+  display: grid;
+  grid-auto-flow: column;
+  grid-auto-columns: 1fr;
+  gap: 12px;
+  padding: 8px 16px 0;
+}
+.entry .wrong {
+  color: var(--replace);
+  font-size: 13.5px;
+}
+.entry .big-entry {
+  font-size: 18px;
+  padding: 6px 12px;
 }
 </style>

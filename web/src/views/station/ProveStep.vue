@@ -14,7 +14,19 @@ const props = defineProps<{ part: Part }>()
 const bench = useBench()
 const { busy, wrong, send } = useSending(bench)
 
-const fitting = computed(() => props.part.fittings.at(-1) ?? null)
+const fitting = computed(() => props.part.fittings.filter((f) => !f.withdrawn_at).at(-1) ?? null)
+const undoable = computed(() => fitting.value !== null && fitting.value.proof?.worked !== true)
+const undoing = useSending(bench)
+async function undo() {
+  const f = fitting.value
+  if (!f || !undoable.value) return
+  const done = await undoing.send({ undo: f.id }, ({ key }) =>
+    told(
+      api.POST('/api/fittings/{id}/withdrawal', { params: { path: { id: f.id } }, body: { key, why: '' } }),
+    ),
+  )
+  if (done) bench.go({ step: 'fit' })
+}
 const open = computed(() => fitting.value !== null && !fitting.value.proof)
 const before = computed(() => props.part.readings.filter((r) => r.before_fitting).at(-1) ?? null)
 const seen = useDraft(`${props.part.id}:seen`, 0)
@@ -54,8 +66,11 @@ defineExpose({
           </div>
           <div class="after">
             <span>{{ words.prove.after }}</span>
-            <b class="num">{{ fitting.measured.text }}</b>
-            <span>{{ fitting.description }}, {{ fitting.deviation }}</span>
+            <b class="num">{{ fitting.measured?.text ?? fitting.value?.text ?? '–' }}</b>
+            <span
+              >{{ fitting.description }}<template v-if="fitting.deviation">, {{ fitting.deviation }}</template
+              ><template v-else>, {{ words.prove.notMeasured }}</template></span
+            >
           </div>
         </div>
         <form v-if="open" @submit.prevent="prove(true)">
@@ -77,9 +92,17 @@ defineExpose({
           <li v-for="f in [...part.fittings].reverse()" :key="f.id">
             <span class="note num">{{ when(f.fitted_at) }}</span>
             <span>
-              {{ words.prove.fitted }} <b>{{ f.description }}</b>
+              {{ words.prove.fitted }} <b :class="{ undone: f.withdrawn_at }">{{ f.description }}</b>
               <template v-if="f.note"> · {{ f.note }}</template>
+              <template v-if="f.test"> · {{ words.prove.tested }} {{ f.test }}</template>
+              <span v-for="t in f.taken" :key="t" class="note taken">{{ words.prove.from }} {{ t }}</span>
             </span>
+            <template v-if="f.withdrawn_at">
+              <span class="note num">{{ when(f.withdrawn_at) }}</span>
+              <span class="note"
+                >{{ words.prove.undone }}{{ f.withdrawn_why ? `: ${f.withdrawn_why}` : '' }}</span
+              >
+            </template>
             <template v-if="f.proof">
               <span class="note num">{{ when(f.proof.proven_at) }}</span>
               <span :class="f.proof.worked ? 'keep' : 'replace'" class="proof">
@@ -97,6 +120,18 @@ defineExpose({
         {{ words.prove.works }} <kbd>Enter</kbd>
       </ElButton>
       <ElButton :loading="busy" @click="prove(false)">{{ words.prove.fails }}</ElButton>
+      <ElPopconfirm :title="words.prove.undoAsk" width="280" @confirm="undo">
+        <template #reference
+          ><ElButton text>{{ words.prove.undo }}</ElButton></template
+        >
+      </ElPopconfirm>
+    </div>
+    <div v-else-if="undoable" class="foot">
+      <ElPopconfirm :title="words.prove.undoAsk" width="280" @confirm="undo">
+        <template #reference
+          ><ElButton text>{{ words.prove.undo }}</ElButton></template
+        >
+      </ElPopconfirm>
     </div>
   </div>
 </template>
@@ -151,6 +186,12 @@ defineExpose({
   display: flex;
   gap: 6px;
   align-items: flex-start;
+}
+.taken {
+  display: block;
+}
+.undone {
+  text-decoration: line-through;
 }
 .seen-text {
   color: var(--light);

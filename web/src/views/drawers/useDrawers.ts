@@ -1,0 +1,135 @@
+import { ref, watch } from 'vue'
+import { refDebounced, useEventListener, useStorage } from '@vueuse/core'
+import {
+  api,
+  newKey,
+  Problem,
+  told,
+  type Drawers,
+  type Imported,
+  type Lot,
+  type PartKind,
+} from '../../api/client'
+import type { Bench } from '../bench/useBench'
+
+const PAGE = 100
+
+/** The lots that fit what is looked for, and what is done with them. */
+export function useDrawers(bench: Bench) {
+  const search = ref('')
+  const looked = refDebounced(search, 150)
+  const kind = useStorage<PartKind | ''>('owl-drawers-kind', '')
+  const low = ref(false)
+  const limit = ref(PAGE)
+  const found = ref<Drawers | null>(null)
+  const failure = ref<Problem | null>(null)
+  const imported = ref<Imported | null>(null)
+  const busy = ref(false)
+
+  const query = () => ({
+    search: looked.value || undefined,
+    kind: kind.value || undefined,
+    low: low.value || undefined,
+  })
+  async function look() {
+    try {
+      const asked = { ...query(), limit: limit.value }
+      found.value = await told(api.GET('/api/drawers', { params: { query: asked } }))
+      failure.value = null
+    } catch (e) {
+      if (!(e instanceof Problem)) throw e
+      if (!e.away) failure.value = e
+    }
+  }
+  watch([looked, kind, low], () => (limit.value = PAGE))
+  watch([looked, kind, low, limit, () => bench.connected.value], look, { immediate: true })
+  useEventListener(window, 'focus', () => void look())
+
+  /** Changes columns of a lot; what is wrong comes back. */
+  async function change(lot: Lot, fields: Record<string, string>): Promise<Problem | null> {
+    return attempt(() =>
+      told(
+        api.PATCH('/api/drawers/{id}', {
+          params: { path: { id: lot.id } },
+          body: { version: lot.version, fields },
+        }),
+      ),
+    )
+  }
+  /** One more or one less. */
+  async function count(lot: Lot, by: number): Promise<Problem | null> {
+    return attempt(() =>
+      told(api.POST('/api/drawers/{id}/count', { params: { path: { id: lot.id } }, body: { by } })),
+    )
+  }
+  async function add(id: string, fields: Record<string, string>): Promise<Problem | null> {
+    return attempt(() => told(api.POST('/api/drawers', { body: { id, fields } })))
+  }
+  async function remove(lot: Lot): Promise<Problem | null> {
+    return attempt(async () => {
+      const got = await api.DELETE('/api/drawers/{id}', { params: { path: { id: lot.id } } })
+      if (got.error) await told(Promise.resolve(got))
+    })
+  }
+  async function attempt(work: () => Promise<unknown>): Promise<Problem | null> {
+    busy.value = true
+    try {
+      await work()
+      return null
+    } catch (e) {
+      if (!(e instanceof Problem)) throw e
+      failure.value = e.field || e.away ? null : e
+      return e
+    } finally {
+      busy.value = false
+      await look()
+    }
+  }
+  /** Reads a file of CSV into the drawers. */
+  async function read(file: File) {
+    busy.value = true
+    imported.value = null
+    failure.value = null
+    try {
+      imported.value = await told(
+        api.POST('/api/drawers/import', {
+          body: file as unknown as string,
+          bodySerializer: (body) => body,
+          headers: { 'content-type': 'text/csv' },
+        }),
+      )
+    } catch (e) {
+      if (!(e instanceof Problem)) throw e
+      failure.value = e
+    } finally {
+      busy.value = false
+      await look()
+    }
+  }
+  /** The address under which what is shown can be kept as a file. */
+  function address(of: 'export' | 'labels') {
+    const asked = new URLSearchParams()
+    for (const [name, value] of Object.entries(query())) if (value) asked.set(name, String(value))
+    return `/api/drawers/${of}?${asked.toString()}`
+  }
+
+  return {
+    search,
+    kind,
+    low,
+    found,
+    failure,
+    imported,
+    busy,
+    change,
+    count,
+    add,
+    remove,
+    read,
+    address,
+    newKey,
+    more: () => (limit.value += PAGE),
+    full: () => limit.value >= 500,
+  }
+}
+export type DrawersUse = ReturnType<typeof useDrawers>

@@ -1,0 +1,226 @@
+<script setup lang="ts">
+import { computed, onMounted, ref } from 'vue'
+import Field from '../../components/Field.vue'
+import ToolFrame from '../../components/ToolFrame.vue'
+import NetworkDrawing from '../../drawing/NetworkDrawing.vue'
+import { words } from '../../words/en'
+import MakeSheet from './MakeSheet.vue'
+import { SERIES, useNetworks } from './useNetworks'
+
+/** What a value can be made of; and what two or more parts make. */
+const page = ref<'search' | 'make'>('search')
+const pages = [
+  { name: 'search', label: words.networks.label },
+  { name: 'make', label: words.networks.make },
+] as const
+const networks = useNetworks()
+const { form, typed, wrong, found, problem, going } = networks
+const best = computed(() => found.value?.networks[networks.picked.value] ?? null)
+const target = ref<HTMLInputElement>()
+onMounted(() => target.value?.focus())
+const problemAt = (field: string) => (problem.value?.field === field ? problem.value.detail : null)
+</script>
+
+<template>
+  <ToolFrame v-model="page" :label="words.networks.open" :pages="pages">
+    <MakeSheet v-if="page === 'make'" />
+    <div v-else class="networks">
+      <form class="ask" @submit.prevent>
+        <fieldset class="chips two">
+          <legend class="sr">{{ words.networks.kind }}</legend>
+          <label v-for="k in ['resistor', 'capacitor'] as const" :key="k" :class="{ on: form.kind === k }">
+            <input v-model="form.kind" type="radio" name="kind" class="sr" :value="k" />
+            {{ words.networks[k] }}
+          </label>
+        </fieldset>
+        <Field v-slot="{ id }" :label="words.networks.target" :wrong="wrong.target ?? problemAt('target')">
+          <input :id="id" ref="target" v-model="typed.target" class="big-entry" autocomplete="off" />
+        </Field>
+        <fieldset class="chips four">
+          <legend>{{ words.networks.parts }}</legend>
+          <label v-for="n in [1, 2, 3, 4]" :key="n" :class="{ on: form.parts === n }">
+            <input v-model="form.parts" type="radio" name="parts" class="sr" :value="n" />{{ n }}
+          </label>
+        </fieldset>
+        <Field v-slot="{ id }" :label="words.networks.from" :wrong="problemAt('from')">
+          <ElSelect :id="id" v-model="form.from">
+            <ElOption value="drawers" :label="words.networks.drawers" />
+            <ElOption v-for="s in SERIES" :key="s" :value="s" :label="s" />
+            <ElOption value="own" :label="words.networks.own" />
+          </ElSelect>
+        </Field>
+        <Field
+          v-if="form.from === 'own'"
+          v-slot="{ id }"
+          :label="words.networks.own"
+          :wrong="networks.wrongOwn.value"
+        >
+          <ElInput :id="id" v-model="form.own" :placeholder="words.networks.ownExample" autocomplete="off" />
+        </Field>
+        <Field v-slot="{ id }" :label="words.networks.pinned" :wrong="wrong.pinned ?? problemAt('pinned')">
+          <ElInput :id="id" v-model="typed.pinned" autocomplete="off" />
+        </Field>
+        <div class="pair">
+          <Field v-slot="{ id }" :label="words.networks.volts" :wrong="wrong.volts">
+            <ElInput :id="id" v-model="typed.volts" autocomplete="off" />
+          </Field>
+          <Field
+            v-if="form.kind === 'resistor'"
+            v-slot="{ id }"
+            :label="words.networks.power"
+            :wrong="wrong.power ?? problemAt('load')"
+          >
+            <ElInput :id="id" v-model="typed.power" autocomplete="off" />
+          </Field>
+          <Field
+            v-else
+            v-slot="{ id }"
+            :label="words.networks.rating"
+            :wrong="wrong.rating ?? problemAt('load')"
+          >
+            <ElInput :id="id" v-model="typed.rating" autocomplete="off" />
+          </Field>
+        </div>
+      </form>
+      <div class="answer">
+        <p v-if="problem && !problem.field" class="wrong" role="alert">{{ problem.detail }}</p>
+        <p v-if="!found && !problem && !going" class="empty">{{ words.networks.idle }}</p>
+        <template v-if="found">
+          <div v-if="best" class="drawn">
+            <p class="head">
+              <b class="num">{{ best.shown.text }}</b>
+              <span class="num">{{ best.error_text }}</span>
+              <span v-if="best.spread_text" class="note"
+                >{{ words.networks.usually }} {{ best.spread_text }}</span
+              >
+            </p>
+            <NetworkDrawing
+              :scale="1.5"
+              :tree="best.tree"
+              :kind="form.kind"
+              :labels="best.parts.map((p) => p.shown)"
+            />
+            <p v-if="best.parts.some((p) => p.place)" class="note">
+              {{ [...new Set(best.parts.map((p) => p.place))].join(' · ') }}
+            </p>
+          </div>
+          <p v-else class="empty">{{ words.networks.none }}</p>
+          <p class="note" role="status">
+            {{ words.networks.found }}, {{ words.networks.searched(found.searched.toLocaleString('en')) }}
+            <template v-if="going">
+              · {{ words.networks.going }}
+              <button class="link" @click="networks.stop()">{{ words.networks.stop }}</button></template
+            >
+          </p>
+          <ol>
+            <li v-for="(n, i) in found.networks" :key="n.expression">
+              <button :class="{ on: i === networks.picked.value }" @click="networks.picked.value = i">
+                <span class="num expression">{{ n.expression }}</span>
+                <span class="num">{{ n.shown.text }}</span>
+                <span class="num error">{{ n.error_text }}</span>
+              </button>
+            </li>
+          </ol>
+        </template>
+        <p v-else-if="going" class="note" role="status">{{ words.networks.going }}</p>
+      </div>
+    </div>
+  </ToolFrame>
+</template>
+
+<style scoped>
+.networks {
+  display: grid;
+  grid-template-columns: 330px minmax(0, 1fr);
+  min-height: 0;
+}
+.ask {
+  padding: 14px 18px;
+  border-right: 1px solid var(--edge);
+  display: grid;
+  gap: 10px;
+  align-content: start;
+  overflow-y: auto;
+}
+.two {
+  grid-template-columns: 1fr 1fr;
+}
+.four {
+  grid-template-columns: repeat(4, 1fr);
+}
+legend {
+  font-size: 12.5px;
+  color: var(--muted);
+  padding: 0 0 3px;
+}
+.pair {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 12px;
+}
+.answer {
+  overflow-y: auto;
+  padding: 14px 20px;
+  min-width: 0;
+}
+.drawn {
+  border: 1px solid var(--edge-strong);
+  border-radius: 10px;
+  background: var(--baize);
+  padding: 10px 18px 12px;
+  margin-bottom: 10px;
+}
+.head {
+  display: flex;
+  gap: 18px;
+  align-items: baseline;
+  flex-wrap: wrap;
+}
+.head b {
+  font-size: 40px;
+  font-weight: 500;
+  color: var(--numeral);
+  line-height: 1.2;
+}
+.empty {
+  color: var(--muted);
+  padding: 50px 20px;
+  text-align: center;
+  font-size: 15px;
+}
+.wrong {
+  color: var(--replace);
+}
+li button {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 110px 110px;
+  gap: 12px;
+  width: 100%;
+  min-height: 40px;
+  align-items: center;
+  padding: 4px 12px;
+  border-top: 1px solid var(--edge);
+}
+li .on {
+  background: var(--baize);
+  box-shadow: inset 3px 0 var(--lamp);
+}
+.expression {
+  font-size: 16px;
+  white-space: normal;
+}
+.error {
+  color: var(--muted);
+  text-align: right;
+}
+.link {
+  color: var(--numeral);
+  text-decoration: underline dotted;
+  min-height: 32px;
+}
+@media (max-width: 900px) {
+  .networks {
+    grid-template-columns: 240px minmax(0, 1fr);
+  }
+}
+</style>

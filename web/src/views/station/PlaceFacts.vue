@@ -1,0 +1,99 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { api, told, type Fact, type Part } from '../../api/client'
+import Field from '../../components/Field.vue'
+import { words } from '../../words/en'
+import { useBench } from '../bench/useBench'
+import { useSending } from './useSending'
+
+/** What is known of the place in which the substitute must live; said here it counts at once. */
+const props = defineProps<{ part: Part; facts: Fact[] }>()
+const bench = useBench()
+const { wrong, send, busy } = useSending(bench)
+const typed = ref<Record<string, string>>({})
+const open = ref(false)
+
+async function keep() {
+  const facts = { ...typed.value }
+  const done = await send(facts, () =>
+    told(
+      api.PATCH('/api/parts/{id}', {
+        params: { path: { id: props.part.id } },
+        body: { version: props.part.version, facts },
+      }),
+    ),
+  )
+  if (!done) return
+  typed.value = {}
+  open.value = false
+}
+</script>
+
+<template>
+  <form v-if="facts.length" class="place" @submit.prevent="keep">
+    <p>
+      <span v-for="f in facts" :key="f.fact" :title="f.meaning" :class="{ unknown: !f.text }"
+        >{{ f.label }} <b class="num">{{ f.text || words.fit.notSaid }}</b></span
+      >
+      <button type="button" class="link" :aria-expanded="open" @click="open = !open">
+        {{ open ? words.fit.shut : words.fit.say }}
+      </button>
+    </p>
+    <div v-if="open" class="fields">
+      <Field
+        v-for="f in facts"
+        :key="f.fact"
+        v-slot="{ id }"
+        :label="f.label"
+        :hint="f.meaning"
+        :wrong="wrong(`facts.${f.fact}`)"
+      >
+        <ElInput
+          :id="id"
+          :model-value="typed[f.fact] ?? f.text"
+          autocomplete="off"
+          @update:model-value="(v: string) => (typed[f.fact] = v)"
+        />
+      </Field>
+      <ElButton native-type="submit" :loading="busy">{{ words.judge.keepFacts }}</ElButton>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.place {
+  border-block: 1px solid var(--edge);
+  padding: 3px 0;
+  margin: 4px 0;
+}
+p {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 14px;
+  align-items: center;
+  font-size: 13px;
+  color: var(--muted);
+}
+b {
+  color: var(--light);
+  font-weight: 600;
+}
+.unknown b {
+  color: var(--muted);
+  font-weight: 400;
+}
+.fields {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 8px 12px;
+  padding: 6px 0 8px;
+  align-items: start;
+}
+.link {
+  color: var(--muted);
+  text-decoration: underline dotted;
+  text-underline-offset: 3px;
+  min-height: 32px;
+  margin-left: auto;
+}
+</style>

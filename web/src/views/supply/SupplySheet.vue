@@ -1,0 +1,205 @@
+<script setup lang="ts">
+import type { Part } from '../../api/client'
+import Field from '../../components/Field.vue'
+import SheetPicture from '../../drawing/SheetPicture.vue'
+import WaveDrawing from '../../drawing/WaveDrawing.vue'
+import { words } from '../../words/en'
+import type { Sheet } from './sheets'
+import { useSheet } from './useSheet'
+
+const props = defineProps<{ sheet: Sheet; part: Part | null }>()
+const { typed, picked, rows, result, taken, addRow, removeRow, problemAt, elsewhere, wrong } = useSheet(
+  props.sheet,
+  props.part,
+)
+</script>
+
+<template>
+  <div class="sheet">
+    <form class="ask" @submit.prevent>
+      <p v-if="taken.length && part" class="note">{{ words.supply.from }} {{ part.name }}</p>
+      <div class="fields">
+        <Field v-for="p in sheet.picks ?? []" :key="p.name" v-slot="{ id }" :label="p.label">
+          <ElSelect :id="id" v-model="picked[p.name]">
+            <ElOption v-for="(label, value) in p.options" :key="value" :value="value" :label="label" />
+          </ElSelect>
+        </Field>
+        <Field
+          v-for="f in sheet.fields"
+          :key="f.name"
+          v-slot="{ id, described }"
+          :label="f.label"
+          :wrong="problemAt(f.name)"
+        >
+          <ElInput :id="id" v-model="typed[f.name]" :aria-describedby="described" autocomplete="off" />
+        </Field>
+      </div>
+      <template v-if="sheet.rows">
+        <div
+          v-for="r in rows"
+          :key="r.id"
+          class="row"
+          :style="{
+            gridTemplateColumns: `${sheet.rows.named ? 'minmax(80px,1fr) ' : ''}repeat(${sheet.rows.fields.length}, 1fr) ${sheet.rows.flag ? 'auto ' : ''}40px`,
+          }"
+        >
+          <Field v-if="sheet.rows.named" v-slot="{ id }" :label="words.workshop.name">
+            <ElInput :id="id" v-model="r.name" autocomplete="off" />
+          </Field>
+          <Field
+            v-for="f in sheet.rows.fields"
+            :key="f.name"
+            v-slot="{ id }"
+            :label="f.label"
+            :wrong="wrong[`row${r.id}.${f.name}`]"
+          >
+            <ElInput :id="id" v-model="typed[`row${r.id}.${f.name}`]" autocomplete="off" />
+          </Field>
+          <label v-if="sheet.rows.flag" class="flag"
+            ><input v-model="r.flag" type="checkbox" />{{ sheet.rows.flag }}</label
+          >
+          <button type="button" class="out" :aria-label="words.supply.removeRow" @click="removeRow(r.id)">
+            ✕
+          </button>
+        </div>
+        <ElButton @click="addRow()">{{ words.supply.addRow }}</ElButton>
+      </template>
+      <SheetPicture :name="sheet.name" :circuit="picked.circuit" />
+    </form>
+    <div class="answer" aria-live="polite">
+      <p v-if="elsewhere" class="wrong" role="alert">{{ elsewhere }}</p>
+      <p v-else-if="!result" class="empty">{{ words.supply.idle }}</p>
+      <template v-else>
+        <dl class="shown">
+          <template v-for="(s, i) in result.shown" :key="s.label">
+            <dt>{{ s.label }}</dt>
+            <dd class="num" :class="{ first: i === 0 }">{{ s.text }}</dd>
+          </template>
+        </dl>
+        <p v-if="result.note" class="say" :class="result.note.tone">{{ result.note.text }}</p>
+        <table v-if="result.table?.rows.length">
+          <thead>
+            <tr>
+              <th v-for="(h, i) in result.table.head" :key="i">{{ h }}</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="(r, i) in result.table.rows" :key="i" :class="r.tone">
+              <td v-for="(c, j) in r.cells" :key="j" :class="{ num: j > 0 }">
+                {{ c }}<b v-if="r.tone === 'keep' && j === 0"> · {{ words.supply.proposed }}</b>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+        <WaveDrawing v-if="result.wave" :wave="result.wave" />
+      </template>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.sheet {
+  display: grid;
+  grid-template-columns: minmax(0, 5fr) minmax(0, 7fr);
+  min-height: 0;
+}
+.ask {
+  padding: 14px 18px;
+  border-right: 1px solid var(--edge);
+  overflow-y: auto;
+  display: grid;
+  gap: 12px;
+  align-content: start;
+  justify-items: start;
+}
+.fields {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 10px 14px;
+  width: 100%;
+}
+.row {
+  display: grid;
+  gap: 8px;
+  width: 100%;
+  align-items: end;
+}
+.flag {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  min-height: 40px;
+  font-size: 13px;
+}
+.flag input {
+  width: 18px;
+  height: 18px;
+}
+.out {
+  height: 40px;
+  text-align: center;
+  color: var(--muted);
+}
+.answer {
+  padding: 14px 22px;
+  overflow-y: auto;
+  min-width: 0;
+}
+.empty {
+  color: var(--muted);
+  padding: 50px 20px;
+  text-align: center;
+  font-size: 15px;
+}
+.wrong {
+  color: var(--replace);
+}
+.shown {
+  display: grid;
+  grid-template-columns: max-content 1fr;
+  gap: 2px 18px;
+  align-items: baseline;
+}
+dt {
+  color: var(--muted);
+  font-size: 13.5px;
+}
+dd {
+  font-size: 19px;
+  white-space: normal;
+}
+dd.first {
+  font-size: 36px;
+  font-weight: 500;
+  color: var(--numeral);
+}
+.say {
+  border-left: 3px solid;
+  padding: 3px 0 3px 12px;
+  margin: 12px 0;
+  font-size: 15px;
+}
+table {
+  border-collapse: collapse;
+  width: 100%;
+  margin: 10px 0;
+}
+th {
+  text-align: left;
+  font-weight: 400;
+  font-size: 12.5px;
+  color: var(--muted);
+  padding: 4px 12px 4px 0;
+}
+td {
+  border-top: 1px solid var(--edge);
+  padding: 7px 12px 7px 0;
+  font-size: 15.5px;
+  white-space: normal;
+}
+@media (max-width: 900px) {
+  .fields {
+    grid-template-columns: 1fr;
+  }
+}
+</style>
