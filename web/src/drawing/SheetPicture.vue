@@ -56,8 +56,8 @@ const path = computed(() => {
 <style scoped>
 .picture {
   width: 100%;
-  max-width: 340px;
-  margin-top: 6px;
+  max-width: 250px;
+  height: 92px;
 }
 path {
   fill: none;

@@ -492,7 +492,7 @@ export const words = {
       ['↑ ↓', 'part before, part after'],
       ['1 – 5', 'Read, Measure, Judge, Fit, Prove'],
       ['Enter', 'what the lit button says'],
-      ['D', 'decide otherwise'],
+      ['D', 'decide otherwise; at Fit: what it measures'],
       ['F', 'find a part on the tray'],
       ['O', 'order of the tray: by name, worst first, by place'],
       ['M', 'only what is to be measured, and how to free it'],

@@ -21,7 +21,7 @@ use tokio_stream::wrappers::ReceiverStream;
 
 use self::wire::{BuildFrom, CombineAnswer, CombineQuestion, Load, NetworkView, StockBody};
 use crate::body::Body;
-use crate::drawers::store::stock_of;
+use crate::drawers::store::{Source, stock_of};
 use crate::error::ApiError;
 use crate::router::App;
 
@@ -110,7 +110,7 @@ impl Drop for Gone {
 struct Asked {
     wanted: Wanted,
     stock: Vec<Stock>,
-    places: Vec<String>,
+    sources: Vec<Source>,
 }
 
 impl Asked {
@@ -124,7 +124,7 @@ impl Asked {
             }
         };
         let tolerance = own(q.tolerance)?;
-        let mut places = Vec::new();
+        let mut sources = Vec::new();
         let mut stock: Vec<Stock> = match &q.from {
             BuildFrom::Series { series, low, high } => {
                 let usual = Fraction::new(usual(series.0)).ok();
@@ -139,11 +139,11 @@ impl Asked {
                     Kind::Resistor => PartKind::Resistor,
                     Kind::Capacitor => PartKind::Capacitor,
                 };
-                let (stock, where_) = stock_of(&app.pool, of, q.target, MOST_VALUES - 1).await?;
+                let (stock, from) = stock_of(&app.pool, of, q.target, MOST_VALUES - 1).await?;
                 if stock.is_empty() {
                     return Err(ApiError::field("from", format!("there is no {of} in the drawers")));
                 }
-                places = where_;
+                sources = from;
                 stock
             }
             BuildFrom::Drawers { drawers: false } => vec![],
@@ -177,7 +177,7 @@ impl Asked {
         };
         // Refused before anything is sent.
         search_while(&wanted, &stock, &mut |_| ControlFlow::Break(())).map_err(refused)?;
-        Ok(Self { wanted, stock, places })
+        Ok(Self { wanted, stock, sources })
     }
 
     fn search(&self, go_on: &mut owl_core::network::search::GoOn<'_>) -> Result<CombineAnswer, ApiError> {
@@ -186,7 +186,7 @@ impl Asked {
     }
 
     fn answer(&self, networks: &[Found], searched: u64, complete: bool) -> CombineAnswer {
-        let of = |n| NetworkView::of(n, self.wanted.kind, |i| self.places.get(i).cloned());
+        let of = |n| NetworkView::of(n, self.wanted.kind, |i| self.sources.get(i));
         CombineAnswer { networks: networks.iter().map(of).collect(), searched, complete }
     }
 }

@@ -5,10 +5,12 @@ use owl_core::quantity::Quantity;
 use owl_core::quantity::write::{percent, signed_percent, write};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
+use uuid::Uuid;
 
 use crate::amount::Amount;
+use crate::drawers::store::Source;
 use crate::judge::view::LimitsView;
-use crate::name::{KindName, SeriesName};
+use crate::name::{KindName, MadeOfName, Name, SeriesName};
 use crate::share::quantity;
 
 /// What is to be made, and of what.
@@ -167,12 +169,18 @@ pub struct ShareView {
     pub shown: Vec<String>,
     /// Where it lies, when it comes from a drawer.
     pub place: Option<String>,
+    /// Its lot.
+    pub lot: Option<Uuid>,
+    /// The piece in a line.
+    pub description: Option<String>,
+    /// How it is made.
+    pub family: Option<MadeOfName>,
 }
 
 impl ShareView {
     /// A share as it is sent.
     #[must_use]
-    pub fn of(s: &Share, kind: Kind, place: Option<String>) -> Self {
+    pub fn of(s: &Share, kind: Kind, source: Option<&Source>) -> Self {
         let text = |q: Quantity, v: Option<f64>| v.map(|v| Amount::of(q, v).text);
         let shown = [
             text(quantity(kind), Some(s.value)),
@@ -186,7 +194,10 @@ impl ShareView {
             voltage: s.volts,
             current: s.amperes,
             shown: shown.into_iter().flatten().collect(),
-            place,
+            place: source.map(|s| s.place.clone()),
+            lot: source.map(|s| s.lot),
+            description: source.map(|s| s.description.clone()),
+            family: source.and_then(|s| s.family).map(Name),
         }
     }
 }
@@ -216,9 +227,9 @@ impl From<&Tree> for TreeView {
 }
 
 impl NetworkView {
-    /// A network as it is sent; `place` says where a piece of the stock lies.
+    /// A network as it is sent; `source` says where a piece of the stock comes from.
     #[must_use]
-    pub fn of(n: &Found, kind: Kind, place: impl Fn(usize) -> Option<String>) -> Self {
+    pub fn of<'a>(n: &Found, kind: Kind, source: impl Fn(usize) -> Option<&'a Source>) -> Self {
         let spread_text = n.spread.map(|s| {
             let text = |v: f64| Amount::of(quantity(kind), v).text;
             format!("{} to {}, usually within {}", text(s.low), text(s.high), percent(s.root_sum_square))
@@ -227,7 +238,7 @@ impl NetworkView {
             expression: n.tree.expression(kind),
             value: n.value,
             error: n.error,
-            parts: n.shares.iter().zip(&n.picks).map(|(s, i)| ShareView::of(s, kind, place(*i))).collect(),
+            parts: n.shares.iter().zip(&n.picks).map(|(s, i)| ShareView::of(s, kind, source(*i))).collect(),
             worst_case: n.spread.map(|s| LimitsView { low: s.low, high: s.high }),
             root_sum_square: n.spread.map(|s| s.root_sum_square),
             shown: Amount::of(quantity(kind), n.value),

@@ -161,16 +161,29 @@ pub async fn of_kinds(
     Ok(q.build_query_as().fetch_all(db).await?)
 }
 
+/// From which drawer a value of a network comes.
+#[derive(Debug, Clone)]
+pub struct Source {
+    /// Its lot.
+    pub lot: Uuid,
+    /// Where it lies.
+    pub place: String,
+    /// In a line.
+    pub description: String,
+    /// How it is made.
+    pub family: Option<MadeOf>,
+}
+
 /// What lies in the drawers, as a search for networks takes it: single pieces by what they measure, the rest by their
-/// mark; the nearest `most` to the target by ratio. Beside each, where it lies.
+/// mark; the nearest `most` to the target by ratio. Beside each, where it comes from.
 pub async fn stock_of(
     db: &PgPool,
     kind: PartKind,
     target: f64,
     most: usize,
-) -> Result<(Vec<Stock>, Vec<String>), ApiError> {
+) -> Result<(Vec<Stock>, Vec<Source>), ApiError> {
     let rows = of_kinds(db, &[kind], None).await?;
-    let mut all: Vec<(Stock, String)> = Vec::new();
+    let mut all: Vec<(Stock, Source)> = Vec::new();
     for row in &rows {
         let lot = row.lot()?;
         let Some(value) = lot.piece.value_si else { continue };
@@ -180,14 +193,19 @@ pub async fn stock_of(
             voltage: lot.piece.volts,
             ..Stock::of(value, count)
         };
-        let place = if lot.place.is_empty() { "drawer".to_owned() } else { lot.place.clone() };
+        let source = Source {
+            lot: row.id,
+            place: if lot.place.is_empty() { "drawer".to_owned() } else { lot.place.clone() },
+            description: lot.piece.to_string(),
+            family: lot.piece.family,
+        };
         let measured = u32::try_from(lot.measured_si.len()).unwrap_or(u32::MAX).min(lot.count);
         for m in lot.measured_si.iter().take(measured as usize) {
             // What was measured is known better than its mark says.
-            all.push((Stock { tolerance: None, ..of(*m, 1) }, place.clone()));
+            all.push((Stock { tolerance: None, ..of(*m, 1) }, source.clone()));
         }
         if lot.count > measured {
-            all.push((of(value, lot.count - measured), place));
+            all.push((of(value, lot.count - measured), source));
         }
     }
     let far = |s: &Stock| (s.value / target).ln().abs();

@@ -9,6 +9,7 @@ import {
   Problem,
   told,
   type Changed,
+  type Choice,
   type Part,
   type Step,
   type Ticket,
@@ -21,6 +22,14 @@ const STEPS: Step[] = ['read', 'measure', 'judge', 'fit', 'prove']
 const TOOLS = ['reader', 'cards', 'drawers', 'networks', 'supply', 'workshop'] as const
 export type Tool = (typeof TOOLS)[number]
 const KEY: InjectionKey<Bench> = Symbol('bench')
+/** What a tool hands to a part. */
+export interface Handed {
+  part: string
+  description: string
+  value: string
+  family: Choice['family']
+  pieces: { lot: string | null; description: string }[]
+}
 export type Bench = ReturnType<typeof create>
 
 /** The bench: the shelf, the open ticket, the selected part and its step. */
@@ -66,6 +75,8 @@ function create() {
   const tool = computed<Tool | null>(
     () => (opening.value ? opening.value.tool : TOOLS.find((t) => t === route.query.tool)) ?? null,
   )
+  /** A network that was found for a part, on its way to the Fit step. */
+  const handed = ref<Handed | null>(null)
   const card = computed(() => (typeof route.query.card === 'string' ? route.query.card : null))
   async function openTool(next: Tool | null, which?: string) {
     const query: Record<string, string> = {}
@@ -195,6 +206,7 @@ function create() {
     conflict,
     connected,
     tool,
+    handed,
     card,
     openTool,
     steps: STEPS,

@@ -75,6 +75,7 @@ async function out() {
           <ElSelect
             v-if="c.words.length"
             :id="id"
+            :teleported="false"
             :model-value="fields[c.name] ?? ''"
             :clearable="!['kind', 'condition'].includes(c.name)"
             @update:model-value="

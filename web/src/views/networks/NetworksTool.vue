@@ -3,7 +3,9 @@ import { computed, onMounted, ref } from 'vue'
 import Field from '../../components/Field.vue'
 import ToolFrame from '../../components/ToolFrame.vue'
 import NetworkDrawing from '../../drawing/NetworkDrawing.vue'
+import type { Network } from '../../api/client'
 import { words } from '../../words/en'
+import { useBench } from '../bench/useBench'
 import MakeSheet from './MakeSheet.vue'
 import { SERIES, useNetworks } from './useNetworks'
 
@@ -13,9 +15,27 @@ const pages = [
   { name: 'search', label: words.networks.label },
   { name: 'make', label: words.networks.make },
 ] as const
+const bench = useBench()
 const networks = useNetworks()
 const { form, typed, wrong, found, problem, going } = networks
 const best = computed(() => found.value?.networks[networks.picked.value] ?? null)
+/** The part in hand, where such a network can go in. */
+const part = computed(() => {
+  const p = bench.part.value
+  return p?.kind === form.kind && p.steps.includes('fit') ? p : null
+})
+function hand(n: Network) {
+  const p = part.value
+  if (!p) return
+  bench.handed.value = {
+    part: p.id,
+    description: n.expression,
+    value: n.shown.text,
+    family: n.parts[0]?.family,
+    pieces: n.parts.map((x) => ({ lot: x.lot ?? null, description: x.description ?? x.shown[0] ?? '' })),
+  }
+  bench.go({ part: p.name, step: 'fit' })
+}
 const target = ref<HTMLInputElement>()
 onMounted(() => target.value?.focus())
 const problemAt = (field: string) => (problem.value?.field === field ? problem.value.detail : null)
@@ -100,6 +120,9 @@ const problemAt = (field: string) => (problem.value?.field === field ? problem.v
               :kind="form.kind"
               :labels="best.parts.map((p) => p.shown)"
             />
+            <ElButton v-if="part" class="hand" type="primary" @click="hand(best)">{{
+              words.networks.takeFor(part.name)
+            }}</ElButton>
             <p v-if="best.parts.some((p) => p.place)" class="note">
               {{ [...new Set(best.parts.map((p) => p.place))].join(' · ') }}
             </p>
@@ -181,6 +204,9 @@ legend {
   font-weight: 500;
   color: var(--numeral);
   line-height: 1.2;
+}
+.hand {
+  margin: 8px 0 4px;
 }
 .empty {
   color: var(--muted);

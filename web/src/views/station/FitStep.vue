@@ -26,7 +26,17 @@ const choice = computed<Choice | null>(() => answer.value?.choices[picked.value]
 const families = computed(
   () => bench.workshop.value?.words.families.find((f) => f.kind === props.part.kind)?.families ?? [],
 )
-const family = ref<Choice['family'] | null>(null)
+const family = ref<Choice['family']>(null)
+/** A network that was looked for in the tool, for this part. */
+const handed = ref(bench.handed.value?.part === props.part.id ? bench.handed.value : null)
+bench.handed.value = null
+if (handed.value) {
+  picked.value = -1
+  touched.value = true
+  form.description = handed.value.description
+  form.value = handed.value.value
+  family.value = handed.value.family
+}
 const measurable = computed(() => (choice.value?.kind ?? props.part.kind) !== 'lamp')
 const valued = computed(() => !['diode', 'coil'].includes(props.part.kind))
 
@@ -58,7 +68,9 @@ watch([() => props.part.version, () => bench.connected.value], look, { immediate
 
 async function fit() {
   const c = choice.value
-  const pieces = c?.pieces.map((p) => ({ lot: p.lot, description: p.description })) ?? []
+  const pieces =
+    c?.pieces.map((p) => ({ lot: p.lot, description: p.description })) ??
+    (picked.value === -1 ? (handed.value?.pieces ?? []) : [])
   const content = {
     ...form,
     description: form.description.slice(0, 200),
@@ -87,6 +99,7 @@ async function fit() {
   }
   measured.value = ''
   test.value = ''
+  handed.value = null
   bench.go({ step: 'prove' })
 }
 const left = computed(() => {
@@ -100,7 +113,15 @@ function choose(at: number) {
   pick(at)
   if (at < 0) void nextTick(() => document.querySelector<HTMLInputElement>('.else input')?.focus())
 }
-defineExpose({ main: () => void fit() })
+/** What comes from a drawer is fitted at once; what was bought for this is measured first, if it can be. */
+function main() {
+  const field = measuredField.value
+  const measure =
+    choice.value?.from !== 'drawers' && measured.value === '' && document.activeElement !== field
+  if (measure && field) field.focus()
+  else void fit()
+}
+defineExpose({ main, otherwise: () => measuredField.value?.focus() })
 </script>
 
 <template>

@@ -17,6 +17,7 @@ const { typed, picked, rows, result, taken, addRow, removeRow, problemAt, elsewh
 <template>
   <div class="sheet">
     <form class="ask" @submit.prevent>
+      <SheetPicture :name="sheet.name" :circuit="picked.circuit" />
       <p v-if="taken.length && part" class="note">{{ words.supply.from }} {{ part.name }}</p>
       <div class="fields">
         <Field v-for="p in sheet.picks ?? []" :key="p.name" v-slot="{ id }" :label="p.label">
@@ -64,13 +65,12 @@ const { typed, picked, rows, result, taken, addRow, removeRow, problemAt, elsewh
         </div>
         <ElButton @click="addRow()">{{ words.supply.addRow }}</ElButton>
       </template>
-      <SheetPicture :name="sheet.name" :circuit="picked.circuit" />
     </form>
     <div class="answer" aria-live="polite">
       <p v-if="elsewhere" class="wrong" role="alert">{{ elsewhere }}</p>
       <p v-else-if="!result" class="empty">{{ words.supply.idle }}</p>
       <template v-else>
-        <dl class="shown">
+        <dl class="shown" :class="{ many: result.shown.length > 5 }">
           <template v-for="(s, i) in result.shown" :key="s.label">
             <dt>{{ s.label }}</dt>
             <dd class="num" :class="{ first: i === 0 }">{{ s.text }}</dd>
@@ -159,6 +159,15 @@ const { typed, picked, rows, result, taken, addRow, removeRow, problemAt, elsewh
   grid-template-columns: max-content 1fr;
   gap: 2px 18px;
   align-items: baseline;
+}
+/* many numbers stand in two columns below the first */
+@media (min-width: 1000px) {
+  .shown.many {
+    grid-template-columns: max-content 1fr max-content 1fr;
+  }
+  .many .first {
+    grid-column: 2 / -1;
+  }
 }
 dt {
   color: var(--muted);
