@@ -186,7 +186,7 @@ impl Asked {
     }
 
     fn answer(&self, networks: &[Found], searched: u64, complete: bool) -> CombineAnswer {
-        let of = |n| NetworkView::of(n, self.wanted.kind, |i| self.sources.get(i));
+        let of = |n| NetworkView::of(n, self.wanted.kind, self.wanted.drive, |i| self.sources.get(i));
         CombineAnswer { networks: networks.iter().map(of).collect(), searched, complete }
     }
 }

@@ -1,6 +1,6 @@
 //! The JSON shapes of networks.
 
-use owl_core::network::{Found, Kind, Share, Tree};
+use owl_core::network::{Drive, Found, Kind, Share, Tree};
 use owl_core::quantity::Quantity;
 use owl_core::quantity::write::{percent, signed_percent, write};
 use serde::{Deserialize, Serialize};
@@ -11,7 +11,8 @@ use crate::amount::Amount;
 use crate::drawers::store::Source;
 use crate::judge::view::LimitsView;
 use crate::name::{KindName, MadeOfName, Name, SeriesName};
-use crate::share::quantity;
+use crate::share::wire::BalancingView;
+use crate::share::{quantity, string_of};
 
 /// What is to be made, and of what.
 #[derive(Debug, Deserialize, ToSchema)]
@@ -150,6 +151,8 @@ pub struct NetworkView {
     pub error_text: String,
     /// The spread as shown.
     pub spread_text: Option<String>,
+    /// What shares the volts among capacitors in series on direct volts.
+    pub balancing: Option<BalancingView>,
     /// The network as a tree.
     pub tree: TreeView,
 }
@@ -182,11 +185,17 @@ impl ShareView {
     #[must_use]
     pub fn of(s: &Share, kind: Kind, source: Option<&Source>) -> Self {
         let text = |q: Quantity, v: Option<f64>| v.map(|v| Amount::of(q, v).text);
+        // Unlike parts share unequally: each beside what it may carry.
+        let rated = |shown: Option<String>, of: Option<String>| match (shown, of) {
+            (Some(s), Some(of)) => Some(format!("{s} of {of}")),
+            (shown, _) => shown,
+        };
+        let volts = source.and_then(|s| s.volts).filter(|_| kind == Kind::Capacitor).map(|v| v.to_string());
         let shown = [
             text(quantity(kind), Some(s.value)),
-            text(Quantity::Voltage, s.volts),
+            rated(text(Quantity::Voltage, s.volts), volts),
             text(Quantity::Current, s.amperes),
-            text(Quantity::Power, s.watts),
+            rated(text(Quantity::Power, s.watts), source.and_then(|s| s.watts).map(|w| w.to_string())),
         ];
         Self {
             value: s.value,
@@ -229,7 +238,12 @@ impl From<&Tree> for TreeView {
 impl NetworkView {
     /// A network as it is sent; `source` says where a piece of the stock comes from.
     #[must_use]
-    pub fn of<'a>(n: &Found, kind: Kind, source: impl Fn(usize) -> Option<&'a Source>) -> Self {
+    pub fn of<'a>(
+        n: &Found,
+        kind: Kind,
+        drive: Option<Drive>,
+        source: impl Fn(usize) -> Option<&'a Source>,
+    ) -> Self {
         let spread_text = n.spread.map(|s| {
             let text = |v: f64| Amount::of(quantity(kind), v).text;
             format!("{} to {}, usually within {}", text(s.low), text(s.high), percent(s.root_sum_square))
@@ -250,6 +264,7 @@ impl NetworkView {
                 signed_percent(n.error)
             },
             spread_text,
+            balancing: string_of(&n.tree, kind, drive),
             tree: (&n.tree).into(),
         }
     }

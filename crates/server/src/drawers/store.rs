@@ -172,6 +172,10 @@ pub struct Source {
     pub description: String,
     /// How it is made.
     pub family: Option<MadeOf>,
+    /// What it may carry.
+    pub watts: Option<Watt>,
+    /// The volts that it stands.
+    pub volts: Option<Volt>,
 }
 
 /// What lies in the drawers, as a search for networks takes it: single pieces by what they measure, the rest by their
@@ -198,6 +202,8 @@ pub async fn stock_of(
             place: if lot.place.is_empty() { "drawer".to_owned() } else { lot.place.clone() },
             description: lot.piece.to_string(),
             family: lot.piece.family,
+            watts: lot.piece.watts,
+            volts: lot.piece.volts,
         };
         let measured = u32::try_from(lot.measured_si.len()).unwrap_or(u32::MAX).min(lot.count);
         for m in lot.measured_si.iter().take(measured as usize) {

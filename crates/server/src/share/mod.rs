@@ -63,7 +63,7 @@ pub(crate) fn quantity(kind: Kind) -> Quantity {
 }
 
 /// Balancing resistors, where capacitors stand in series on direct volts.
-fn string_of(tree: &Tree, kind: Kind, drive: Option<Drive>) -> Option<BalancingView> {
+pub(crate) fn string_of(tree: &Tree, kind: Kind, drive: Option<Drive>) -> Option<BalancingView> {
     let (Kind::Capacitor, Tree::Series(parts), Some(Drive::Voltage(v))) = (kind, tree, drive) else {
         return None;
     };

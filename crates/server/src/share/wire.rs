@@ -131,7 +131,7 @@ impl PartShare {
 }
 
 /// What goes across each capacitor of a string.
-#[derive(Debug, Serialize, ToSchema)]
+#[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct BalancingView {
     /// In ohm.
     pub resistor: f64,

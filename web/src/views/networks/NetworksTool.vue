@@ -120,6 +120,7 @@ const problemAt = (field: string) => (problem.value?.field === field ? problem.v
               :kind="form.kind"
               :labels="best.parts.map((p) => p.shown)"
             />
+            <p v-if="best.balancing" class="watch">{{ best.balancing.text }}</p>
             <ElButton v-if="part" class="hand" type="primary" @click="hand(best)">{{
               words.networks.takeFor(part.name)
             }}</ElButton>
