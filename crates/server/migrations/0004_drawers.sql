@@ -27,6 +27,10 @@ create table lot (
     low_water   integer not null default 0 check (low_water between 0 and 1000000),
     version     integer not null default 1,
     updated_at  timestamptz not null default now(),
+    -- what a search line looks in; kept, because thousands of lots are looked through while someone types
+    words       text not null generated always as (lower(
+                    kind || ' ' || coalesce(family, '') || ' ' || type_number || ' ' || place || ' ' || condition || ' '
+                    || size || ' ' || coalesce(safety, '') || ' ' || coalesce(leads, ''))) stored,
     check (value is not null or type_number <> ''),
     check (safety is null or kind = 'capacitor'),
     check (winding is null or kind = 'coil')

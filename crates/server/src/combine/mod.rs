@@ -12,7 +12,7 @@ use axum::body::Body as HttpBody;
 use axum::extract::State;
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
-use owl_core::network::search::MOST_VALUES;
+use owl_core::network::search::{MOST_VALUES, check};
 use owl_core::network::{Drive, Found, Kind, Stock, Wanted, search_while};
 use owl_core::part::PartKind;
 use owl_core::preferred::{Series, between};
@@ -176,7 +176,7 @@ impl Asked {
             limit: q.limit.unwrap_or(10),
         };
         // Refused before anything is sent.
-        search_while(&wanted, &stock, &mut |_| ControlFlow::Break(())).map_err(refused)?;
+        check(&wanted, &stock).map_err(refused)?;
         Ok(Self { wanted, stock, sources })
     }
 

@@ -40,6 +40,11 @@ pub struct LotRow {
     pub version: i32,
 }
 
+/// Shares of a wanted value between which a single part can be a substitute or a near miss.
+const NEAR: (f64, f64) = (0.5, 4.0);
+/// How far from what is wanted a value may be and still be of use in a network.
+const SPAN: f64 = 100.0;
+
 /// The columns of a lot, in one place.
 const COLUMNS: &str = "id, kind, family, type_number, value, tolerance, volts, watts, amperes, winding, safety, celsius, \
      size, leads, count, place, condition, measured, price_hundredths, low_water, version";
@@ -114,7 +119,7 @@ impl Question {
         for word in &self.words {
             let like =
                 format!("%{}%", word.text.replace('\\', "\\\\").replace('%', "\\%").replace('_', "\\_"));
-            q.push(" and (concat_ws(' ', kind, family, type_number, place, condition, size, safety, leads) ilike ");
+            q.push(" and (words like ");
             q.push_bind(like);
             for (kind, value) in &word.values {
                 q.push(" or kind = ").push_bind(kind.name());
@@ -145,17 +150,26 @@ pub async fn find_all(db: &PgPool, question: &Question) -> Result<(Vec<LotRow>, 
     Ok((rows, total))
 }
 
-/// The lots of some kinds that are not empty; of values only those within `span` times a value, where one is said.
+/// Lots that a network is built from; those with the most pieces.
+const MOST_FOR_NETWORKS: i64 = 300;
+
+/// The lots of some kinds that are not empty; where a value is wanted, those near it, and of those further off that
+/// are of use in a network the ones with the most pieces.
 pub async fn of_kinds(
     db: impl PgExecutor<'_>,
     kinds: &[PartKind],
-    near: Option<(f64, f64)>,
+    wanted: Option<f64>,
 ) -> Result<Vec<LotRow>, ApiError> {
+    let kinds: Vec<String> = kinds.iter().map(|k| k.name().to_owned()).collect();
     let mut q = QueryBuilder::new(format!("select {COLUMNS} from lot where count > 0 and kind = any("));
-    q.push_bind(kinds.iter().map(|k| k.name().to_owned()).collect::<Vec<_>>());
-    q.push(")");
-    if let Some((value, span)) = near {
-        q.push(" and value between ").push_bind(value / span).push(" and ").push_bind(value * span);
+    q.push_bind(kinds.clone()).push(")");
+    if let Some(value) = wanted {
+        q.push(" and value between ").push_bind(value * NEAR.0).push(" and ").push_bind(value * NEAR.1);
+        q.push(format!(" union select {COLUMNS} from (select * from lot where count > 0 and kind = any("));
+        q.push_bind(kinds).push(") and value between ").push_bind(value / SPAN).push(" and ");
+        q.push_bind(value * SPAN);
+        q.push(" order by condition in ('new', 'old stock, tested') desc, count desc, id limit ");
+        q.push_bind(MOST_FOR_NETWORKS).push(") many");
     }
     q.push(" order by id");
     Ok(q.build_query_as().fetch_all(db).await?)

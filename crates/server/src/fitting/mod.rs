@@ -12,6 +12,9 @@ use axum::extract::State;
 use axum::http::StatusCode;
 use owl_core::drawers::Lot;
 use owl_core::drawers::stock_test::passed;
+use owl_core::marking::SafetyClass;
+use owl_core::named::Named;
+use owl_core::part::Position;
 use uuid::Uuid;
 
 use self::entry::{fitting_row, piece_of};
@@ -51,7 +54,7 @@ pub async fn fit(
     if !store::known(&mut tx, new.key).await? {
         crate::part::unchanged_since(&mut tx, &part, new.version).await?;
         let lots = lots(&mut tx, &new.pieces).await?;
-        row.safety = lots.values().any(|l| l.lot.piece.safety.is_some());
+        row.safety = names_a_class(&row.description) || lots.values().any(|l| l.lot.piece.safety.is_some());
         allowed(&mut tx, &part, &row, &lots, new.confirmed).await?;
         let taken = take(&mut tx, &new.pieces, &lots, row.measured).await?;
         if store::insert(&mut tx, &row).await? {
@@ -99,7 +102,15 @@ async fn allowed(
     lots: &BTreeMap<Uuid, Wants>,
     confirmed: bool,
 ) -> Result<(), ApiError> {
+    let position: Option<Position> = part.position.as_deref().map(crate::name::stored).transpose()?;
+    let protects = position.is_some_and(Position::protects_people);
     if lots.is_empty() {
+        if protects && !row.safety && !confirmed {
+            let question = "a part there protects people: is it of a class made for the line, X2 or Y2? \
+                            Then say so; local electrical codes come first"
+                .to_owned();
+            return Err(ApiError::Ask { question, field: "description".to_owned() });
+        }
         return Ok(());
     }
     let ticket = crate::ticket::store::find(&mut *tx, part.ticket_id).await?;
@@ -123,7 +134,6 @@ async fn allowed(
         let refused = found.refused.iter().find(|r| r.lot == Some(0));
         let takes = found.choices.iter().any(|c| c.pieces.iter().any(|p| p.lot == Some(0)));
         if let (Some(r), false) = (refused, takes) {
-            let protects = wanted.position().is_some_and(owl_core::part::Position::protects_people);
             if protects {
                 return Err(ApiError::field("description", format!("this does not go in: {}", r.because)));
             }
@@ -134,6 +144,12 @@ async fn allowed(
         }
     }
     Ok(())
+}
+
+/// Whether a description says that the part is of a class made for the line.
+fn names_a_class(description: &str) -> bool {
+    let words = description.split(|c: char| !c.is_ascii_alphanumeric());
+    words.into_iter().any(|w| SafetyClass::from_name(w).is_ok())
 }
 
 /// Takes the pieces out of their drawers.

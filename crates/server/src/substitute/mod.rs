@@ -16,9 +16,6 @@ use crate::drawers::store::{LotRow, of_kinds};
 use crate::error::{ApiError, Problem};
 use crate::router::App;
 
-/// How far from what is wanted a value may be and still be of use in a network.
-const SPAN: f64 = 100.0;
-
 /// Proposes substitutes from the drawers, to buy, and as networks; best first.
 ///
 /// # Errors
@@ -58,7 +55,7 @@ pub async fn of_part(State(app): State<App>, Id(id): Id) -> Result<Json<Substitu
 /// # Errors
 /// 422 where there is nothing to look for.
 pub async fn chosen(app: &App, wanted: &Wanted, policy: &Policy) -> Result<(Choices, Vec<LotRow>), ApiError> {
-    let rows = of_kinds(&app.pool, wanted.kinds(), wanted.value_si().map(|v| (v, SPAN))).await?;
+    let rows = of_kinds(&app.pool, wanted.kinds(), wanted.value_si()).await?;
     let (wanted, policy) = (wanted.clone(), policy.clone());
     // Thousands of lots and their networks: not on the threads that serve.
     tokio::task::spawn_blocking(move || {

@@ -87,6 +87,12 @@ async fn a_lot_is_added_changed_and_thrown_away() {
         assert_eq!((status, problem["field"].as_str()), (422, Some(field)), "{problem}");
         assert!(!problem["detail"].as_str().unwrap().starts_with(field), "{problem}");
     }
+    let by = async |n: i32| s.post(&format!("{path}/count"), json!({"by": n})).await;
+    assert_eq!(by(3).await.1["count"], 4);
+    assert_eq!(by(-4).await.1["count"], 0);
+    let (status, problem) = by(-1).await;
+    assert_eq!((status, problem["field"].as_str()), (422, Some("by")), "{problem}");
+    assert_eq!(by(9999).await.0, 422);
     assert_eq!(s.delete(&path).await, 204);
     assert_eq!(s.delete(&path).await, 404);
 }

@@ -217,6 +217,13 @@ async fn what_the_rules_refuse_is_asked_about_and_never_goes_across_the_line() {
     assert!(refused["because"].as_str().unwrap().contains("needs class X2"), "{refused}");
     let (status, problem) = send(c1, &film, "100n", "polypropylene", true).await;
     assert_eq!((status, problem["field"].as_str()), (422, Some("description")), "{problem}");
+    // Typed by hand it is asked about, unless it is said to be of a class.
+    let by_hand = async |description: &str| {
+        let body = json!({"key": Uuid::new_v4(), "version": c1["version"], "description": description, "value": "100n"});
+        s.post(&format!("/api/parts/{}/fittings", id(c1)), body).await
+    };
+    assert_eq!(by_hand("a yellow film part").await.1["ask"], true);
+    assert_eq!(by_hand("100 nF class X2, 305 V AC").await.0, 201);
     let c2 = part(&t, "C2");
     let disc = lot("10n%20500").await;
     let (status, problem) = send(c2, &disc, "10n", "ceramic class 2", false).await;

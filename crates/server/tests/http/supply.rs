@@ -190,3 +190,25 @@ async fn a_stream_ends_with_the_whole_answer() {
     let (_, a) = s.post("/api/combine", pinned).await;
     assert_eq!(a["networks"][0]["expression"], "3k ∥ 180", "{a}");
 }
+
+/// A form's fields are read as the bench reads them; what cannot be read is said field by field.
+#[tokio::test]
+async fn typed_fields_are_read_by_the_server() {
+    let s = Server::empty().await;
+    let field = |quantity: &str, text: &str| json!({"quantity": quantity, "text": text});
+    let body = json!({"fields": {"a": field("resistance", "4k7"), "b": field("current", "60 mA"),
+        "c": field("voltage", " "), "d": field("capacitance", "heaps")}});
+    let (status, a) = s.post("/api/values", body).await;
+    assert_eq!(
+        (status, a["values"]["a"]["value"].as_f64(), a["values"]["b"]["value"].as_f64()),
+        (200, Some(4700.0), Some(0.06))
+    );
+    assert_eq!(
+        (a["values"].as_object().unwrap().len(), a["wrong"].as_object().unwrap().len()),
+        (2, 1),
+        "{a}"
+    );
+    assert!(a["wrong"]["d"].as_str().unwrap().contains("'heaps'"));
+    let wrong = json!({"fields": {"a": field("weight", "4k7")}});
+    assert_eq!(s.post("/api/values", wrong).await.0, 422);
+}

@@ -198,7 +198,11 @@ fn found(wanted: &Wanted, stock: &[Stock], shape: Shape, picks: &[u16]) -> Found
     Found { value, error: value / wanted.target - 1.0, tree, shares, picks, spread }
 }
 
-fn check(wanted: &Wanted, stock: &[Stock]) -> Result<(), SearchError> {
+/// Whether a question makes sense, without searching.
+///
+/// # Errors
+/// As [`search`].
+pub fn check(wanted: &Wanted, stock: &[Stock]) -> Result<(), SearchError> {
     if !(wanted.target > 0.0 && wanted.target.is_finite()) {
         return Err(SearchError::Target);
     }
