@@ -38,8 +38,10 @@ test('by keyboard: printed, weighed with a measurement, started as a part', asyn
   await page.keyboard.press('Enter')
   await expect(bench.strip('C4')).toContainText('50')
   await expect(bench.station).toContainText('50 nF · 400 V DC')
-  // A capacitor is read, measured and judged here; the other steps are not shown.
-  await expect(bench.station.getByRole('navigation').getByRole('button')).toHaveCount(3)
+  // A capacitor goes all the way; a lamp lights or not, there is nothing to measure and judge.
+  await expect(bench.station.getByRole('navigation').getByRole('button')).toHaveCount(5)
+  await bench.say('P3 #47')
+  await expect(bench.station.getByRole('navigation').getByRole('button')).toHaveText([/Read/, /Fit/, /Prove/])
 })
 
 test('by mouse: a mica block dot by dot, the drawing and the text follow each other', async ({ bench, page }) => {

@@ -13,14 +13,14 @@ pub(super) struct Offer {
     pub(super) piece: Piece,
     pub(super) lot: Option<usize>,
     pub(super) condition: Condition,
-    /// What lies in the drawer: how many, where, and what single pieces measure.
-    pub(super) drawer: Option<(u32, String, Vec<f64>)>,
+    /// How many lie in the drawer; as many as needed where it is to be bought.
+    pub(super) count: Option<u32>,
     pub(super) price_hundredths: Option<u32>,
 }
 
 impl Offer {
     pub(super) fn to_buy(piece: Piece) -> Self {
-        Self { piece, lot: None, condition: Condition::New, drawer: None, price_hundredths: None }
+        Self { piece, lot: None, condition: Condition::New, count: None, price_hundredths: None }
     }
 
     /// The lots of a kind that are not empty.
@@ -31,7 +31,7 @@ impl Offer {
                 piece: l.piece.clone(),
                 lot: Some(i),
                 condition: l.condition,
-                drawer: Some((l.count, l.place.clone(), l.measured_si.clone())),
+                count: Some(l.count),
                 price_hundredths: l.price_hundredths,
             })
             .collect()

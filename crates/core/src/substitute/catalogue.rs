@@ -6,7 +6,7 @@ use serde::Deserialize;
 
 use crate::drawers::Piece;
 use crate::marking::SafetyClass;
-use crate::named::Named;
+use crate::named::{Named, named};
 use crate::part::{CapacitorFamily, DiodeFamily, MadeOf, PartKind};
 use crate::preferred::Series;
 use crate::quantity::{Ampere, Farad, Fraction, Volt};
@@ -79,6 +79,16 @@ impl Sort {
     }
 }
 
+named! {
+    /// What a diode is for.
+    "diode job" DiodeJob {
+        /// It carries a supply.
+        Rectifier = "rectifier",
+        /// It carries a signal.
+        Signal = "signal",
+    }
+}
+
 /// A registered diode.
 #[derive(Debug, Clone, Deserialize)]
 pub struct Device {
@@ -87,8 +97,8 @@ pub struct Device {
     pub type_number: String,
     /// What it is made of.
     pub family: DiodeFamily,
-    /// What it is for: rectifier or signal.
-    pub job: String,
+    /// What it is for.
+    pub job: DiodeJob,
     /// Repetitive reverse volts.
     pub reverse_volts: f64,
     /// Average forward amperes.

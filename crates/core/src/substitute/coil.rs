@@ -11,19 +11,13 @@ use crate::quantity::write::write;
 use crate::quantity::{Ampere, Henry, Ohm, Quantity, Watt};
 use crate::source::Source;
 use crate::supply::field_coil::{FieldCoil, Known, made_up};
-use crate::verdict::Policy;
 
 /// The least share of the henries that still smooths (practice).
 const HENRIES: f64 = 0.8;
 /// How far the resistance of a choke may be below the old one before a resistor makes it up (practice).
 const OHMS: f64 = 0.1;
 
-pub(super) fn choose(
-    need: &Need<'_>,
-    old: &Coil,
-    _policy: &Policy,
-    lots: &[Lot],
-) -> Result<Choices, SubstituteError> {
+pub(super) fn choose(need: &Need<'_>, old: &Coil, lots: &[Lot]) -> Result<Choices, SubstituteError> {
     let mut out = Choices::default();
     match old.family {
         Some(CoilFamily::TransformerWinding) => {

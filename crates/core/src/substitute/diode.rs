@@ -1,7 +1,7 @@
 //! A diode or a rectifier: reverse volts with margin, current, surge, drop and speed.
 
 use super::assess::{Offer, Tally};
-use super::catalogue::{Device, device, devices};
+use super::catalogue::{Device, DiodeJob, device, devices};
 use super::{Choices, Line, Need};
 use crate::drawers::{Lot, Piece};
 use crate::named::Named;
@@ -146,7 +146,7 @@ fn assess(asked: &Asked, old: &Diode, offer: &Offer) -> Tally {
                 ),
                 source: d.source.clone(),
             });
-            if d.job != "rectifier" {
+            if d.job == DiodeJob::Signal {
                 t.refuse("a signal diode: it carries no supply");
             }
         }

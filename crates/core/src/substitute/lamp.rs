@@ -1,7 +1,7 @@
 //! A lamp for a lamp: its volts, and in a chain of heaters its current above all.
 
 use super::assess::{Offer, Tally};
-use super::{Choices, Line, Need};
+use super::{Choices, Line};
 use crate::drawers::{Lot, Piece};
 use crate::marking::lamp::lamps;
 use crate::part::PartKind;
@@ -15,13 +15,7 @@ const VOLTS: (f64, f64) = (0.95, 1.2);
 /// How far the current may be off where the lamp is fed alone (practice).
 const ALONE: f64 = 0.4;
 
-pub(super) fn choose(
-    _need: &Need<'_>,
-    volts: Volt,
-    current: Option<Ampere>,
-    in_chain: bool,
-    lots: &[Lot],
-) -> Choices {
+pub(super) fn choose(volts: Volt, current: Option<Ampere>, in_chain: bool, lots: &[Lot]) -> Choices {
     let mut out = Choices::default();
     let mut offers = Offer::of_lots(lots, |l| l.piece.kind == PartKind::Lamp);
     let near = |v: f64| (0.5..=2.0).contains(&(v / volts.volts()));

@@ -17,7 +17,7 @@ mod resistor;
 mod volts;
 
 pub use self::can::{Can, CanChoice, choose_can};
-pub use self::catalogue::{Device, RectifierValve, device, rectifier_valve};
+pub use self::catalogue::{Device, DiodeJob, RectifierValve, device, rectifier_valve};
 
 use crate::drawers::{Condition, Lot, Piece};
 use crate::named::named;
@@ -257,10 +257,10 @@ pub fn choose(need: &Need<'_>, policy: &Policy, lots: &[Lot]) -> Result<Choices,
     let (mut out, classes) = match need.gone {
         Gone::Part(Part::Resistor(r)) => (resistor::choose(need, r, policy, lots)?, resistor::CLASSES),
         Gone::Part(Part::Capacitor(c)) => (capacitor::choose(need, c, policy, lots)?, capacitor::CLASSES),
-        Gone::Part(Part::Coil(c)) => (coil::choose(need, c, policy, lots)?, (0.05, 0.2)),
+        Gone::Part(Part::Coil(c)) => (coil::choose(need, c, lots)?, (0.05, 0.2)),
         Gone::Part(Part::Diode(d)) => (diode::choose(need, d, policy, lots), (0.0, 0.0)),
         Gone::Lamp { volts, current, in_chain } => {
-            (lamp::choose(need, *volts, *current, *in_chain, lots), (0.02, 0.1))
+            (lamp::choose(*volts, *current, *in_chain, lots), (0.02, 0.1))
         }
     };
     out.choices.sort_by_key(|c| c.rank(classes));

@@ -45,7 +45,7 @@ pub(super) fn resistors(load: &Load, old: &Resistor, lots: &[Lot], out: &mut Cho
         .iter()
         .map(|o| Stock {
             value: o.piece.value_si.unwrap_or(1.0),
-            count: o.drawer.as_ref().map(|d| d.0),
+            count: o.count,
             tolerance: o.piece.tolerance,
             power: o.piece.watts,
             voltage: scale.zip(body_volts(&o.piece)).and_then(|(s, v)| Volt::new(v * s).ok()),
@@ -266,7 +266,7 @@ pub(super) fn capacitors(
         .iter()
         .map(|o| Stock {
             value: o.piece.value_si.unwrap_or(1e-9),
-            count: o.drawer.as_ref().map(|d| d.0),
+            count: o.count,
             tolerance: o.piece.tolerance,
             power: None,
             voltage: o.piece.volts,
@@ -369,8 +369,7 @@ fn near(value: Option<f64>, wanted: f64) -> bool {
 
 /// Those with the most pieces, as many as a search takes at once.
 fn most_pieces(mut offers: Vec<Offer>) -> Vec<Offer> {
-    offers
-        .sort_by_key(|o| (o.condition.needs_test(), std::cmp::Reverse(o.drawer.as_ref().map_or(0, |d| d.0))));
+    offers.sort_by_key(|o| (o.condition.needs_test(), std::cmp::Reverse(o.count)));
     offers.truncate(MOST_LOTS);
     offers
 }
