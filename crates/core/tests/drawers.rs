@@ -4,10 +4,12 @@
 use owl_core::drawers::csv::{COLUMNS, Header, HeaderError, read_row, write_row};
 use owl_core::drawers::search::words;
 use owl_core::drawers::shopping::{Lack, list};
+use owl_core::drawers::stock_test::{TestError, passed};
 use owl_core::drawers::{Condition, Lot, Piece};
 use owl_core::named::Named;
-use owl_core::part::{CapacitorFamily, Family, MadeOf, PartKind};
+use owl_core::part::{CapacitorFamily, Circuit, Fact, Family, MadeOf, PartKind};
 use owl_core::quantity::{Volt, Watt};
+use owl_core::verdict::{Policy, School};
 use proptest::prelude::*;
 
 fn header() -> Header {
@@ -116,6 +118,39 @@ fn a_search_word_is_a_value_volts_or_text() {
     assert_eq!(words("½W")[0].watts, Some(0.5));
     assert!(words("binder")[0].values.is_empty());
     assert_eq!(words(&"a ".repeat(100)).len(), 8);
+}
+
+/// Common practice, no source: old stock is tested at its working voltage before it is fitted. The limits are those of
+/// film as new (IEC 60384-16, from memory: R · C ≥ 5,000 s) and the school's of an electrolytic.
+#[test]
+fn old_stock_passes_its_test_or_stays_in_its_drawer() {
+    let policy = Policy::of(School::TestFirst, false).unwrap();
+    let capacitor = |family, value, volts| Piece {
+        family: Some(MadeOf::Capacitor(family)),
+        value_si: Some(value),
+        volts: Volt::new(volts).ok(),
+        ..Piece::new(PartKind::Capacitor)
+    };
+    let film = capacitor(CapacitorFamily::Polypropylene, 1e-6, 400.0);
+    let mut circuit = Circuit::default();
+    circuit.set_si(Fact::Voltage, 210.0).unwrap();
+    let test = |piece: &Piece, measured, typed: &str| passed(piece, measured, None, &circuit, policy, typed);
+    // 400 V over 5,000 MΩ: 1 µF · 5 GΩ = 5,000 s is just enough; twice the leak is not.
+    assert_eq!(test(&film, None, "79 nA at 400 V"), Ok(()));
+    assert!(matches!(test(&film, None, "160 nA @ 400"), Err(TestError::Failed(_))));
+    assert_eq!(test(&film, None, "0 @400 V"), Ok(()));
+    assert!(matches!(test(&film, None, ""), Err(TestError::Missing(_))));
+    assert_eq!(test(&film, None, "fine"), Err(TestError::Unclear));
+    assert!(matches!(test(&film, None, "lots at 400 V"), Err(TestError::Leak(_))));
+    assert!(matches!(test(&film, None, "1 nA at 100 V"), Err(TestError::TooLow { .. })));
+    let can = capacitor(CapacitorFamily::Electrolytic, 16e-6, 350.0);
+    assert_eq!(test(&can, Some(17e-6), "0.3 mA at 350 V"), Ok(()));
+    assert!(matches!(test(&can, Some(17e-6), "9 mA at 350 V"), Err(TestError::Failed(_))));
+    // A resistor is measured, a lamp lights.
+    let resistor = Piece { value_si: Some(1e3), ..Piece::new(PartKind::Resistor) };
+    assert!(test(&resistor, None, "").is_err() && test(&resistor, Some(1020.0), "").is_ok());
+    let lamp = Piece::new(PartKind::Lamp);
+    assert!(test(&lamp, None, "").is_err() && test(&lamp, None, "lights").is_ok());
 }
 
 #[test]

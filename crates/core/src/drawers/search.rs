@@ -29,7 +29,7 @@ pub struct Word {
 /// ```
 /// use owl_core::drawers::search::words;
 /// let found = words("0.033 250");
-/// assert!(found[0].values.iter().any(|(_, v)| *v == 3.3e-8));
+/// assert!(found[0].values.iter().any(|(_, v)| (v / 3.3e-8 - 1.0).abs() < 1e-9));
 /// assert_eq!(found[1].volts, Some(250.0));
 /// assert!(words("   ").is_empty());
 /// ```

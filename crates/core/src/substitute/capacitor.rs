@@ -222,6 +222,13 @@ pub(super) fn assess(
     if family == Some(CapacitorFamily::Electrolytic) {
         electrolytic(need, piece, policy, &mut t);
     }
+    if need.position == Some(Position::PlateBlocking) {
+        t.cautions.push(Line::practice(
+            "it carries the tank's radio frequency: look up its current at that frequency; kilovolts, one hand, \
+             the stick first",
+            "transmitter tank: radio-frequency current rating",
+        ));
+    }
     t.condition(offer.condition);
     t
 }

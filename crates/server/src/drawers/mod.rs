@@ -183,14 +183,15 @@ pub async fn export(State(app): State<App>, Query(q): Query<DrawerSearch>) -> Re
     Ok(file("drawers.csv", "text/csv; charset=utf-8", bytes))
 }
 
-/// A sheet of labels for the drawers.
+/// A sheet of labels for the drawers that are searched for, five hundred at most.
 ///
 /// # Errors
 /// 422 for a search that is too long.
 #[utoipa::path(get, path = "/api/drawers/labels", operation_id = "drawer_labels", tag = "drawers", params(DrawerSearch), responses(
     (status = 200, body = String, content_type = "image/svg+xml")))]
 pub async fn labels(State(app): State<App>, Query(q): Query<DrawerSearch>) -> Result<Response, ApiError> {
-    let (rows, _) = store::find_all(&app.pool, &q.question()?).await?;
+    let question = Question { limit: MOST_SHOWN, ..q.question()? };
+    let (rows, _) = store::find_all(&app.pool, &question).await?;
     let lots = rows.iter().map(store::LotRow::lot).collect::<Result<Vec<_>, _>>()?;
     Ok(file("labels.svg", "image/svg+xml; charset=utf-8", label::sheet(&lots).into_bytes()))
 }
