@@ -576,6 +576,15 @@ fn a_rectifier_stands_twice_the_crest_and_half_as_much_again() {
     assert!(!takes(&c, 0) && takes(&c, 1));
     assert!(reason(&c, "1N4004").contains("needed") && reason(&c, "stack").contains("smoke"));
     assert!(c.advice.iter().any(|l| l.text.contains("series resistor")));
+    // √2 · 117 V over 4 Ω is 41 A into an empty filter: more than the 30 A of the small ones.
+    let surge = [facts[0], facts[1], (Fact::ChargingPath, 4.0)];
+    let stiff = ask(&stack, None, Some(Position::Rectifier), &surge, &lots);
+    assert!(
+        !takes(&stiff, 1) && reason(&stiff, "1N4007").contains("41.37 A are needed"),
+        "{:?}",
+        stiff.refused
+    );
+    assert!(stiff.choices[0].margins.iter().any(|m| m.of == "surge" && m.ratio > 1.0));
     // To buy: the humblest that does.
     assert!(c.choices.iter().find(|x| !x.from_drawers()).unwrap().description.starts_with("1N4005"));
 }

@@ -38,6 +38,8 @@ named! {
         Secondary = "secondary",
         /// Direct current that the supply gives.
         LoadCurrent = "load_current",
+        /// Ohm of winding, line and series resistor together.
+        ChargingPath = "charging_path",
         /// The most that the rectifier valve takes as its first filter.
         FirstFilterLimit = "first_filter_limit",
     }
@@ -67,7 +69,9 @@ impl Fact {
     pub fn quantity(self) -> Quantity {
         match self {
             Self::Voltage | Self::Rail | Self::Bias | Self::Line | Self::Secondary => Quantity::Voltage,
-            Self::GridResistor | Self::FeedResistor | Self::SourceResistance => Quantity::Resistance,
+            Self::GridResistor | Self::FeedResistor | Self::SourceResistance | Self::ChargingPath => {
+                Quantity::Resistance
+            }
             Self::FeedPower => Quantity::Power,
             Self::TurnsRatio => Quantity::Ratio,
             Self::Frequency => Quantity::Frequency,
@@ -120,6 +124,7 @@ impl Circuit {
             | Fact::Frequency
             | Fact::Secondary
             | Fact::LoadCurrent
+            | Fact::ChargingPath
             | Fact::FirstFilterLimit => value_si <= 0.0,
         };
         if wrong {

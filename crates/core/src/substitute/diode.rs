@@ -14,8 +14,13 @@ use crate::verdict::{Policy, PolicyNumber};
 /// Reverse volts of a rectifier of which nothing is known: 2√2 × 230 V with half as much again is 976 V (practice).
 const UNKNOWN_VOLTS: f64 = 1000.0;
 
+/// The facts that count for a rectifier.
+pub(super) const FACTS: [Fact; 3] = [Fact::Secondary, Fact::LoadCurrent, Fact::ChargingPath];
+
 /// What the place asks for.
 struct Asked {
+    /// The surge into an empty filter at the crest.
+    surge: Option<f64>,
     reverse: Option<(f64, String)>,
     amperes: Option<(f64, String)>,
     /// A detector's drop must be small.
@@ -28,7 +33,7 @@ pub(super) fn choose(need: &Need<'_>, old: &Diode, policy: &Policy, lots: &[Lot]
     let known = device(need.type_number);
     let asked = Asked::of(need, old, known, policy);
     if need.position == Some(Position::Rectifier) {
-        out.asks = Choices::asking(need, &[Fact::Secondary, Fact::LoadCurrent]).asks;
+        out.asks = Choices::asking(need, &FACTS).asks;
     }
     let mut offers = Offer::of_lots(lots, |l| l.piece.kind == PartKind::Diode);
     offers.extend(devices().iter().map(|d| Offer::to_buy(d.piece())));
@@ -90,7 +95,15 @@ impl Asked {
         let amperes = load.or_else(|| known.map(|d| of_old(d.amperes, Quantity::Current)));
         let detector = need.position == Some(Position::Detector)
             || need.position.is_none() && old.family == Some(DiodeFamily::Germanium);
-        Self { reverse, amperes, small_drop: detector, fast: detector || known.is_some_and(|d| d.fast) }
+        let path = need.fact(Fact::ChargingPath);
+        let surge = need.fact(Fact::Secondary).zip(path).map(|(v, r)| std::f64::consts::SQRT_2 * v / r);
+        Self {
+            surge,
+            reverse,
+            amperes,
+            small_drop: detector,
+            fast: detector || known.is_some_and(|d| d.fast),
+        }
     }
 }
 
@@ -131,7 +144,16 @@ fn assess(asked: &Asked, old: &Diode, offer: &Offer) -> Tally {
         t.margin("amperes", Quantity::Current, piece.amperes.map(Ampere::amperes), *amperes);
         t.passes.push(Line::practice(why.clone(), "current with margin"));
     }
+    if asked.surge.is_some() && known.is_none() {
+        t.cautions.push(Line::practice(
+            "the surge that it stands is not known: look it up before it is fitted",
+            "surge at switch-on",
+        ));
+    }
     if let Some(d) = known {
+        if let Some(needs) = asked.surge {
+            t.margin("surge", Quantity::Current, Some(d.surge_amperes), needs);
+        }
         if asked.fast && !d.fast {
             t.refuse("too slow: it still conducts when the wave has turned");
         }

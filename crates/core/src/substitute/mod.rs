@@ -279,7 +279,7 @@ pub fn facts(gone: &Gone, position: Option<Position>) -> &'static [Fact] {
         Gone::Part(Part::Capacitor(_)) => capacitor::facts(position),
         Gone::Part(Part::Coil(Coil { .. })) => &[Fact::LoadCurrent],
         Gone::Part(Part::Diode(Diode { .. })) => match position {
-            Some(Position::Rectifier) => &[Fact::Secondary, Fact::LoadCurrent],
+            Some(Position::Rectifier) => &diode::FACTS,
             _ => &[],
         },
         Gone::Lamp { .. } => &[],
