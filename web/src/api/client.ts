@@ -83,10 +83,8 @@ export async function told<T>(
     connected.value = false
     throw new Problem(0, 'The server does not answer; what you typed is kept.')
   }
-  if (got.data !== undefined) {
-    connected.value = true
-    return got.data
-  }
+  // An answer alone does not say that the database is back: much is computed without it.
+  if (got.data !== undefined) return got.data
   const said = (got.error ?? {}) as Partial<Schemas['Problem']>
   const problem = new Problem(
     got.response.status,
@@ -103,6 +101,7 @@ export async function told<T>(
 export async function isBack(): Promise<boolean> {
   try {
     await told(api.GET('/api/health'))
+    connected.value = true
     return true
   } catch {
     return false
