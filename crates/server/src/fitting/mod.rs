@@ -113,6 +113,10 @@ async fn allowed(
         }
         return Ok(());
     }
+    if protects && let Some(w) = lots.values().find(|w| w.lot.piece.safety.is_none()) {
+        let why = format!("{} does not go in: a part there protects people, class X or Y only", w.lot.piece);
+        return Err(ApiError::field("description", why));
+    }
     let ticket = crate::ticket::store::find(&mut *tx, part.ticket_id).await?;
     let policy = crate::policy::store::of_ticket(&mut *tx, &ticket).await?;
     let tray = crate::part::store::tray(&mut *tx, part.ticket_id).await?;

@@ -217,6 +217,11 @@ async fn what_the_rules_refuse_is_asked_about_and_never_goes_across_the_line() {
     assert!(refused["because"].as_str().unwrap().contains("needs class X2"), "{refused}");
     let (status, problem) = send(c1, &film, "100n", "polypropylene", true).await;
     assert_eq!((status, problem["field"].as_str()), (422, Some("description")), "{problem}");
+    // Nor two of them together.
+    let two = json!({"key": Uuid::new_v4(), "version": c1["version"], "description": "two", "value": "200n", "confirmed": true,
+        "pieces": [{"lot": film["id"], "description": "a"}, {"lot": film["id"], "description": "b"}]});
+    let (status, problem) = s.post(&format!("/api/parts/{}/fittings", id(c1)), two).await;
+    assert_eq!((status, problem["field"].as_str()), (422, Some("description")), "{problem}");
     // Typed by hand it is asked about, unless it is said to be of a class.
     let by_hand = async |description: &str| {
         let body = json!({"key": Uuid::new_v4(), "version": c1["version"], "description": description, "value": "100n"});
