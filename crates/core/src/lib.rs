@@ -18,6 +18,7 @@ pub mod part;
 pub mod preferred;
 pub mod quantity;
 pub mod reading;
+pub mod reform;
 pub mod say;
 pub mod source;
 pub mod substitute;

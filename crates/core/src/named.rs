@@ -70,6 +70,12 @@ macro_rules! named {
             }
         }
 
+        impl serde::Serialize for $ty {
+            fn serialize<S: serde::Serializer>(&self, s: S) -> Result<S::Ok, S::Error> {
+                s.serialize_str($crate::named::Named::name(*self))
+            }
+        }
+
         impl<'de> serde::Deserialize<'de> for $ty {
             fn deserialize<D: serde::Deserializer<'de>>(d: D) -> Result<Self, D::Error> {
                 let name = <std::borrow::Cow<'de, str> as serde::Deserialize>::deserialize(d)?;

@@ -88,6 +88,18 @@ macro_rules! quantity {
             }
         }
 
+        impl serde::Serialize for $ty {
+            fn serialize<S: serde::Serializer>(&self, s: S) -> Result<S::Ok, S::Error> {
+                s.serialize_f64(self.0)
+            }
+        }
+
+        impl<'de> serde::Deserialize<'de> for $ty {
+            fn deserialize<D: serde::Deserializer<'de>>(d: D) -> Result<Self, D::Error> {
+                Self::new(f64::deserialize(d)?).map_err(serde::de::Error::custom)
+            }
+        }
+
         impl std::fmt::Display for $ty {
             fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
                 write::write(Quantity::$quantity, self.0).fmt(f)

@@ -91,6 +91,24 @@ named! {
         ReverseFactor = "reverse_factor",
         /// Current of a rectifier over the load's.
         DiodeCurrentFactor = "diode_current_factor",
+        /// How far the voltage goes up at a time when reforming, as a share of the aim.
+        ReformStep = "reform_step",
+        /// The least time at each voltage.
+        ReformDwellSeconds = "reform_dwell_seconds",
+        /// The least time at the last voltage.
+        ReformHoldSeconds = "reform_hold_seconds",
+        /// Times its share of the limit at which the voltage goes on.
+        ReformGoOn = "reform_go_on",
+        /// Heat that a faulty part may be given.
+        ReformHeatWatts = "reform_heat_watts",
+        /// Time at one voltage after which a part is given up.
+        ReformPatienceSeconds = "reform_patience_seconds",
+        /// Without a reading of the meter for so long the supply goes off.
+        ReformSilenceSeconds = "reform_silence_seconds",
+        /// The same where a hand types the readings.
+        ReformSilenceByHandSeconds = "reform_silence_by_hand_seconds",
+        /// In which time a discharge resistor is to empty the part.
+        ReformDischargeSeconds = "reform_discharge_seconds",
     }
 }
 
