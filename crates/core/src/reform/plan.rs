@@ -254,12 +254,24 @@ fn stages(ask: &Ask, aim: Volt, limit: Ampere, policy: &Policy) -> Vec<Stage> {
             };
             let minimum = if last { number(PolicyNumber::ReformHoldSeconds).max(least) } else { least };
             Some(Stage {
-                volts: Volt::new(aim.volts() * share).ok()?,
-                minimum: Second::new(minimum).ok()?,
-                go_on_below: Ampere::new(threshold).ok()?,
+                volts: if last { aim } else { settable(aim.volts() * share) },
+                minimum: Second::new(minimum.ceil()).ok()?,
+                go_on_below: Ampere::new(if last { threshold } else { two_digits(threshold) }).ok()?,
             })
         })
         .collect()
+}
+
+/// A voltage that a knob can be set to: whole volts, tenths below twenty.
+fn settable(volts: f64) -> Volt {
+    let to = if volts < 20.0 { 0.1 } else { 1.0 };
+    Volt::new((volts / to).round() * to).unwrap_or(Volt::ZERO)
+}
+
+/// A threshold that can be read off a meter from across the room, not above the computed one.
+fn two_digits(amperes: f64) -> f64 {
+    let unit = 10f64.powf(amperes.max(1e-12).log10().floor() - 1.0);
+    (amperes / unit + 1e-9).floor() * unit
 }
 
 /// A resistor of E12 that empties the part in about that time.

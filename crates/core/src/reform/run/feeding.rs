@@ -80,6 +80,7 @@ impl Run {
         }
         let Some(settled) = f.settled_s else { return };
         f.mark(now, amperes);
+        self.leak = Some((volts, amperes));
         let floor = 0.05 * self.plan.acceptance.below.amperes();
         let least = f.least.map_or(amperes, |l| l.min(amperes));
         f.least = Some(least);

@@ -30,6 +30,26 @@ named! {
     }
 }
 
+named! {
+    /// What a technician can tell a run.
+    "reform command" Command {
+        /// Stay at this voltage.
+        Hold = "hold",
+        /// Go on by the plan.
+        Resume = "resume",
+        /// Supply off, empty it.
+        Stop = "stop",
+        /// It is hot or hisses: supply off, it is scrap.
+        Hot = "hot",
+        /// The discharge resistor is across it.
+        Discharge = "discharge",
+        /// How fast the simulated bench runs.
+        Speed = "speed",
+        /// A word for the record.
+        Note = "note",
+    }
+}
+
 /// Where a run is.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub enum Phase {
@@ -133,6 +153,8 @@ pub struct Run {
     pub volts: Option<f64>,
     /// The last amperes read.
     pub amperes: Option<f64>,
+    /// The last volts and amperes of a part that had settled at its voltage: what it leaks.
+    pub leak: Option<(f64, f64)>,
     /// Whether the limits were met at the last voltage.
     pub met: bool,
     /// Whether somebody was warned that no reading comes.
@@ -161,6 +183,7 @@ impl Run {
             fed_from_s: None,
             volts: None,
             amperes: None,
+            leak: None,
             met: false,
             warned: false,
         }
@@ -372,7 +395,7 @@ impl Run {
     /// What the plan says of a stage.
     fn stage_words(&self, stage: usize) -> String {
         let Some(s) = self.plan.stages.get(stage) else { return String::new() };
-        format!("{} until it leaks under {}", s.volts, s.go_on_below)
+        format!("{} until it leaks under {}", s.volts, milliamperes(s.go_on_below))
     }
 
     /// What to do now, in one sentence.
@@ -420,12 +443,18 @@ impl Run {
         if left > 0.0 && self.amperes.is_some_and(|i| i <= limit.amperes()) {
             return format!("Hold at {} for {} more, then {next}.", stage.volts, minutes(left));
         }
-        format!("Hold at {} until it leaks under {limit}, then {next}.", stage.volts)
+        format!("Hold at {} until it leaks under {}, then {next}.", stage.volts, milliamperes(limit))
     }
 }
 
 /// How many readings in a row are believed.
 const ENOUGH: u8 = 2;
+
+/// Always in milliampere, so that it can be compared with the meter at a glance.
+fn milliamperes(current: Ampere) -> String {
+    let milli = current.amperes() * 1000.0;
+    if milli >= 0.1 { format!("{milli:.2} mA") } else { format!("{milli:.3} mA") }
+}
 
 fn words(volts: f64) -> String {
     Volt::new(volts).unwrap_or(Volt::ZERO).to_string()
