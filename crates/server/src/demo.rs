@@ -13,6 +13,7 @@ use uuid::Uuid;
 
 use crate::body::{Body, Id};
 use crate::decision::NewDecision;
+use crate::demo_reform::DemoRun;
 use crate::error::ApiError;
 use crate::fitting::wire::{NewFitting, NewProof};
 use crate::instrument::wire::{InstrumentBody, InstrumentView};
@@ -36,6 +37,8 @@ struct Demo {
     ticket: Vec<DemoTicket>,
     #[serde(default)]
     policy: Vec<DemoPolicy>,
+    #[serde(default)]
+    reform: Vec<DemoRun>,
 }
 
 #[derive(Deserialize)]
@@ -134,7 +137,7 @@ pub async fn load(pool: &PgPool, reset: bool) -> anyhow::Result<()> {
     }
     let demo: Demo = toml::from_str(DATA).context("data/demo/workshop.toml")?;
     workshop::store::name(pool, &demo.name, &demo.place).await?;
-    let app = App { pool: pool.clone() };
+    let app = App::new(pool.clone());
     for i in &demo.instrument {
         load_instrument(&app, i).await.with_context(|| format!("demo instrument {}", i.name))?;
     }
@@ -151,6 +154,9 @@ pub async fn load(pool: &PgPool, reset: bool) -> anyhow::Result<()> {
     }
     for t in &demo.ticket {
         load_ticket(&app, t, &instruments).await.with_context(|| format!("demo ticket {}", t.name))?;
+    }
+    for r in &demo.reform {
+        crate::demo_reform::load(&app, r).await?;
     }
     tracing::info!(tickets = demo.ticket.len(), "the demo workshop is loaded");
     Ok(())

@@ -96,6 +96,13 @@ names! {
     LeakageRuleName = verdict::LeakageRule;
     PolicyNumberName = verdict::PolicyNumber;
     SchoolName = verdict::School;
+    ReformWayName = reform::run::Way;
+    ReformCommandName = reform::run::Command;
+    EndingName = reform::run::Ending;
+    WeightName = reform::run::Weight;
+    ClipName = reform::bench::Clip;
+    MeterFaultName = reform::bench::MeterFault;
+    CurveLookName = reform::look::Look;
     SetClassName = caution::SetClass;
     StepName = caution::Step;
 }

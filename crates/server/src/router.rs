@@ -1,5 +1,6 @@
 //! The whole URL table on one page, and what every request passes through.
 
+use std::sync::Arc;
 use std::time::Duration;
 
 use axum::extract::{DefaultBodyLimit, Request};
@@ -23,9 +24,10 @@ use utoipa_axum::routes;
 use crate::body::LARGEST_KB;
 use crate::error::{ApiError, PROBLEM, Problem};
 use crate::guard::{Hosts, guard};
+use crate::reform::live::Station;
 use crate::{
     assets, cause, combine, decision, decode, drawers, explanation, fitting, health, instrument, judge, part,
-    policy, reading, say, share, substitute, supply, ticket, values, workshop,
+    policy, reading, reform, say, share, substitute, supply, ticket, values, workshop,
 };
 
 /// What every handler has.
@@ -33,6 +35,16 @@ use crate::{
 pub struct App {
     /// The database.
     pub pool: PgPool,
+    /// The reforming bench.
+    pub station: Arc<Station>,
+}
+
+impl App {
+    /// On a database, with a reforming bench of its own.
+    #[must_use]
+    pub fn new(pool: PgPool) -> Self {
+        Self { pool, station: Arc::default() }
+    }
 }
 
 #[derive(OpenApi)]
@@ -98,6 +110,20 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(fitting::prove))
         .routes(routes!(fitting::withdraw))
         .routes(routes!(substitute::of_part))
+        .routes(routes!(reform::plan))
+        .routes(routes!(reform::simulate))
+        .routes(routes!(reform::desk::desk))
+        .routes(routes!(reform::desk::of_part))
+        .routes(routes!(reform::prepare))
+        .routes(routes!(reform::read, reform::remove))
+        .routes(routes!(reform::start))
+        .routes(routes!(reform::command))
+        .routes(routes!(reform::meter))
+        .routes(routes!(reform::live::live))
+        .routes(routes!(reform::record::json))
+        .routes(routes!(reform::record::csv))
+        .routes(routes!(reform::record::chart))
+        .routes(routes!(reform::record::leakage))
 }
 
 /// The OpenAPI document, from the code.

@@ -10,6 +10,7 @@ use tokio::net::TcpListener;
 
 use crate::config::Serve;
 use crate::guard::Hosts;
+use crate::reform::drive::drive;
 use crate::router::{App, router};
 
 /// A pool that gives up quickly, so that the page hears soon that the database is away.
@@ -71,8 +72,18 @@ pub async fn serve_on(
     stop: impl Future<Output = ()> + Send + 'static,
 ) -> anyhow::Result<()> {
     let hosts = Hosts::new(listener.local_addr()?, allowed);
-    let app = router(App { pool: pool.clone() }, hosts);
-    axum::serve(listener, app).with_graceful_shutdown(stop).await?;
+    let app = App::new(pool.clone());
+    let station = app.station.clone();
+    let driving = tokio::spawn(drive(pool.clone(), station.id, station.stopping()));
+    let stopping = station.clone();
+    let stop = async move {
+        stop.await;
+        // Streams would keep the server waiting for ever.
+        stopping.stop();
+    };
+    axum::serve(listener, router(app, hosts)).with_graceful_shutdown(stop).await?;
+    station.stop();
+    driving.await?;
     pool.close().await;
     tracing::info!("stopped");
     Ok(())

@@ -180,6 +180,12 @@ pub struct TrayRows {
 }
 
 impl TrayRows {
+    /// Whether it was last decided that a part goes.
+    #[must_use]
+    pub fn decided_to_go(&self, part_id: Uuid) -> bool {
+        self.decisions.iter().rfind(|d| d.part_id == part_id).is_some_and(|d| d.decided == "replace")
+    }
+
     /// The readings of a part, oldest first.
     pub fn readings_of(&self, part_id: Uuid) -> impl DoubleEndedIterator<Item = &ReadingRow> {
         self.reading_places.get(&part_id).into_iter().flatten().filter_map(|i| self.readings.get(*i))

@@ -104,6 +104,7 @@ pub async fn take(
         setting: new.setting.map(|s| s.0),
         instrument: new.instrument,
         way: new.way,
+        station: None,
         typed: new.typed.trim(),
         field: "typed",
     };

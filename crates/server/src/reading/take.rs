@@ -36,6 +36,8 @@ pub struct Taking<'a> {
     pub instrument: Option<Uuid>,
     /// Which of its ways.
     pub way: Option<Uuid>,
+    /// What read it, where that is none of the workshop's instruments.
+    pub station: Option<&'static str>,
     /// What was typed.
     pub typed: &'a str,
     /// The input that a value beyond the meter is blamed on.
@@ -52,7 +54,7 @@ pub async fn record(db: &mut PgConnection, part: &PartRow, t: &Taking<'_>) -> Re
         let why = format!("{} is a {kind}: no {} is measured of it here", part.name, t.quantity.called());
         return Err(ApiError::field(t.field, why));
     }
-    let chosen = choose(db, part, t).await?;
+    let chosen = if t.station.is_some() { None } else { choose(db, part, t).await? };
     let mut row = ReadingRow {
         id: t.key,
         part_id: part.id,
@@ -66,7 +68,7 @@ pub async fn record(db: &mut PgConnection, part: &PartRow, t: &Taking<'_>) -> Re
         test_hertz: t.test_frequency.map(Hertz::hertz),
         setting: t.setting.map(|s| s.name().to_owned()),
         instrument_id: None,
-        instrument: String::new(),
+        instrument: t.station.unwrap_or_default().to_owned(),
         way: String::new(),
         of_reading: None,
         counts: None,

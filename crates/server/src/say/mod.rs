@@ -162,6 +162,7 @@ async fn apply(
             setting: None,
             instrument: q.instrument,
             way: None,
+            station: None,
             typed: q.text.trim(),
             field: "text",
         };

@@ -95,6 +95,17 @@ pub async fn clear_everything(db: impl PgExecutor<'_>) -> Result<(), ApiError> {
     Ok(())
 }
 
+/// The tickets with an electrolytic on their tray: id and name, in the shelf's order.
+pub async fn with_electrolytics(db: impl PgExecutor<'_>) -> Result<Vec<(Uuid, String)>, ApiError> {
+    let rows = sqlx::query!(
+        "select id, name from ticket t
+         where exists (select from part p where p.ticket_id = t.id and p.family = 'electrolytic') order by created_at, id"
+    )
+    .fetch_all(db)
+    .await?;
+    Ok(rows.into_iter().map(|r| (r.id, r.name)).collect())
+}
+
 /// Adds a ticket; one that is there already under that id is left as it is.
 pub async fn insert(db: impl PgExecutor<'_>, t: &TicketRow) -> Result<(), ApiError> {
     sqlx::query!(

@@ -13,6 +13,7 @@ mod kinds;
 mod measure;
 mod nonsense;
 mod races;
+mod reform;
 mod schools;
 mod supply;
 mod tickets;

@@ -1,0 +1,163 @@
+//! The evening at the reforming bench: what lies on it, what comes next and when, and what could be added.
+
+use axum::Json;
+use axum::extract::State;
+use owl_core::part::{CapacitorFamily, Fact, Look, Part};
+use owl_core::quantity::{Quantity, write::write};
+use owl_core::reform::run::Phase;
+use time::{Duration, OffsetDateTime};
+
+use super::store::{self, RunRow};
+use super::wire::{Candidate, CurveView, Desk, OfPart, PastRun, SampleView, line};
+use crate::body::Id;
+use crate::error::{ApiError, Problem};
+use crate::part::sitting::{Sitting, sitting};
+use crate::router::App;
+
+/// Between two parts, for clips, looks and measuring (practice).
+const CHANGE_SECONDS: f64 = 300.0;
+
+/// Why a part is not reformed; `None` where it can be.
+#[must_use]
+pub fn refused(sitting: &Sitting<'_>) -> Option<String> {
+    let Some(Part::Capacitor(c)) = &sitting.part else {
+        return Some("only a capacitor whose value is known is reformed".to_owned());
+    };
+    match c.family {
+        Some(CapacitorFamily::Electrolytic) => {}
+        Some(other) => return Some(format!("{other} has no oxide to be reformed")),
+        None => return Some("say first that it is an electrolytic".to_owned()),
+    }
+    let vented = sitting.looks.iter().any(|l| is_vented(*l));
+    vented.then(|| "vented: refused, replace".to_owned())
+}
+
+/// Whether a look says that a can is beyond reforming.
+fn is_vented(look: Look) -> bool {
+    look.on(owl_core::part::PartKind::Capacitor).is_some_and(|m| m.call == owl_core::verdict::Call::Replace)
+}
+
+/// What lies on the bench, what comes next, and what could be added.
+///
+/// # Errors
+/// When the database does not answer.
+#[utoipa::path(get, path = "/api/reform/desk", operation_id = "reform_desk", tag = "reforming",
+    responses((status = 200, body = Desk)))]
+pub async fn desk(State(app): State<App>) -> Result<Json<Desk>, ApiError> {
+    let runs = store::open(&app.pool).await?;
+    let busy = store::open_parts(&app.pool).await?;
+    let (queue, done_at) = planned(&runs)?;
+    let mut candidates = Vec::new();
+    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    for ticket in crate::ticket::store::with_electrolytics(&mut *tx).await? {
+        let tray = crate::part::store::tray(&mut tx, ticket.0).await?;
+        for part in tray.parts.iter().filter(|p| p.kind == "capacitor" && !busy.contains(&p.id)) {
+            let sitting = sitting(part, &tray)?;
+            let Some(Part::Capacitor(c)) = &sitting.part else { continue };
+            let replaced = sitting.last_fitting.is_some() || tray.decided_to_go(part.id);
+            if c.family != Some(CapacitorFamily::Electrolytic) || replaced {
+                continue;
+            }
+            candidates.push(Candidate {
+                part_id: part.id,
+                ticket_id: part.ticket_id,
+                part: part.name.clone(),
+                set: ticket.1.clone(),
+                what: what(&sitting),
+                refused: refused(&sitting),
+            });
+        }
+    }
+    Ok(Json(Desk { queue, candidates, done_at }))
+}
+
+/// The queue with its times. What is under way ends as was expected when it was prepared; the rest follows one after
+/// the other, with time for clips and looks, because a bench has one supply.
+fn planned(runs: &[RunRow]) -> Result<(Vec<super::wire::RunLine>, Option<OffsetDateTime>), ApiError> {
+    let mut free: Option<OffsetDateTime> = None;
+    let mut lines = Vec::new();
+    for row in runs {
+        let mut shown = line(row)?;
+        let pace = if row.bench.is_some() { row.speed } else { 1.0 };
+        let waiting = matches!(row.run.phase, Phase::Ready { .. });
+        let fed = row.run.now_s - row.run.fed_from_s.unwrap_or(row.run.now_s);
+        let left = if waiting { row.expected_s } else { (row.expected_s - fed).max(0.0) };
+        let begin = if waiting { free.unwrap_or(row.now) } else { row.now };
+        let end = begin + Duration::seconds_f64(left / pace);
+        shown.planned_at = Some(if waiting { begin } else { end });
+        let next = end + Duration::seconds_f64(CHANGE_SECONDS);
+        free = Some(free.map_or(next, |f| f.max(next)));
+        lines.push(shown);
+    }
+    let done = free.map(|f| f - Duration::seconds_f64(CHANGE_SECONDS));
+    Ok((lines, done))
+}
+
+/// `24 µF 350 V · reservoir`.
+fn what(sitting: &Sitting<'_>) -> String {
+    let Some(Part::Capacitor(c)) = &sitting.part else { return String::new() };
+    let volts = c.rated.map(|v| format!(" {v}")).unwrap_or_default();
+    let place = sitting.position.map(|p| format!(" · {p}")).unwrap_or_default();
+    format!("{}{volts}{place}", c.value)
+}
+
+/// What is known of a part for reforming it, and its runs so far.
+///
+/// # Errors
+/// 404.
+#[utoipa::path(get, path = "/api/parts/{id}/reform", operation_id = "reform_of_part", tag = "reforming",
+    params(("id" = Uuid, Path)), responses((status = 200, body = OfPart), (status = 404, body = Problem)))]
+pub async fn of_part(State(app): State<App>, Id(id): Id) -> Result<Json<OfPart>, ApiError> {
+    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let row = crate::part::store::find(&mut *tx, id).await?;
+    let tray = crate::part::store::tray(&mut tx, row.ticket_id).await?;
+    let sitting = sitting(&row, &tray)?;
+    let typed = |quantity: Quantity, v: f64| write(quantity, v).to_string();
+    let capacitor = match &sitting.part {
+        Some(Part::Capacitor(c)) => Some(c),
+        _ => None,
+    };
+    let last = store::last(&mut *tx).await?;
+    let mut runs = Vec::new();
+    for run in store::of_part(&mut *tx, id).await? {
+        runs.push(past(&mut tx, &run).await?);
+    }
+    Ok(Json(OfPart {
+        part: row.name.clone(),
+        what: what(&sitting),
+        capacitance: capacitor.map(|c| typed(Quantity::Capacitance, c.value.farads())),
+        rated: capacitor.and_then(|c| c.rated).map(|v| typed(Quantity::Voltage, v.volts())),
+        working: sitting.circuit.get_si(Fact::Voltage).map(|v| typed(Quantity::Voltage, v)),
+        idle_years: capacitor.and_then(|c| c.years),
+        vented: sitting.looks.iter().any(|l| is_vented(*l)),
+        refused: refused(&sitting),
+        supply: last.map(|r| supply_words(&r)).unwrap_or_default(),
+        runs,
+    }))
+}
+
+/// A supply as it would be typed: volts, ohm, watt, ampere.
+fn supply_words(row: &RunRow) -> Vec<String> {
+    let s = &row.run.plan.supply;
+    let or_nothing = |text: Option<String>| text.unwrap_or_default();
+    vec![
+        s.volts.to_string(),
+        or_nothing(s.series.map(|r| r.to_string())),
+        or_nothing(s.series_rating.map(|w| w.to_string())),
+        or_nothing(s.limit.map(|i| i.to_string())),
+    ]
+}
+
+/// Points of a curve that lies over others.
+const POINTS: i64 = 400;
+
+async fn past(db: &mut sqlx::PgConnection, row: &RunRow) -> Result<PastRun, ApiError> {
+    let from = row.run.fed_from_s.unwrap_or(0.0);
+    let samples = store::samples_after(&mut *db, row.id, 0, POINTS).await?;
+    Ok(PastRun {
+        id: row.id,
+        at: row.switched_on_at.unwrap_or(row.created_at),
+        ended: line(row)?.state,
+        curve: CurveView { samples: samples.iter().map(|s| SampleView::of(s, from)).collect() },
+    })
+}

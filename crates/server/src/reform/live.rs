@@ -1,0 +1,174 @@
+//! A run as it happens, as server-sent events: whoever comes back says which reading it saw last and misses none.
+//!
+//! What is sent is read from the database, so that it does not matter which server drives the run.
+
+use std::collections::HashMap;
+use std::convert::Infallible;
+use std::sync::{Arc, Mutex};
+use std::time::{Duration, Instant};
+
+use axum::extract::State;
+use axum::http::HeaderMap;
+use axum::response::Sse;
+use axum::response::sse::{Event, KeepAlive};
+use owl_core::reform::Sample;
+use owl_core::reform::forecast::{Forecast, forecast};
+use owl_core::reform::run::Phase;
+use serde::Deserialize;
+use tokio::sync::watch;
+use tokio_stream::Stream;
+use tokio_stream::wrappers::ReceiverStream;
+use utoipa::IntoParams;
+use uuid::Uuid;
+
+use super::store::{self, RunRow};
+use super::wire::{LiveEvent, SampleView, view};
+use crate::body::{Id, Query};
+use crate::error::{ApiError, Problem};
+use crate::router::App;
+
+/// How often it is looked whether something is new.
+const LOOK: Duration = Duration::from_millis(500);
+/// How often the end is foreseen anew.
+const FORESEE: Duration = Duration::from_secs(4);
+/// At most so many readings at once.
+const MOST: i64 = 1500;
+/// From so many readings the end is foreseen.
+const FORESEEN_FROM: i64 = 400;
+
+type Foreseen = (Instant, Arc<(Forecast, Vec<Sample>)>);
+
+/// The reforming bench of this server: its name on leases, what it foresaw last, and when to end streams.
+#[derive(Debug)]
+pub struct Station {
+    /// Its name.
+    pub id: Uuid,
+    stop: watch::Sender<bool>,
+    foreseen: Mutex<HashMap<Uuid, Foreseen>>,
+}
+
+impl Default for Station {
+    fn default() -> Self {
+        Self { id: Uuid::new_v4(), stop: watch::Sender::new(false), foreseen: Mutex::default() }
+    }
+}
+
+impl Station {
+    /// Ends the streams and the driving.
+    pub fn stop(&self) {
+        self.stop.send_replace(true);
+    }
+
+    /// Hears of the end.
+    #[must_use]
+    pub fn stopping(&self) -> watch::Receiver<bool> {
+        self.stop.subscribe()
+    }
+
+    /// What is foreseen of a run, anew every few seconds.
+    async fn foresee(
+        &self,
+        app: &App,
+        row: &RunRow,
+    ) -> Result<Option<Arc<(Forecast, Vec<Sample>)>>, ApiError> {
+        if !matches!(row.run.phase, Phase::Feeding(_)) {
+            return Ok(None);
+        }
+        let known = self.foreseen.lock().ok().and_then(|f| f.get(&row.id).cloned());
+        if let Some((at, known)) = known
+            && at.elapsed() < FORESEE
+        {
+            return Ok(Some(known));
+        }
+        let samples: Vec<Sample> = store::samples_after(&app.pool, row.id, 0, FORESEEN_FROM)
+            .await?
+            .iter()
+            .map(store::SampleRow::sample)
+            .collect();
+        let run = row.run.clone();
+        let foreseen = tokio::task::spawn_blocking(move || forecast(&run, &samples).map(|f| (f, samples)))
+            .await
+            .map_err(|e| ApiError::Internal(e.to_string()))?
+            .map(Arc::new);
+        if let (Some(f), Ok(mut all)) = (&foreseen, self.foreseen.lock()) {
+            all.retain(|_, (at, _)| at.elapsed() < 10 * FORESEE);
+            all.insert(row.id, (Instant::now(), f.clone()));
+        }
+        Ok(foreseen)
+    }
+}
+
+/// From where a stream begins.
+#[derive(Debug, Deserialize, IntoParams)]
+pub struct From {
+    /// The number of the last reading that was seen; the header `Last-Event-ID` counts before it.
+    #[serde(default)]
+    after: i64,
+}
+
+/// A run as it happens.
+///
+/// # Errors
+/// 404.
+#[utoipa::path(get, path = "/api/reform/runs/{id}/live", operation_id = "live_reform", tag = "reforming",
+    params(("id" = Uuid, Path), From),
+    responses((status = 200, body = LiveEvent, content_type = "text/event-stream",
+        description = "an event whenever something is new; its id is the number of the last reading"),
+        (status = 404, body = Problem)))]
+pub async fn live(
+    State(app): State<App>,
+    Id(id): Id,
+    Query(from): Query<From>,
+    headers: HeaderMap,
+) -> Result<Sse<impl Stream<Item = Result<Event, Infallible>>>, ApiError> {
+    store::find(&app.pool, id).await?;
+    let seen = headers.get("last-event-id").and_then(|v| v.to_str().ok()).and_then(|v| v.parse().ok());
+    let mut after: i64 = seen.unwrap_or(from.after).max(0);
+    let (send, receive) = tokio::sync::mpsc::channel(4);
+    let mut stop = app.station.stopping();
+    tokio::spawn(async move {
+        let mut turn = tokio::time::interval(LOOK);
+        turn.set_missed_tick_behavior(tokio::time::MissedTickBehavior::Delay);
+        let mut before = String::new();
+        loop {
+            tokio::select! {
+                _ = turn.tick() => {}
+                _ = stop.changed() => return,
+                () = send.closed() => return,
+            }
+            // Without a database there is nothing to say; the page hears that elsewhere.
+            let Ok((text, last, over)) = event(&app, id, after).await else { continue };
+            if text == before {
+                continue;
+            }
+            if send.send(Ok(Event::default().id(last.to_string()).data(&text))).await.is_err() {
+                return;
+            }
+            (after, before) = (last, text);
+            if over {
+                // What is over is told once; the page closes.
+                return;
+            }
+        }
+    });
+    Ok(Sse::new(ReceiverStream::new(receive)).keep_alive(KeepAlive::default()))
+}
+
+/// What is new since the n-th reading.
+async fn event(app: &App, id: Uuid, after: i64) -> Result<(String, i64, bool), ApiError> {
+    let mut row = store::find(&app.pool, id).await?;
+    let samples = store::samples_after(&app.pool, id, after, MOST).await?;
+    let said = store::said(&app.pool, id, 60).await?;
+    super::heard(&mut row);
+    let foreseen = app.station.foresee(app, &row).await?;
+    let last = samples.last().map_or(after, |s| s.n);
+    let from = row.run.fed_from_s.unwrap_or(0.0);
+    let event = LiveEvent {
+        run: view(&row, &said, foreseen.as_deref())?,
+        samples: samples.iter().map(|s| SampleView::of(s, from)).collect(),
+        last,
+    };
+    let over = matches!(row.run.phase, Phase::Over { .. });
+    let text = serde_json::to_string(&event).map_err(|e| ApiError::Internal(e.to_string()))?;
+    Ok((text, last, over))
+}
