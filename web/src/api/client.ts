@@ -22,6 +22,15 @@ export type Shopping = Schemas['ShoppingView']
 export type Feasibility = Schemas['FeasibilityView']
 export type Shown = Schemas['ShownView']
 export type Tree = Schemas['TreeView']
+export type Band = Schemas['BandView']
+export type Sampled = Schemas['SampleView']
+export type Desk = Schemas['Desk']
+export type Live = Schemas['LiveEvent']
+export type OfPart = Schemas['OfPart']
+export type PlanAnswer = Schemas['PlanAnswer']
+export type PlanQuestion = Schemas['PlanQuestion']
+export type Run = Schemas['RunView']
+export type RunLine = Schemas['RunLine']
 export type Dial = Schemas['DialView']
 export type Fact = Schemas['FactView']
 export type Fitting = Schemas['FittingView']
@@ -139,4 +148,17 @@ export async function* combineStream(asked: CombineQuestion, signal: AbortSignal
     for (const line of lines) if (line) yield JSON.parse(line) as Combine
     if (done) return
   }
+}
+
+/** A run as it happens; the browser comes back by itself with the last reading that it saw. Returns how to stop. */
+export function liveRun(id: string, seen: (event: Live) => void): () => void {
+  const source = new EventSource(`/api/reform/runs/${id}/live`)
+  source.onmessage = (message: MessageEvent<string>) => {
+    const event = JSON.parse(message.data) as Live
+    if (event.run.phase === 'over') source.close()
+    seen(event)
+  }
+  // It tries again alone; whether the server is there at all is asked.
+  source.onerror = () => void isBack().then((back) => (connected.value = back))
+  return () => source.close()
 }

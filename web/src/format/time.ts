@@ -12,3 +12,18 @@ export function when(stamp: string): string {
   const today = new Date().toDateString() === at.toDateString()
   return (today ? clock : day).format(at)
 }
+
+/** `06:12`, `1:04:05`. */
+export function clockOf(seconds: number): string {
+  const whole = Math.max(Math.round(seconds), 0)
+  const two = (n: number) => String(n).padStart(2, '0')
+  const hours = Math.floor(whole / 3600)
+  const rest = `${two(Math.floor((whole % 3600) / 60))}:${two(whole % 60)}`
+  return hours ? `${hours}:${rest}` : rest
+}
+
+/** `2 h 30 min`, `45 min`. */
+export function spanOf(seconds: number): string {
+  const minutes = Math.round(seconds / 60)
+  return minutes < 60 ? `${minutes} min` : `${Math.floor(minutes / 60)} h ${minutes % 60} min`
+}

@@ -1,3 +1,5 @@
+import { reform } from './reform'
+
 /** Every visible word of the bench that does not come from the server. */
 export const words = {
   name: 'Restless Owl',
@@ -430,6 +432,7 @@ export const words = {
     makeExample: '180 ∥ 3k3 + 47',
     makeHint: '+ in series, ∥ or | side by side',
   },
+  reform,
   supply: {
     open: 'Supply',
     label: 'Supply sheets',
@@ -501,6 +504,7 @@ export const words = {
       ['B', 'the drawers, and what is to be bought'],
       ['C', 'networks: combine two to four'],
       ['S', 'supply sheets: droppers, rectifiers, heaters'],
+      ['V', 'reforming: S stops, H holds, N notes'],
       ['W', 'the workshop: instruments and schools'],
       ['[ ]', 'ticket before, ticket after'],
       ['N', 'new ticket'],

@@ -12,6 +12,7 @@ import ReaderTool from '../reader/ReaderTool.vue'
 import DrawersTool from '../drawers/DrawersTool.vue'
 import NetworksTool from '../networks/NetworksTool.vue'
 import SupplyTool from '../supply/SupplyTool.vue'
+import ReformTool from '../reform/ReformTool.vue'
 import WorkshopTool from '../workshop/WorkshopTool.vue'
 import StationPanel from '../station/StationPanel.vue'
 import { provideBench, type Tool } from './useBench'
@@ -21,6 +22,7 @@ const owl = ref<InstanceType<typeof OwlLine>>()
 const tray = ref<InstanceType<typeof TrayList>>()
 const station = ref<InstanceType<typeof StationPanel>>()
 const reader = ref<InstanceType<typeof ReaderTool>>()
+const reform = ref<InstanceType<typeof ReformTool>>()
 const dialog = ref<'keys' | 'new' | 'edit' | null>(null)
 
 const TOOL_KEYS: Record<string, Tool> = {
@@ -28,6 +30,7 @@ const TOOL_KEYS: Record<string, Tool> = {
   b: 'drawers',
   c: 'networks',
   s: 'supply',
+  v: 'reform',
   w: 'workshop',
 }
 
@@ -59,6 +62,11 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
     return
   }
   const onButton = e.target instanceof HTMLElement && e.target.closest('button, a, [role=button]')
+  // At the reforming station its own keys come first: S stops there.
+  if (reform.value && !(onButton && e.key === 'Enter') && reform.value.key(e.key)) {
+    e.preventDefault()
+    return
+  }
   const at = Number(e.key)
   const step = at >= 1 ? bench.steps.filter((s) => bench.part.value?.steps.includes(s))[at - 1] : undefined
   if (e.key === 'Escape' && bench.tool.value)
@@ -93,6 +101,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
       <DrawersTool v-else-if="bench.tool.value === 'drawers'" />
       <NetworksTool v-else-if="bench.tool.value === 'networks'" :key="bench.part.value?.id" />
       <SupplyTool v-else-if="bench.tool.value === 'supply'" />
+      <ReformTool v-else-if="bench.tool.value === 'reform'" ref="reform" />
       <WorkshopTool v-else-if="bench.tool.value === 'workshop'" />
       <template v-else>
         <TrayList ref="tray" @add="owl?.begin('')" />

@@ -12,6 +12,7 @@ const TOOLS: { tool: Tool; label: string; key: string }[] = [
   { tool: 'drawers', label: words.drawers.open, key: 'B' },
   { tool: 'networks', label: words.networks.open, key: 'C' },
   { tool: 'supply', label: words.supply.open, key: 'S' },
+  { tool: 'reform', label: words.reform.open, key: 'V' },
   { tool: 'workshop', label: words.workshop.open, key: 'W' },
 ]
 function isOpen(tool: Tool) {
@@ -51,6 +52,7 @@ watchEffect(() => document.documentElement.classList.toggle('day', light.value =
         class="tool"
         :class="{ on: isOpen(t.tool) }"
         :aria-pressed="isOpen(t.tool)"
+        :title="`${t.label} (${t.key})`"
         @click="bench.openTool(isOpen(t.tool) ? null : t.tool)"
       >
         {{ t.label }} <kbd>{{ t.key }}</kbd>
@@ -176,6 +178,15 @@ header {
 }
 .tools button:hover {
   background: #fff1;
+}
+/* the tickets need the room; the keys stand under ? */
+@media (max-width: 1400px) {
+  .tools .tool kbd {
+    display: none;
+  }
+  .tools .tool {
+    padding: 8px 9px;
+  }
 }
 @media (max-width: 1100px) {
   header {

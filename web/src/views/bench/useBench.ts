@@ -19,7 +19,7 @@ import {
 import { words } from '../../words/en'
 
 const STEPS: Step[] = ['read', 'measure', 'judge', 'fit', 'prove']
-const TOOLS = ['reader', 'cards', 'drawers', 'networks', 'supply', 'workshop'] as const
+const TOOLS = ['reader', 'cards', 'drawers', 'networks', 'supply', 'reform', 'workshop'] as const
 export type Tool = (typeof TOOLS)[number]
 const KEY: InjectionKey<Bench> = Symbol('bench')
 /** What a tool hands to a part. */

@@ -1,0 +1,67 @@
+<script setup lang="ts">
+import { computed, ref, useTemplateRef } from 'vue'
+import Field from '../../components/Field.vue'
+import { newKey } from '../../api/client'
+import { words } from '../../words/en'
+import type { Reform } from './useReform'
+
+/** What a hand reads from the meter; nothing typed is lost until it was taken. */
+const props = defineProps<{ reform: Reform; fed: boolean }>()
+const volts = ref('')
+const current = ref('')
+// The same key until it was taken: sent twice, it counts once.
+let key = newKey()
+const first = useTemplateRef<{ focus: () => void }>('first')
+defineExpose({ focus: () => first.value?.focus() })
+
+async function enter() {
+  if (!(await props.reform.read(key, volts.value, current.value))) return
+  key = newKey()
+  volts.value = ''
+  current.value = ''
+  first.value?.focus()
+}
+const at = (field: string) =>
+  computed(() => (props.reform.problem.value?.field === field ? props.reform.problem.value.detail : null))
+const voltsWrong = at('volts')
+const currentWrong = at('current')
+</script>
+
+<template>
+  <form @submit.prevent="enter">
+    <Field v-slot="{ id, described }" :label="words.reform.meter.volts" :wrong="voltsWrong">
+      <ElInput :id="id" ref="first" v-model="volts" :aria-describedby="described" autocomplete="off" />
+    </Field>
+    <Field
+      v-slot="{ id, described }"
+      :label="words.reform.meter.current"
+      :wrong="currentWrong"
+      :hint="fed ? undefined : words.reform.meter.off"
+    >
+      <ElInput :id="id" v-model="current" :aria-describedby="described" autocomplete="off" />
+    </Field>
+    <button :disabled="!volts">{{ words.reform.meter.enter }} <kbd>Enter</kbd></button>
+  </form>
+</template>
+
+<style scoped>
+form {
+  display: grid;
+  grid-template-columns: minmax(0, 200px) minmax(0, 240px) auto;
+  gap: 12px;
+  align-items: start;
+}
+button {
+  min-height: 40px;
+  margin-top: 20px;
+  padding: 8px 16px;
+  justify-self: start;
+  border-radius: 9px;
+  background: var(--lamp);
+  color: var(--lamp-ink);
+  font-weight: 600;
+}
+button:disabled {
+  opacity: 0.5;
+}
+</style>

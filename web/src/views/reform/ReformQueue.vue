@@ -1,0 +1,169 @@
+<script setup lang="ts">
+import { when } from '../../format/time'
+import { words } from '../../words/en'
+import { useBench } from '../bench/useBench'
+import type { Reform } from './useReform'
+
+const props = defineProps<{ reform: Reform }>()
+const bench = useBench()
+const { desk, run } = props.reform
+</script>
+
+<template>
+  <aside>
+    <section v-if="run && !reform.preparing.value" class="card good">
+      <h2>{{ words.reform.when }}</h2>
+      <dl>
+        <template v-for="a in run.acceptance" :key="a.name">
+          <dt :class="{ on: a.decides }">{{ a.name }}</dt>
+          <dd class="num" :class="{ on: a.decides }">
+            {{ a.limit }}<span v-if="a.decides" class="sr"> {{ words.reform.decides }}</span>
+          </dd>
+        </template>
+      </dl>
+      <p>{{ run.rests_on }}</p>
+    </section>
+    <section class="card queue">
+      <header>
+        <h2>{{ words.reform.queue }}</h2>
+        <span v-if="desk?.done_at" class="num">{{ words.reform.doneAt }} {{ when(desk.done_at) }}</span>
+      </header>
+      <p v-if="!desk" class="none">{{ words.reform.loading }}</p>
+      <p v-else-if="!desk.queue.length" class="none">{{ words.reform.queueEmpty }}</p>
+      <ul>
+        <li v-for="r in desk?.queue ?? []" :key="r.id">
+          <button
+            :class="{ on: r.id === reform.chosen.value, live: r.phase !== 'ready' }"
+            :aria-current="r.id === reform.chosen.value ? 'true' : undefined"
+            @click="reform.watchRun(r.id)"
+          >
+            <b>{{ r.part }}</b>
+            <span class="num">{{ r.state }}</span>
+            <span>{{ r.set }}</span>
+            <span v-if="r.planned_at" class="num when">
+              {{ r.phase === 'ready' ? words.reform.from : words.reform.done }} {{ when(r.planned_at) }}
+            </span>
+          </button>
+        </li>
+      </ul>
+      <h3>{{ words.reform.others }}</h3>
+      <p v-if="desk && !desk.candidates.length" class="none">{{ words.reform.othersEmpty }}</p>
+      <ul>
+        <li v-for="c in desk?.candidates ?? []" :key="c.part_id">
+          <button
+            :disabled="!!c.refused"
+            :class="{ on: c.part_id === reform.preparing.value }"
+            @click="reform.prepare(c.part_id)"
+          >
+            <b>{{ c.part }}</b>
+            <span class="num">{{ c.what.split(' · ')[0] }}</span>
+            <span>{{ c.set }}</span>
+            <span v-if="c.refused" class="replace">{{ c.refused }}</span>
+          </button>
+        </li>
+      </ul>
+      <button class="back" @click="bench.openTool(null)">{{ words.workshop.back }} <kbd>Esc</kbd></button>
+    </section>
+  </aside>
+</template>
+
+<style scoped>
+aside {
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+  min-height: 0;
+}
+.card {
+  background: linear-gradient(var(--panel), var(--panel-low));
+  border: 1px solid var(--edge);
+  border-radius: 12px;
+  padding: 10px 14px;
+}
+.queue {
+  flex: 1;
+  min-height: 0;
+  overflow-y: auto;
+}
+header {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+  gap: 8px;
+}
+header span {
+  font-size: 12px;
+  color: var(--muted);
+}
+h2 {
+  font: 600 16px/1.6 var(--title);
+}
+h3 {
+  font: 600 14px/1.6 var(--title);
+  margin-top: 12px;
+}
+dl {
+  display: grid;
+  grid-template-columns: 1fr auto;
+}
+dt,
+dd {
+  padding: 5px 0;
+  border-top: 1px solid var(--edge);
+}
+dd {
+  text-align: right;
+}
+.on {
+  color: var(--keep);
+}
+dt.on {
+  font-weight: 600;
+}
+.good p {
+  color: var(--muted);
+  font-size: 13px;
+  border-top: 1px solid var(--edge);
+  padding-top: 6px;
+}
+.none {
+  color: var(--muted);
+  padding: 6px 0;
+}
+li button {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 0 8px;
+  width: 100%;
+  min-height: 48px;
+  padding: 6px 8px;
+  border-top: 1px solid var(--edge);
+  border-radius: 0;
+  align-items: baseline;
+}
+li button > :nth-child(even) {
+  text-align: right;
+}
+li button span {
+  font-size: 13px;
+}
+li button > :nth-child(3) {
+  color: var(--muted);
+}
+li button.on {
+  background: var(--window);
+  color: inherit;
+}
+li button:disabled {
+  cursor: default;
+}
+.live .when,
+.live > :nth-child(2) {
+  color: var(--numeral);
+}
+.back {
+  min-height: 40px;
+  color: var(--muted);
+  margin-top: 10px;
+}
+</style>

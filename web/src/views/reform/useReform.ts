@@ -1,0 +1,149 @@
+import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue'
+import { useIntervalFn, useSessionStorage } from '@vueuse/core'
+import { api, liveRun, newKey, Problem, told, type Desk, type Run, type Sampled } from '../../api/client'
+
+/** The reforming desk: the queue, the run that is watched as it happens, and what is told to it. */
+export function useReform() {
+  const desk = ref<Desk | null>(null)
+  const chosen = ref<string | null>(null)
+  const run = ref<Run | null>(null)
+  const samples = shallowRef<Sampled[]>([])
+  const problem = ref<Problem | null>(null)
+  const busy = ref(false)
+  /** The part that a run is being prepared for. */
+  const preparing = ref<string | null>(null)
+  const session = useSessionStorage('owl-reform-session', newKey())
+  let close: (() => void) | null = null
+
+  async function refresh() {
+    try {
+      desk.value = await told(api.GET('/api/reform/desk'))
+      if (!chosen.value && !preparing.value) chosen.value = desk.value.queue[0]?.id ?? null
+    } catch (e) {
+      if (!(e instanceof Problem)) throw e
+    }
+  }
+  const looking = useIntervalFn(() => void refresh(), 3000)
+  void refresh()
+
+  watch(chosen, (id) => {
+    close?.()
+    close = null
+    run.value = null
+    samples.value = []
+    problem.value = null
+    if (!id) return
+    close = liveRun(id, (event) => {
+      run.value = event.run
+      if (event.samples.length) samples.value = [...samples.value, ...event.samples]
+      if (event.run.phase === 'over') void refresh()
+    })
+  })
+  onScopeDispose(() => {
+    close?.()
+    looking.pause()
+  })
+
+  function watchRun(id: string) {
+    preparing.value = null
+    chosen.value = id
+  }
+  function prepare(part: string) {
+    chosen.value = null
+    preparing.value = part
+  }
+
+  /** Tells the run something; what is wrong comes back for the field to show. */
+  async function tell(work: () => Promise<Run | undefined>): Promise<boolean> {
+    if (busy.value) return false
+    busy.value = true
+    try {
+      const now = await work()
+      // The stream brings the forecast along; an answer does not.
+      if (now) run.value = { ...now, forecast: run.value?.forecast ?? null }
+      problem.value = null
+      await refresh()
+      return true
+    } catch (e) {
+      if (!(e instanceof Problem)) throw e
+      problem.value = e
+      return false
+    } finally {
+      busy.value = false
+    }
+  }
+  const path = computed(() => ({ path: { id: chosen.value ?? '' } }))
+  type Command = 'hold' | 'resume' | 'stop' | 'hot' | 'discharge' | 'speed' | 'note'
+  function command(name: Command, more: { speed?: number; text?: string } = {}) {
+    return tell(() =>
+      told(
+        api.POST('/api/reform/runs/{id}/command', {
+          params: path.value,
+          body: { command: name, speed: more.speed ?? null, text: more.text ?? null },
+        }),
+      ),
+    )
+  }
+  function start(name: string | null) {
+    return tell(() =>
+      told(
+        api.POST('/api/reform/runs/{id}/start', {
+          params: path.value,
+          body: { session: session.value, name },
+        }),
+      ),
+    )
+  }
+  function read(key: string, volts: string, current: string) {
+    return tell(() =>
+      told(
+        api.POST('/api/reform/runs/{id}/readings', {
+          params: path.value,
+          body: { key, volts, current: current || null },
+        }),
+      ),
+    )
+  }
+  function remove() {
+    return tell(async () => {
+      await told(
+        api
+          .DELETE('/api/reform/runs/{id}', { params: path.value })
+          .then((r) => ({ ...r, data: r.error ? undefined : true })),
+      )
+      chosen.value = null
+      return undefined
+    })
+  }
+  /** Takes the leakage over as a reading of the part. */
+  function takeLeakage() {
+    return tell(async () => {
+      await told(
+        api.POST('/api/reform/runs/{id}/leakage', {
+          params: path.value,
+          body: { key: chosen.value ?? newKey() },
+        }),
+      )
+      return undefined
+    })
+  }
+
+  return {
+    desk,
+    chosen,
+    run,
+    samples,
+    problem,
+    busy,
+    preparing,
+    refresh,
+    watchRun,
+    prepare,
+    command,
+    start,
+    read,
+    remove,
+    takeLeakage,
+  }
+}
+export type Reform = ReturnType<typeof useReform>
