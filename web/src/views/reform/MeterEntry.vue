@@ -15,10 +15,12 @@ const first = useTemplateRef<{ focus: () => void }>('first')
 defineExpose({ focus: () => first.value?.focus() })
 
 async function enter() {
-  if (!(await props.reform.read(key, volts.value, current.value))) return
+  const sent = { volts: volts.value, current: current.value }
+  if (!(await props.reform.read(key, sent.volts, sent.current))) return
   key = newKey()
-  volts.value = ''
-  current.value = ''
+  // Whoever types on while it is sent keeps what he typed.
+  if (volts.value === sent.volts) volts.value = ''
+  if (current.value === sent.current) current.value = ''
   first.value?.focus()
 }
 const at = (field: string) =>

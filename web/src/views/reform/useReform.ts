@@ -62,7 +62,7 @@ export function useReform() {
       // The stream brings the forecast along; an answer does not.
       if (now) run.value = { ...now, forecast: run.value?.forecast ?? null }
       problem.value = null
-      await refresh()
+      void refresh()
       return true
     } catch (e) {
       if (!(e instanceof Problem)) throw e
