@@ -145,3 +145,77 @@ async fn a_killed_program_loses_nothing_that_was_acknowledged() {
         assert_eq!(part["readings"][0]["measured"]["value"], f64::from(1700 + n));
     }
 }
+
+/// A run at the bench while the database is away for twenty seconds, and after the server got a SIGKILL while it fed
+/// and while it emptied: no reading is missing, and nobody is told that it is safe.
+#[tokio::test]
+async fn a_run_outlives_the_database_and_never_says_safe_after_a_kill() {
+    let cluster = tokio::task::spawn_blocking(|| Cluster::start("reform")).await.unwrap();
+    load_demo(&cluster.url);
+    let mut program = Program::serve(&cluster.url, "127.0.0.1:0");
+    let client = reqwest::Client::new();
+    let get = async |url: &str, path: &str| -> serde_json::Value {
+        client.get(format!("{url}{path}")).send().await.unwrap().json().await.unwrap()
+    };
+    let until = async |url: &str, path: &str, what: &dyn Fn(&serde_json::Value) -> bool| {
+        for _ in 0..200 {
+            let run = get(url, path).await;
+            if what(&run) {
+                return run;
+            }
+            tokio::time::sleep(std::time::Duration::from_millis(150)).await;
+        }
+        panic!("it never came: {}", get(url, path).await)
+    };
+    let desk = get(&program.url, "/api/reform/desk").await;
+    let run = format!("/api/reform/runs/{}", desk["queue"][0]["id"].as_str().unwrap());
+    let record = format!("{run}/record.json");
+    let begun = until(&program.url, &run, &|r| r["phase"] == "feeding").await;
+    let script = |what: &str, more: &str| {
+        let done =
+            Command::new(root().join("scripts/cluster.sh")).arg(what).arg(&cluster.dir).arg(more).output();
+        assert!(done.unwrap().status.success());
+    };
+    script("stop", "--now");
+    tokio::time::sleep(std::time::Duration::from_secs(20)).await;
+    script("start", "--throw-away");
+    let far = begun["at_s"].as_f64().unwrap() + 210.0;
+    let back = until(&program.url, &run, &|r| r["at_s"].as_f64().is_some_and(|t| t > far)).await;
+    assert_eq!(back["phase"], "feeding", "it went on: {back}");
+    let times = |record: &serde_json::Value| -> Vec<f64> {
+        record["samples"].as_array().unwrap().iter().map(|s| s["at_s"].as_f64().unwrap()).collect()
+    };
+    let seen = times(&get(&program.url, &record).await);
+    assert!(seen.windows(2).all(|w| w[1] - w[0] < 1.5), "a reading is missing");
+
+    program.kill();
+    let mut program = Program::serve(&cluster.url, "127.0.0.1:0");
+    let first = get(&program.url, &run).await;
+    assert_eq!(first["touch"]["safe"], false);
+    let stopped = until(&program.url, &run, &|r| r["ending"] == "interrupted").await;
+    assert_eq!(
+        (&stopped["touch"]["safe"], &stopped["ordered"]),
+        (&serde_json::json!(false), &serde_json::Value::Null)
+    );
+    let kept = times(&get(&program.url, &record).await);
+    assert!(kept.starts_with(&seen), "what was stored is there");
+
+    // While it empties.
+    let discharge = serde_json::json!({"command": "discharge"});
+    let slow = serde_json::json!({"command": "speed", "speed": 1});
+    for command in [slow, discharge.clone()] {
+        client.post(format!("{}{run}/command", program.url)).json(&command).send().await.unwrap();
+    }
+    program.kill();
+    let program = Program::serve(&cluster.url, "127.0.0.1:0");
+    let may_be =
+        |r: &serde_json::Value| r["sentence"].as_str().is_some_and(|s| s.contains("It may be charged"));
+    let stopped = until(&program.url, &run, &|r| may_be(r) && r["adrift"] == false).await;
+    assert_eq!(stopped["touch"]["safe"], false);
+    client.post(format!("{}{run}/command", program.url)).json(&discharge).send().await.unwrap();
+    let over = until(&program.url, &run, &|r| r["phase"] == "over").await;
+    assert_eq!(
+        (&over["touch"]["safe"], &over["ending"]),
+        (&serde_json::json!(true), &serde_json::json!("interrupted"))
+    );
+}
