@@ -211,3 +211,30 @@ test('an instrument is entered from its handbook, and a copy of a school with it
   await expect(bench.verdict).toContainText('Watch')
   await expect(bench.station).toContainText(`rests on ${rules}`)
 })
+
+test('a reading comes over the wire, is looked at and taken; a meter that is gone says so', async ({ bench, page }) => {
+  const meter = (name: string, address: string) =>
+    bench.api.post('/api/instruments', {
+      data: { name, kind: 'multimeter', address, ways: [{ name: 'ohms', quantity: 'resistance', mode: 'dc' }] },
+    })
+  expect((await meter('Wire meter', process.env.OWL_METER ?? '')).status()).toBe(201)
+  expect((await meter('Dead meter', '127.0.0.1:9')).status()).toBe(201)
+  await bench.ticket('Wired meter', ['R6 3.3k 10%'])
+  await page.keyboard.press('2')
+  const field = bench.station.getByLabel('the meter shows')
+  const pick = async (name: RegExp) => {
+    await bench.station.locator('.el-select').first().click()
+    await page.getByRole('option', { name }).click()
+  }
+  await bench.station.getByText('lifted', { exact: true }).click()
+  await pick(/Dead meter/)
+  await bench.station.getByRole('button', { name: 'Read the meter' }).click()
+  await expect(bench.station.getByRole('alert')).toContainText('nothing answers at 127.0.0.1:9')
+  await pick(/Wire meter/)
+  await bench.station.getByRole('button', { name: 'Read the meter' }).click()
+  await expect(field).toHaveValue(/^3\.4\d* kΩ$/)
+  await expect(bench.station).toContainText('Wire meter shows 3.4')
+  await page.keyboard.press('Enter')
+  await expect(field).toHaveValue('')
+  await expect(bench.strip('R6')).toContainText('3.4')
+})

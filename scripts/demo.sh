@@ -28,8 +28,10 @@ mine=yes
 flock -n 9 || mine=no
 
 server=""
+bench=""
 finish() {
   trap '' INT TERM
+  [ -z "$bench" ] || kill -TERM "$bench" 2>/dev/null || true
   [ -z "$server" ] || { kill -TERM "$server" 2>/dev/null; wait "$server" 2>/dev/null; } || true
   if [ -z "${own_url:-}" ] && [ "$mine" = yes ]; then scripts/cluster.sh stop "$state/cluster"; fi
 }
@@ -52,6 +54,9 @@ if [ "${1:-}" = --reset ]; then
 fi
 "$program" demo
 if [ -z "$own_url" ]; then echo "The demo's data is kept in $state; make demo-reset brings it back as it was."; fi
+# The simulated bench of instruments; without its ports the workshop goes on, and says so when one is read.
+"$program" bench 9>&- >/dev/null &
+bench=$!
 "$program" serve 9>&- &
 server=$!
 trap 'kill -TERM "$server" 2>/dev/null || true' INT TERM

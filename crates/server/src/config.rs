@@ -36,6 +36,8 @@ pub enum Command {
     Migrate(Database),
     /// Load the demo workshop into an empty database.
     Demo(Demo),
+    /// Simulate a bench of instruments on loopback, with a part on its clips.
+    Bench(Bench),
     /// Print the OpenAPI document of the computing interface.
     Openapi,
 }
@@ -71,4 +73,18 @@ pub struct Demo {
     /// Throw away everything on the bench first, then load the demo workshop again.
     #[arg(long)]
     pub reset: bool,
+}
+
+/// The simulated bench.
+#[derive(Debug, Args)]
+pub struct Bench {
+    /// The port of the first instrument; the others follow. Port 0 takes free ones.
+    #[arg(long, env = "OWL_BENCH_PORT", default_value_t = 8761)]
+    pub port: u16,
+    /// What the parts truly are, as a TOML file; the demo's where none is given.
+    #[arg(long, value_name = "FILE")]
+    pub parts: Option<std::path::PathBuf>,
+    /// Which instruments of their kind these are: the same seed gives the same readings.
+    #[arg(long, default_value_t = 1)]
+    pub seed: u64,
 }

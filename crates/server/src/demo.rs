@@ -47,6 +47,9 @@ struct DemoInstrument {
     name: String,
     kind: String,
     checked_days_ago: Option<i64>,
+    /// Where the simulated one answers.
+    address: Option<String>,
+    #[serde(default)]
     way: Vec<DemoWay>,
 }
 
@@ -189,7 +192,7 @@ async fn load_instrument(app: &App, i: &DemoInstrument) -> anyhow::Result<()> {
     let checked =
         i.checked_days_ago.map(|d| (OffsetDateTime::now_utc() - Duration::days(d)).date().to_string());
     let new: InstrumentBody = serde_json::from_value(serde_json::json!({
-        "name": i.name, "kind": i.kind, "checked_on": checked, "ways": ways,
+        "name": i.name, "kind": i.kind, "checked_on": checked, "ways": ways, "address": i.address,
     }))?;
     let _done = instrument::add(State(app.clone()), Body(new)).await.map_err(words)?;
     Ok(())

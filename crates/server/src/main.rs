@@ -1,10 +1,10 @@
-//! The program: `restless-owl serve`, `migrate`, `demo`, `openapi`.
+//! The program: `restless-owl serve`, `migrate`, `demo`, `bench`, `openapi`.
 
 use std::process::ExitCode;
 
 use clap::Parser;
 use restless_owl::config::{Command, Config, LogFormat};
-use restless_owl::{demo, router, serve};
+use restless_owl::{demo, router, serve, stand_in};
 use tracing_subscriber::EnvFilter;
 
 /// A tray of 500 parts is tens of thousands of small strings: the usual allocator takes a third of the time.
@@ -38,6 +38,7 @@ async fn run(command: Command) -> anyhow::Result<()> {
             serve::migrate(&pool).await?;
             demo::load(&pool, config.reset).await
         }
+        Command::Bench(config) => stand_in::serve(&config).await,
         Command::Openapi => {
             println!("{}", router::openapi().to_pretty_json()?);
             Ok(())

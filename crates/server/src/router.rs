@@ -27,7 +27,7 @@ use crate::guard::{Hosts, guard};
 use crate::reform::live::Station;
 use crate::{
     assets, cause, combine, decision, decode, drawers, explanation, fitting, health, instrument, judge, part,
-    policy, reading, reform, say, share, substitute, supply, ticket, values, workshop,
+    policy, reading, reform, remote, say, share, substitute, supply, ticket, values, workshop,
 };
 
 /// What every handler has.
@@ -124,6 +124,9 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(reform::record::csv))
         .routes(routes!(reform::record::chart))
         .routes(routes!(reform::record::leakage))
+        .routes(routes!(remote::take))
+        .routes(routes!(remote::supply))
+        .routes(routes!(remote::identify))
 }
 
 /// The OpenAPI document, from the code.

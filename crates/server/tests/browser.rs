@@ -44,6 +44,42 @@ impl Drop for Program {
     }
 }
 
+/// The simulated bench with a part of the browser's stories on its clips.
+struct Bench {
+    child: Child,
+    multimeter: String,
+    parts: std::path::PathBuf,
+}
+
+impl Bench {
+    fn start() -> Self {
+        let parts = std::env::temp_dir().join(format!("owl-clips-{}.toml", std::process::id()));
+        let text =
+            "[[part]]\nset = \"Wired meter\"\nname = \"R6\"\nohms = 3412.0\nneighbours_ohms = 5000.0\n";
+        std::fs::write(&parts, text).unwrap();
+        let mut child = Command::new(env!("CARGO_BIN_EXE_restless-owl"))
+            .args(["bench", "--port", "0", "--parts"])
+            .arg(&parts)
+            .stdout(Stdio::piped())
+            .spawn()
+            .unwrap();
+        // All five lines: it must not write into a pipe that nobody holds.
+        let said: Vec<String> =
+            BufReader::new(child.stdout.take().unwrap()).lines().take(5).map(Result::unwrap).collect();
+        assert!(said[0].contains("simulated multimeter"), "{said:?}");
+        let multimeter = said[0].rsplit(' ').next().unwrap().to_owned();
+        Self { child, multimeter, parts }
+    }
+}
+
+impl Drop for Bench {
+    fn drop(&mut self) {
+        let _ = self.child.kill();
+        let _ = self.child.wait();
+        let _ = std::fs::remove_file(&self.parts);
+    }
+}
+
 fn load_demo(database: &str) {
     let done = Command::new(env!("CARGO_BIN_EXE_restless-owl"))
         .arg("demo")
@@ -62,9 +98,11 @@ fn the_real_interface() {
     let cluster = Cluster::start("browser");
     load_demo(&cluster.url);
     let program = Program::serve(&cluster.url, "127.0.0.1:0");
+    let bench = Bench::start();
     let done = Command::new(playwright)
         .arg("test")
         .current_dir(root().join("e2e"))
+        .env("OWL_METER", &bench.multimeter)
         .env("OWL_URL", &program.url)
         .env("OWL_CLUSTER_DIR", &cluster.dir)
         .env("OWL_CLUSTER_SCRIPT", root().join("scripts/cluster.sh"))

@@ -53,7 +53,7 @@ export const reform = {
     volts: 'Volts across it',
     current: 'Current into it',
     enter: 'Enter reading',
-    hint: '198.4 and 1.37m',
+    read: 'Read the supply’s meter',
     off: 'With the supply off the volts are enough.',
   },
   start: {
@@ -69,6 +69,7 @@ export const reform = {
     working: 'Volts in its place',
     idle: 'Years idle',
     section: 'Section of a can',
+    sections: 'One section after the other',
     supply: 'The supply',
     voltage: 'Highest setting',
     series: 'Resistor in series',
@@ -92,6 +93,7 @@ export const reform = {
     source: 'Limits',
     assumed: 'supply as last time',
   },
+  earlier: 'earlier runs of this part lie behind',
   chart: 'Volts and current in time',
   minutes: 'min',
 } as const

@@ -20,6 +20,8 @@ named! {
         TransistorTester = "transistor tester",
         /// Insulation at hundreds of volts.
         InsulationTester = "insulation tester",
+        /// Volts through a current limit, with a meter; it is read and never set.
+        ReformingSupply = "reforming supply",
     }
 }
 

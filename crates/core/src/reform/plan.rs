@@ -230,7 +230,9 @@ pub(super) fn aim(ask: &Ask, policy: &Policy) -> Volt {
     let wanted = ask.working.map_or(ask.rated.volts(), |w| (w.volts() * high).min(ask.rated.volts()));
     // A supply that reaches the working voltage and not the tenth above it is used as it is.
     let reached = ask.working.map_or(wanted, |w| wanted.min(ask.supply.volts.volts().max(w.volts())));
-    Volt::new(reached).unwrap_or(ask.rated)
+    // Whole volts, as a knob is set, but never less than works across it.
+    let whole = if reached < 20.0 { reached } else { reached.floor() };
+    Volt::new(ask.working.map_or(whole, |w| whole.max(w.volts()))).unwrap_or(ask.rated)
 }
 
 fn stages(ask: &Ask, aim: Volt, limit: Ampere, policy: &Policy) -> Vec<Stage> {

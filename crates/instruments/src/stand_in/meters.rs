@@ -156,7 +156,9 @@ pub fn read(function: Function, hertz: f64, clips: &mut Clips, n: u64) -> Option
     // One error that the instrument always has, and one that flickers.
     let own = share * 0.4 * noise(clips.seed, function as u64);
     let flicker = share * 0.05 * noise(clips.seed ^ 0xF1, n);
-    let value = true_value * (1.0 + own + flicker);
+    // And one that wanders, slowly, as an instrument warms.
+    let drift = share * 0.1 * (n as f64 / 60.0).sin();
+    let value = true_value * (1.0 + own + flicker + drift);
     let (finest, ceiling) = match function {
         Function::LeakCurrent if clips.on_electrolytic => (COARSE_AMPERES, ceiling),
         Function::LeakCurrent => (finest, PAPER_CEILING),

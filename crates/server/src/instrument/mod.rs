@@ -8,6 +8,7 @@ use axum::extract::State;
 use axum::http::StatusCode;
 use owl_core::named::Named;
 use owl_core::reading::Way;
+use owl_instruments::address::Address;
 use time::format_description::well_known::Iso8601;
 use time::{Date, OffsetDateTime};
 use uuid::Uuid;
@@ -100,6 +101,11 @@ fn checked(id: Uuid, body: &InstrumentBody) -> Result<(InstrumentRow, Vec<Way>),
                 ApiError::field("checked_on", format!("'{text}' is no date such as 2031-05-17"))
             })?),
         };
+    let typed = body.address.as_deref().map(str::trim).filter(|a| !a.is_empty());
+    let address = typed
+        .map(|a| a.parse::<Address>().map(|a| a.to_string()))
+        .transpose()
+        .map_err(|e| ApiError::field("address", e))?;
     let ways: Vec<Way> =
         body.ways.iter().enumerate().map(|(i, w)| w.way(&format!("ways[{i}]"))).collect::<Result<_, _>>()?;
     for (i, w) in ways.iter().enumerate() {
@@ -114,6 +120,7 @@ fn checked(id: Uuid, body: &InstrumentBody) -> Result<(InstrumentRow, Vec<Way>),
         kind: body.kind.0.name().to_owned(),
         checked_on,
         retired: body.retired,
+        address,
     };
     Ok((row, ways))
 }

@@ -25,6 +25,8 @@ pub struct InstrumentRow {
     pub checked_on: Option<Date>,
     /// Whether it is out of use.
     pub retired: bool,
+    /// Where it answers on the network, where somebody entered that.
+    pub address: Option<String>,
 }
 
 impl InstrumentRow {
@@ -97,7 +99,7 @@ impl WayRow {
 pub async fn instruments(db: impl PgExecutor<'_>) -> Result<Vec<InstrumentRow>, ApiError> {
     Ok(sqlx::query_as!(
         InstrumentRow,
-        "select id, version, name, kind, checked_on, retired from instrument order by retired, place, name"
+        "select id, version, name, kind, checked_on, retired, address from instrument order by retired, place, name"
     )
     .fetch_all(db)
     .await?)
@@ -123,13 +125,14 @@ pub async fn ways(db: impl PgExecutor<'_>) -> Result<Vec<WayRow>, ApiError> {
 /// Adds an instrument; one that is there already under that id is left as it is. Says whether it was new.
 pub async fn insert(db: &mut PgConnection, i: &InstrumentRow) -> Result<bool, ApiError> {
     let done = sqlx::query!(
-        "insert into instrument (id, name, kind, checked_on, retired, place)
-         values ($1, $2, $3, $4, $5, (select coalesce(max(place), 0) + 1 from instrument)) on conflict (id) do nothing",
+        "insert into instrument (id, name, kind, checked_on, retired, address, place)
+         values ($1, $2, $3, $4, $5, $6, (select coalesce(max(place), 0) + 1 from instrument)) on conflict (id) do nothing",
         i.id,
         i.name,
         i.kind,
         i.checked_on,
-        i.retired
+        i.retired,
+        i.address
     )
     .execute(db)
     .await;
@@ -139,14 +142,16 @@ pub async fn insert(db: &mut PgConnection, i: &InstrumentRow) -> Result<bool, Ap
 /// Writes an instrument back if nobody changed it since; says whether that was so.
 pub async fn update(db: &mut PgConnection, i: &InstrumentRow) -> Result<bool, ApiError> {
     let done = sqlx::query!(
-        "update instrument set name = $2, kind = $3, checked_on = $4, retired = $5, version = version + 1
+        "update instrument set name = $2, kind = $3, checked_on = $4, retired = $5, address = $7,
+                version = version + 1
          where id = $1 and version = $6",
         i.id,
         i.name,
         i.kind,
         i.checked_on,
         i.retired,
-        i.version
+        i.version,
+        i.address
     )
     .execute(db)
     .await;

@@ -31,6 +31,8 @@ pub struct InstrumentView {
     pub overdue: bool,
     /// Whether it is out of use.
     pub retired: bool,
+    /// Where it answers on the network.
+    pub address: Option<String>,
     /// What it measures, and how.
     pub ways: Vec<WayView>,
 }
@@ -89,6 +91,9 @@ pub struct InstrumentBody {
     /// Whether it is out of use.
     #[serde(default)]
     pub retired: bool,
+    /// Where it answers on the network, on this machine or in a private one: `192.168.1.40:5025`; empty for nowhere.
+    #[schema(max_length = 60)]
+    pub address: Option<String>,
     /// What it measures, and how.
     #[schema(max_items = 30)]
     pub ways: Vec<WayBody>,
@@ -171,6 +176,7 @@ impl InstrumentView {
             checked_on: row.checked_on.map(|d| d.to_string()),
             overdue: row.overdue(today).is_some(),
             retired: row.retired,
+            address: row.address.clone(),
             ways: ways
                 .iter()
                 .filter(|w| w.instrument_id == row.id)

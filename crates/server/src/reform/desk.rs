@@ -8,7 +8,7 @@ use owl_core::reform::run::Phase;
 use time::{Duration, OffsetDateTime};
 
 use super::store::{self, RunRow};
-use super::wire::{Candidate, CurveView, Desk, OfPart, PastRun, SampleView, line};
+use super::wire::{CanSection, Candidate, CurveView, Desk, OfPart, PastRun, SampleView, line};
 use crate::body::Id;
 use crate::error::{ApiError, Problem};
 use crate::part::sitting::{Sitting, sitting};
@@ -127,6 +127,7 @@ pub async fn of_part(State(app): State<App>, Id(id): Id) -> Result<Json<OfPart>,
         what: what(&sitting),
         capacitance: capacitor.map(|c| typed(Quantity::Capacitance, c.value.farads())),
         rated: capacitor.and_then(|c| c.rated).map(|v| typed(Quantity::Voltage, v.volts())),
+        sections: sections(&row),
         working: sitting.circuit.get_si(Fact::Voltage).map(|v| typed(Quantity::Voltage, v)),
         idle_years: capacitor.and_then(|c| c.years),
         vented: sitting.looks.iter().any(|l| is_vented(*l)),
@@ -134,6 +135,22 @@ pub async fn of_part(State(app): State<App>, Id(id): Id) -> Result<Json<OfPart>,
         supply: last.map(|r| supply_words(&r)).unwrap_or_default(),
         runs,
     }))
+}
+
+/// The sections of a can, as its accepted marking has them; empty of a part that has one.
+fn sections(row: &crate::part::store::PartRow) -> Vec<CanSection> {
+    let all = row.mark.as_ref().and_then(|m| m.get("sections")).and_then(serde_json::Value::as_array);
+    let all = all.filter(|a| a.len() > 1).into_iter().flatten();
+    let number = |s: &serde_json::Value, field: &str| s.get(field).and_then(serde_json::Value::as_f64);
+    all.zip('A'..='Z')
+        .filter_map(|(s, name)| {
+            Some(CanSection {
+                name: name.to_string(),
+                capacitance: write(Quantity::Capacitance, number(s, "value")?).to_string(),
+                rated: number(s, "voltage").map(|v| write(Quantity::Voltage, v).to_string()),
+            })
+        })
+        .collect()
 }
 
 /// A supply as it would be typed: volts, ohm, watt, ampere.

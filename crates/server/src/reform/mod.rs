@@ -168,6 +168,11 @@ pub async fn start(
             return Err(conflict("this run is ended; prepare another one"));
         }
     }
+    if store::neighbour_is_live(&mut tx, &row).await? {
+        return Err(conflict(
+            "another section of the same can is on the bench: one after the other, they share their minus",
+        ));
+    }
     let mut news = News::default();
     if store::acknowledged(&mut tx, new.session).await?.is_none() {
         let name = checked_text("name", new.name.as_deref().unwrap_or(""), 80)?;

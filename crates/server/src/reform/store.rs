@@ -503,6 +503,18 @@ pub async fn acknowledge(
     Ok(())
 }
 
+/// Whether another section of the same part is fed or being emptied.
+pub async fn neighbour_is_live(db: &mut PgConnection, row: &RunRow) -> Result<bool, ApiError> {
+    let found = sqlx::query_scalar!(
+        "select 1 as one from reform_run where part_id = $1 and id <> $2 and phase in ('feeding', 'emptying')",
+        row.part_id,
+        row.id
+    )
+    .fetch_optional(db)
+    .await?;
+    Ok(found.is_some())
+}
+
 /// Removes a run that was never switched on; says whether it was one.
 pub async fn remove(db: &mut PgConnection, id: Uuid) -> Result<bool, ApiError> {
     let done =

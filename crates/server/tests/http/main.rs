@@ -14,6 +14,7 @@ mod measure;
 mod nonsense;
 mod races;
 mod reform;
+mod remote;
 mod schools;
 mod supply;
 mod tickets;

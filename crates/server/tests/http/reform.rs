@@ -326,3 +326,32 @@ async fn the_demo_shows_a_run_in_progress_and_an_evening() {
         s.get(&format!("/api/parts/{}/reform", part(&corvane, "C7")["id"].as_str().unwrap())).await;
     assert_eq!(past["runs"][0]["ended"], "reformed", "{}", past["runs"][0]["ended"]);
 }
+
+#[tokio::test]
+async fn a_can_is_reformed_section_by_section() {
+    let s = Server::empty().await;
+    let ticket = s.ticket(&["C8 20+10/250 electrolytic smoothing"]).await;
+    let c8 = part(&ticket, "C8")["id"].as_str().unwrap().to_owned();
+    let (_, of) = s.get(&format!("/api/parts/{c8}/reform")).await;
+    let sections = of["sections"].as_array().unwrap();
+    assert_eq!(sections.len(), 2, "{of}");
+    assert_eq!((&sections[1]["name"], &sections[1]["capacitance"]), (&json!("B"), &json!("10 µF")));
+    let mut runs = Vec::new();
+    for (section, farads) in [("A", 2e-5), ("B", 1e-5)] {
+        let id = Uuid::new_v4().to_string();
+        let plan = json!({"capacitance": farads, "rated": 250, "working": 180, "idle_years": 1, "section": section,
+                          "supply": {"voltage": 250, "series": 10000}});
+        let new =
+            json!({"id": id, "part_id": c8, "plan": plan, "way": "simulated bench", "speed": 1, "seed": 2});
+        let (status, run) = s.post("/api/reform/runs", new).await;
+        assert_eq!(status, 201, "{run}");
+        assert!(run["cautions"].to_string().contains(&format!("Section {section}")), "{run}");
+        runs.push(id);
+    }
+    switched_on(&s, &runs[0]).await;
+    until(&s, &runs[1], |r| r["touch"]["safe"] == true).await;
+    let on = json!({"session": Uuid::new_v4(), "name": "Runa"});
+    let (status, refused) = s.post(&format!("/api/reform/runs/{}/start", runs[1]), on).await;
+    assert_eq!(status, 409, "{refused}");
+    assert!(refused["detail"].as_str().unwrap().contains("one after the other"), "{refused}");
+}

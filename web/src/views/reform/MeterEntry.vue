@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, useTemplateRef } from 'vue'
 import Field from '../../components/Field.vue'
-import { newKey } from '../../api/client'
+import { api, newKey, Problem, told } from '../../api/client'
+import { useBench } from '../bench/useBench'
 import { words } from '../../words/en'
 import type { Reform } from './useReform'
 
@@ -23,6 +24,29 @@ async function enter() {
   if (current.value === sent.current) current.value = ''
   first.value?.focus()
 }
+/** The reforming supply, where it answers on the network: its meter is read, its knob is not turned. */
+const bench = useBench()
+const supply = computed(() =>
+  bench.workshop.value?.instruments.find((i) => i.kind === 'reforming supply' && i.address && !i.retired),
+)
+const asking = ref(false)
+const refused = ref<string | null>(null)
+async function ask() {
+  asking.value = true
+  refused.value = null
+  try {
+    const id = props.reform.chosen.value ?? ''
+    const got = await told(api.POST('/api/reform/runs/{id}/supply', { params: { path: { id } } }))
+    volts.value = got.volts
+    current.value = got.current
+    first.value?.focus()
+  } catch (e) {
+    if (!(e instanceof Problem)) throw e
+    refused.value = e.detail
+  } finally {
+    asking.value = false
+  }
+}
 const at = (field: string) =>
   computed(() => (props.reform.problem.value?.field === field ? props.reform.problem.value.detail : null))
 const voltsWrong = at('volts')
@@ -31,7 +55,7 @@ const currentWrong = at('current')
 
 <template>
   <form @submit.prevent="enter">
-    <Field v-slot="{ id, described }" :label="words.reform.meter.volts" :wrong="voltsWrong">
+    <Field v-slot="{ id, described }" :label="words.reform.meter.volts" :wrong="voltsWrong ?? refused">
       <ElInput :id="id" ref="first" v-model="volts" :aria-describedby="described" autocomplete="off" />
     </Field>
     <Field
@@ -42,6 +66,9 @@ const currentWrong = at('current')
     >
       <ElInput :id="id" v-model="current" :aria-describedby="described" autocomplete="off" />
     </Field>
+    <button v-if="supply" type="button" class="ask" :disabled="asking" @click="ask">
+      {{ words.reform.meter.read }}
+    </button>
     <button :disabled="!volts">{{ words.reform.meter.enter }} <kbd>Enter</kbd></button>
   </form>
 </template>
@@ -49,7 +76,8 @@ const currentWrong = at('current')
 <style scoped>
 form {
   display: grid;
-  grid-template-columns: minmax(0, 200px) minmax(0, 240px) auto;
+  grid-template-columns: minmax(0, 200px) minmax(0, 240px) auto auto;
+  justify-content: start;
   gap: 12px;
   align-items: start;
 }
@@ -62,6 +90,11 @@ button {
   background: var(--lamp);
   color: var(--lamp-ink);
   font-weight: 600;
+}
+button.ask {
+  background: none;
+  color: var(--light);
+  border: 1px solid var(--edge-strong);
 }
 button:disabled {
   opacity: 0.5;

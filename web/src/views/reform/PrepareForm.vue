@@ -43,6 +43,7 @@ async function load() {
     known.value = got
     for (const f of FIELDS) typed[f.name] = got[f.name] ?? ''
     SUPPLY.forEach((f, n) => (typed[f.name] = got.supply[n] ?? ''))
+    if (got.sections[0]) pick(got.sections[0].name)
     idle.value = got.idle_years == null ? '' : String(got.idle_years)
   } catch (e) {
     if (!(e instanceof Problem)) throw e
@@ -71,6 +72,14 @@ async function question(): Promise<PlanQuestion | null> {
     polarity_known: polarity.value,
     vented: known.value?.vented ?? false,
   }
+}
+/** One section of a can: its own capacitance and rating. */
+function pick(name: string) {
+  const s = known.value?.sections.find((s) => s.name === name)
+  if (!s) return
+  section.value = s.name
+  typed.capacitance = s.capacitance
+  if (s.rated) typed.rated = s.rated
 }
 let asked = 0
 async function compute() {
@@ -131,6 +140,19 @@ const elsewhere = computed(() => {
   <form class="prepare" @submit.prevent="put">
     <div class="ask">
       <h1>{{ known ? `${known.part} · ${known.what}` : words.reform.loading }}</h1>
+      <fieldset v-if="known?.sections.length" class="chips sections">
+        <legend>{{ w.sections }}</legend>
+        <label v-for="s in known.sections" :key="s.name" :class="{ on: section === s.name }">
+          <input
+            type="radio"
+            name="section"
+            class="sr"
+            :checked="section === s.name"
+            @change="pick(s.name)"
+          />
+          {{ s.name }} · {{ s.capacitance }}
+        </label>
+      </fieldset>
       <fieldset>
         <legend>{{ w.part }}</legend>
         <Field

@@ -97,6 +97,7 @@ const latest = computed(() => run.value.said.slice(0, 30))
       <ReformChart
         v-else
         :samples="reform.samples.value"
+        :earlier="reform.earlier.value"
         :band="run.forecast?.band"
         :aim="run.aim"
         :limit="run.limit"

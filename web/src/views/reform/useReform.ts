@@ -8,6 +8,8 @@ export function useReform() {
   const chosen = ref<string | null>(null)
   const run = ref<Run | null>(null)
   const samples = shallowRef<Sampled[]>([])
+  /** Earlier runs of the same part, to lie behind this one. */
+  const earlier = shallowRef<Sampled[][]>([])
   const problem = ref<Problem | null>(null)
   const busy = ref(false)
   /** The part that a run is being prepared for. */
@@ -31,14 +33,25 @@ export function useReform() {
     close = null
     run.value = null
     samples.value = []
+    earlier.value = []
     problem.value = null
     if (!id) return
     close = liveRun(id, (event) => {
+      if (!run.value) void before(id, event.run.part_id)
       run.value = event.run
       if (event.samples.length) samples.value = [...samples.value, ...event.samples]
       if (event.run.phase === 'over') void refresh()
     })
   })
+  async function before(id: string, part: string) {
+    try {
+      const got = await told(api.GET('/api/parts/{id}/reform', { params: { path: { id: part } } }))
+      if (chosen.value === id) earlier.value = got.runs.filter((r) => r.id !== id).map((r) => r.curve.samples)
+    } catch (e) {
+      // The curves behind are a comfort; without them the run is shown all the same.
+      if (!(e instanceof Problem)) throw e
+    }
+  }
   onScopeDispose(() => {
     close?.()
     looking.pause()
@@ -133,6 +146,7 @@ export function useReform() {
     chosen,
     run,
     samples,
+    earlier,
     problem,
     busy,
     preparing,

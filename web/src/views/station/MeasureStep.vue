@@ -37,6 +37,10 @@ async function take() {
   if (await m.take()) field.value?.focus()
 }
 
+async function ask() {
+  if (await m.fromMeter()) field.value?.focus()
+}
+
 // Whoever came here on purpose wants to type; whoever walks over the tray with the arrows does not.
 const route = useRoute()
 onMounted(() => {
@@ -91,8 +95,8 @@ defineExpose({ main: () => void take() })
           v-slot="{ id }"
           class="with"
           :label="words.measure.meter"
-          :hint="way?.way.accuracy ?? undefined"
-          :wrong="m.wrong('way') ?? m.wrong('instrument')"
+          :hint="m.said.value ?? way?.way.accuracy ?? undefined"
+          :wrong="m.wrong('way') ?? m.wrong('instrument') ?? m.refused.value"
         >
           <ElSelect :id="id" v-model="wayId" :placeholder="words.measure.noMeter">
             <ElOption v-for="w in ways" :key="w.id" :value="w.id" :label="w.label" />
@@ -139,6 +143,9 @@ defineExpose({ main: () => void take() })
       <ElButton type="primary" native-type="submit" :loading="m.busy.value">
         {{ problem?.ask ? words.measure.anyway : words.measure.take }}
         <kbd v-if="main">Enter</kbd>
+      </ElButton>
+      <ElButton v-if="way?.instrument.address" :loading="m.asking.value" @click="ask">
+        {{ m.asking.value ? words.measure.reading : words.measure.fromMeter }}
       </ElButton>
       <ElButton v-if="part.measured && part.judgement" @click="bench.go({ step: 'judge' })">
         {{ words.measure.judge }} <kbd v-if="!main">Enter</kbd>

@@ -1,5 +1,5 @@
 import { useStorage, watchDebounced } from '@vueuse/core'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { api, Problem, told, type Instrument, type Part, type Reading, type Warning } from '../../api/client'
 import { useDraft } from '../../components/useDraft'
 import type { Bench } from '../bench/useBench'
@@ -116,7 +116,50 @@ export function useMeasure(bench: Bench, part: () => Part) {
     return done !== undefined
   }
 
+  /** Asks the instrument; what it shows stands in the form, to be looked at and taken. */
+  const asking = ref(false)
+  const said = ref<string | null>(null)
+  const refused = ref<string | null>(null)
+  async function fromMeter(): Promise<boolean> {
+    const w = way.value
+    if (!w || asking.value) return false
+    asking.value = true
+    said.value = refused.value = null
+    try {
+      const got = await told(
+        api.POST('/api/parts/{id}/meter', {
+          params: { path: { id: part().id } },
+          body: {
+            way: w.id,
+            state: state.value,
+            hot: hot.value,
+            test_frequency: wantsHertz.value ? hertz.value : null,
+          },
+        }),
+      )
+      typed.value = got.typed
+      wayId.value = got.way
+      volts.value = got.test_voltage ?? ''
+      hertz.value = got.test_frequency ?? ''
+      said.value = got.words
+      return true
+    } catch (e) {
+      if (!(e instanceof Problem)) throw e
+      refused.value = e.detail
+      return false
+    } finally {
+      asking.value = false
+    }
+  }
+  watch([typed, reading, () => part().id], () => {
+    if (typed.value === '') said.value = null
+  })
+
   return {
+    asking,
+    said,
+    refused,
+    fromMeter,
     problem,
     busy,
     wrong,

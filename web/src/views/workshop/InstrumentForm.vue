@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { reactive, ref } from 'vue'
-import { api, newKey, told, type Instrument, type InstrumentBody } from '../../api/client'
+import { api, newKey, Problem, told, type Instrument, type InstrumentBody } from '../../api/client'
 import Field from '../../components/Field.vue'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
@@ -19,6 +19,7 @@ const form = reactive({
   kind: props.change?.kind ?? ('multimeter' as Instrument['kind']),
   checked_on: props.change?.checked_on ?? '',
   retired: props.change?.retired ?? false,
+  address: props.change?.address ?? '',
   ways: (props.change?.ways ?? []).map((w): Way => ({
     name: w.name,
     quantity: w.quantity,
@@ -57,6 +58,17 @@ function leave() {
   if (leaving.value || JSON.stringify(form) === untouched) emit('close')
   else leaving.value = true
 }
+/** Whether the instrument answers at the address that is kept. */
+const asked = ref<{ identity?: string; wrong?: string } | null>(null)
+async function ask() {
+  try {
+    const path = { path: { id } }
+    asked.value = await told(api.POST('/api/instruments/{id}/identify', { params: path }))
+  } catch (e) {
+    if (!(e instanceof Problem)) throw e
+    asked.value = { wrong: e.detail }
+  }
+}
 async function keep() {
   const body: InstrumentBody = { ...form, id, version: props.change?.version }
   const done = await send(body, () =>
@@ -90,7 +102,22 @@ async function keep() {
             autocomplete="off"
           />
         </Field>
-        <ElCheckbox v-model="form.retired" :label="words.workshop.retired" />
+        <Field
+          v-slot="{ id: at, described }"
+          :label="words.workshop.address"
+          :wrong="wrong('address') ?? asked?.wrong"
+          :hint="asked?.identity ?? words.workshop.addressHint"
+        >
+          <ElInput
+            :id="at"
+            v-model="form.address"
+            :placeholder="words.workshop.addressExample"
+            :aria-describedby="described"
+            autocomplete="off"
+          />
+        </Field>
+        <ElButton v-if="change?.address" class="beside" @click="ask">{{ words.workshop.ask }}</ElButton>
+        <ElCheckbox v-model="form.retired" class="beside" :label="words.workshop.retired" />
       </div>
       <h3>{{ words.workshop.ways }}</h3>
       <fieldset v-for="(w, i) in form.ways" :key="i">
@@ -196,6 +223,9 @@ async function keep() {
   width: 100%;
   align-items: end;
 }
+.top {
+  align-items: start;
+}
 h3 {
   font: 600 16px var(--title);
 }
@@ -233,5 +263,8 @@ fieldset {
 }
 .wrong {
   color: var(--replace);
+}
+.beside {
+  margin-top: 20px;
 }
 </style>

@@ -41,6 +41,7 @@ const editing = ref<Instrument | 'new' | null>(null)
               >{{ words.workshop.checked }} <span class="num">{{ i.checked_on }}</span></template
             >
             <template v-else>{{ words.workshop.never }}</template>
+            <span v-if="i.address" class="num at">{{ i.address }}</span>
             <b v-if="i.overdue">{{ words.workshop.overdue }}</b>
           </span>
         </button>
@@ -75,6 +76,9 @@ li {
   gap: 4px;
   align-content: start;
   min-height: 120px;
+}
+.at {
+  float: right;
 }
 .card:hover {
   border-color: var(--lamp);

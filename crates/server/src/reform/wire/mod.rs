@@ -8,7 +8,7 @@ pub use plan::{
     planned,
 };
 pub use run::{
-    AcceptanceRow, Candidate, CurveView, Desk, ForecastView, LiveEvent, NewCommand, NewMeter, NewRun,
-    NewStart, OfPart, PastRun, RunLine, RunView, SaidView, SampleView, StageRow, TouchView, line,
+    AcceptanceRow, CanSection, Candidate, CurveView, Desk, ForecastView, LiveEvent, NewCommand, NewMeter,
+    NewRun, NewStart, OfPart, PastRun, RunLine, RunView, SaidView, SampleView, StageRow, TouchView, line,
     shown_volts, view,
 };

@@ -329,6 +329,17 @@ pub struct PastRun {
     pub curve: CurveView,
 }
 
+/// A section of a can.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct CanSection {
+    /// What it is called: `A`, `B`.
+    pub name: String,
+    /// Its capacitance, as it would be typed.
+    pub capacitance: String,
+    /// Its rating, as it would be typed.
+    pub rated: Option<String>,
+}
+
 /// What is known of a part for reforming it.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct OfPart {
@@ -340,6 +351,8 @@ pub struct OfPart {
     pub capacitance: Option<String>,
     /// Its rating, as it would be typed.
     pub rated: Option<String>,
+    /// Its sections, of a can that has several: each is reformed by itself.
+    pub sections: Vec<CanSection>,
     /// What stands across it in its place, as it would be typed.
     pub working: Option<String>,
     /// Years since it was made.
