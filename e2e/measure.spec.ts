@@ -228,10 +228,10 @@ test('a reading comes over the wire, is looked at and taken; a meter that is gon
   }
   await bench.station.getByText('lifted', { exact: true }).click()
   await pick(/Dead meter/)
-  await bench.station.getByRole('button', { name: 'Read the meter' }).click()
+  await bench.station.getByRole('button', { name: 'From the meter' }).click()
   await expect(bench.station.getByRole('alert')).toContainText('nothing answers at 127.0.0.1:9')
   await pick(/Wire meter/)
-  await bench.station.getByRole('button', { name: 'Read the meter' }).click()
+  await bench.station.getByRole('button', { name: 'From the meter' }).click()
   await expect(field).toHaveValue(/^3\.4\d* kΩ$/)
   await expect(bench.station).toContainText('Wire meter shows 3.4')
   await page.keyboard.press('Enter')

@@ -8,8 +8,12 @@ use owl_core::marking::{Colour, Hints, read_colours, read_text};
 use owl_core::network::{Drive, Kind, Stock, Wanted, search};
 use owl_core::part::{Capacitor, CapacitorFamily, Circuit, Family, Part, PartKind, Resistor};
 use owl_core::preferred::{Series, between};
-use owl_core::quantity::{Farad, Fraction, Ohm, Volt, Watt};
+use owl_core::quantity::{Farad, Fraction, Ohm, Second, Volt, Watt};
 use owl_core::reading::{ReadQuantity, Reading, Shown, State};
+use owl_core::reform::bench::{Bench, Clip};
+use owl_core::reform::forecast::{expected, forecast, lead};
+use owl_core::reform::plan::{Ask, Plan, Supply};
+use owl_core::reform::run::{Event, Meter, Run, Way};
 use owl_core::say::{Tray, understand};
 use owl_core::verdict::{Case, Policy, School, judge};
 
@@ -90,6 +94,7 @@ fn rules(c: &mut Criterion) {
     });
     tray(c);
     networks(c);
+    reforming(c);
 }
 
 /// The ten best networks over seven decades. The aims: three of E24 5 ms, four of E24 100 ms, three of E96 100 ms,
@@ -129,6 +134,40 @@ fn networks(c: &mut Criterion) {
     };
     let e24: Vec<Stock> = between(Series::E24, 1.0, 1e7).into_iter().map(Stock::plenty).collect();
     c.bench_function("4 parts of E24 that carry a load", |b| b.iter(|| search(black_box(&load), &e24)));
+}
+
+/// Reforming: an evening in the model, and what a watcher's forecast costs from two hours of readings.
+fn reforming(c: &mut Criterion) {
+    let supply = Supply {
+        volts: Volt::new(450.0).unwrap(),
+        series: Some(Ohm::new(33e3).unwrap()),
+        series_rating: None,
+        limit: None,
+    };
+    let ask = Ask {
+        capacitance: Farad::new(32e-6).unwrap(),
+        rated: Volt::new(450.0).unwrap(),
+        working: Some(Volt::new(330.0).unwrap()),
+        idle_years: 25.0,
+        section: None,
+        supply,
+        polarity_known: true,
+        vented: false,
+    };
+    let plan = Plan::make(&ask, Policy::of(School::TestFirst, false).unwrap()).unwrap();
+    c.bench_function("a reform as assumed, to its end", |b| b.iter(|| expected(black_box(&plan))));
+    let bench = Bench::with(Clip::Tired, plan.capacitance, plan.rated, plan.idle_years, 3);
+    let every = Second::new(5.0).unwrap();
+    let whole = lead(Run::new(plan.clone(), Way::Simulated), bench, every);
+    let seen: Vec<_> = whole.samples.iter().copied().take_while(|s| s.at_s < 7200.0).collect();
+    let mut run = Run::new(plan, Way::Simulated);
+    for s in &seen {
+        let at = Second::new(s.at_s).unwrap();
+        run = run.step(at, Event::Read(Meter { volts: Some(s.volts), amperes: Some(s.amperes) })).run;
+        run = run.step(at, Event::Start).run;
+    }
+    let thinned: Vec<_> = seen.iter().copied().step_by(4).collect();
+    c.bench_function("the forecast after two hours", |b| b.iter(|| forecast(black_box(&run), &thinned)));
 }
 
 criterion_group! { name = benches; config = Criterion::default().sample_size(20); targets = rules }

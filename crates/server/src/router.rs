@@ -113,6 +113,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(reform::plan))
         .routes(routes!(reform::simulate))
         .routes(routes!(reform::desk::desk))
+        .routes(routes!(reform::desk::candidates))
         .routes(routes!(reform::desk::of_part))
         .routes(routes!(reform::prepare))
         .routes(routes!(reform::read, reform::remove))

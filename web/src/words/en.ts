@@ -174,7 +174,7 @@ export const words = {
     judge: 'Judge it',
     meter: 'meter',
     take: 'Take the reading',
-    fromMeter: 'Read the meter',
+    fromMeter: 'From the meter',
     reading: 'The meter measures …',
     anyway: 'Take it as it stands',
     readings: 'Readings, newest first',

@@ -7,6 +7,7 @@ use owl_core::quantity::{Quantity, write::write};
 use owl_core::reform::run::Phase;
 use time::{Duration, OffsetDateTime};
 
+use super::samples;
 use super::store::{self, RunRow};
 use super::wire::{CanSection, Candidate, CurveView, Desk, OfPart, PastRun, SampleView, line};
 use crate::body::Id;
@@ -37,7 +38,7 @@ fn is_vented(look: Look) -> bool {
     look.on(owl_core::part::PartKind::Capacitor).is_some_and(|m| m.call == owl_core::verdict::Call::Replace)
 }
 
-/// What lies on the bench, what comes next, and what could be added.
+/// What lies on the bench, and what comes next.
 ///
 /// # Errors
 /// When the database does not answer.
@@ -45,8 +46,18 @@ fn is_vented(look: Look) -> bool {
     responses((status = 200, body = Desk)))]
 pub async fn desk(State(app): State<App>) -> Result<Json<Desk>, ApiError> {
     let runs = store::open(&app.pool).await?;
-    let busy = store::open_parts(&app.pool).await?;
     let (queue, done_at) = planned(&runs)?;
+    Ok(Json(Desk { queue, done_at }))
+}
+
+/// Electrolytics on the trays that nothing is prepared for, and why those that cannot be reformed are not.
+///
+/// # Errors
+/// When the database does not answer.
+#[utoipa::path(get, path = "/api/reform/candidates", operation_id = "reform_candidates", tag = "reforming",
+    responses((status = 200, body = Vec<Candidate>)))]
+pub async fn candidates(State(app): State<App>) -> Result<Json<Vec<Candidate>>, ApiError> {
+    let busy = store::open_parts(&app.pool).await?;
     let mut candidates = Vec::new();
     let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
     for ticket in crate::ticket::store::with_electrolytics(&mut *tx).await? {
@@ -68,7 +79,7 @@ pub async fn desk(State(app): State<App>) -> Result<Json<Desk>, ApiError> {
             });
         }
     }
-    Ok(Json(Desk { queue, candidates, done_at }))
+    Ok(Json(candidates))
 }
 
 /// The queue with its times. What is under way ends as was expected when it was prepared; the rest follows one after
@@ -170,7 +181,7 @@ const POINTS: i64 = 400;
 
 async fn past(db: &mut sqlx::PgConnection, row: &RunRow) -> Result<PastRun, ApiError> {
     let from = row.run.fed_from_s.unwrap_or(0.0);
-    let samples = store::samples_after(&mut *db, row.id, 0, POINTS).await?;
+    let samples = samples::after(&mut *db, row.id, 0, POINTS).await?;
     Ok(PastRun {
         id: row.id,
         at: row.switched_on_at.unwrap_or(row.created_at),

@@ -21,6 +21,7 @@ use tokio_stream::wrappers::ReceiverStream;
 use utoipa::IntoParams;
 use uuid::Uuid;
 
+use super::samples;
 use super::store::{self, RunRow};
 use super::wire::{LiveEvent, SampleView, view};
 use crate::body::{Id, Query};
@@ -80,10 +81,10 @@ impl Station {
         {
             return Ok(Some(known));
         }
-        let samples: Vec<Sample> = store::samples_after(&app.pool, row.id, 0, FORESEEN_FROM)
+        let samples: Vec<Sample> = samples::after(&app.pool, row.id, 0, FORESEEN_FROM)
             .await?
             .iter()
-            .map(store::SampleRow::sample)
+            .map(samples::SampleRow::sample)
             .collect();
         let run = row.run.clone();
         let foreseen = tokio::task::spawn_blocking(move || forecast(&run, &samples).map(|f| (f, samples)))
@@ -157,8 +158,8 @@ pub async fn live(
 /// What is new since the n-th reading.
 async fn event(app: &App, id: Uuid, after: i64) -> Result<(String, i64, bool), ApiError> {
     let mut row = store::find(&app.pool, id).await?;
-    let samples = store::samples_after(&app.pool, id, after, MOST).await?;
-    let said = store::said(&app.pool, id, 60).await?;
+    let samples = samples::after(&app.pool, id, after, MOST).await?;
+    let said = samples::said(&app.pool, id, 60).await?;
     super::heard(&mut row);
     let foreseen = app.station.foresee(app, &row).await?;
     let last = samples.last().map_or(after, |s| s.n);

@@ -4,6 +4,7 @@ pub mod desk;
 pub mod drive;
 pub mod live;
 pub mod record;
+pub mod samples;
 pub mod store;
 pub mod wire;
 
@@ -16,6 +17,7 @@ use owl_core::reform::Sample;
 use owl_core::reform::bench::{Bench, Clip, Fault};
 use owl_core::reform::forecast::expected;
 use owl_core::reform::run::{Command, Ending, Event, Meter, Order, Phase, Run, Said, Touch, Way, Weight};
+use owl_core::verdict::Policy;
 
 use self::drive::{happens, moment};
 use self::store::{NewRow, News, RunRow};
@@ -33,9 +35,9 @@ use crate::ticket::checked_text;
 /// # Errors
 /// 422 with the input to blame and the remedy.
 #[utoipa::path(post, path = "/api/reform/plan", operation_id = "plan_reform", tag = "reforming", request_body = PlanQuestion,
-    responses((status = 200, body = PlanAnswer)))]
-pub async fn plan(Body(q): Body<PlanQuestion>) -> Result<Json<PlanAnswer>, ApiError> {
-    let plan = planned(&q.ask()?, q.policy()?)?;
+    responses((status = 200, body = PlanAnswer), (status = 404, body = Problem)))]
+pub async fn plan(State(app): State<App>, Body(q): Body<PlanQuestion>) -> Result<Json<PlanAnswer>, ApiError> {
+    let plan = planned(&q.ask()?, &policy(&app, &q).await?)?;
     Ok(Json(aside(move || PlanAnswer::of(&plan, &expected(&plan))).await?))
 }
 
@@ -44,10 +46,22 @@ pub async fn plan(Body(q): Body<PlanQuestion>) -> Result<Json<PlanAnswer>, ApiEr
 /// # Errors
 /// 422 with the input to blame and the remedy.
 #[utoipa::path(post, path = "/api/reform/simulate", operation_id = "simulate_reform", tag = "reforming",
-    request_body = PlanQuestion, responses((status = 200, body = SimulateAnswer)))]
-pub async fn simulate(Body(q): Body<PlanQuestion>) -> Result<Json<SimulateAnswer>, ApiError> {
-    let plan = planned(&q.ask()?, q.policy()?)?;
+    request_body = PlanQuestion,
+    responses((status = 200, body = SimulateAnswer), (status = 404, body = Problem)))]
+pub async fn simulate(
+    State(app): State<App>,
+    Body(q): Body<PlanQuestion>,
+) -> Result<Json<SimulateAnswer>, ApiError> {
+    let plan = planned(&q.ask()?, &policy(&app, &q).await?)?;
     Ok(Json(aside(move || SimulateAnswer::of(&plan)).await?))
+}
+
+/// Whose limits decide: those of the part's ticket, where a part is named, or those of the school that is.
+async fn policy(app: &App, q: &PlanQuestion) -> Result<Policy, ApiError> {
+    let Some(part_id) = q.part_id else { return Ok(q.policy()?.clone()) };
+    let part = crate::part::store::find(&app.pool, part_id).await?;
+    let ticket = crate::ticket::store::find(&app.pool, part.ticket_id).await?;
+    crate::policy::store::of_ticket(&app.pool, &ticket).await
 }
 
 /// Hours in the model are milliseconds, but not on the threads that serve.
@@ -275,8 +289,13 @@ pub async fn meter(
     if row.bench.is_some() {
         return Err(conflict("the simulated bench reads its own meter"));
     }
-    if store::taken(&mut tx, new.key).await? {
+    if samples::taken(&mut tx, new.key).await? {
         return Ok(Json(view(&app, id).await?));
+    }
+    if matches!(row.run.phase, Phase::Over { .. }) {
+        return Err(conflict(
+            "this run is over; what is measured now belongs to the part, in its Measure step",
+        ));
     }
     let feeding = matches!(row.run.phase, Phase::Feeding(_));
     let volts = best(Quantity::Voltage, &new.volts).map_err(|e| ApiError::field("volts", e))?;
@@ -310,7 +329,7 @@ pub async fn meter(
 /// 404.
 pub async fn view(app: &App, id: uuid::Uuid) -> Result<RunView, ApiError> {
     let mut row = store::find(&app.pool, id).await?;
-    let said = store::said(&app.pool, id, 60).await?;
+    let said = samples::said(&app.pool, id, 60).await?;
     heard(&mut row);
     wire::view(&row, &said, None)
 }

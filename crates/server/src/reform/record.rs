@@ -12,7 +12,8 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::store::{self, RunRow, SampleRow};
+use super::samples::{self, SampleRow};
+use super::store::{self, RunRow};
 use super::wire::{RunView, SampleView};
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
@@ -46,7 +47,7 @@ pub async fn json(State(app): State<App>, Id(id): Id) -> Result<Json<Record>, Ap
 
 async fn whole(app: &App, id: Uuid) -> Result<(RunRow, Vec<SampleRow>), ApiError> {
     let row = store::find(&app.pool, id).await?;
-    let samples = store::samples_after(&app.pool, id, 0, ALL).await?;
+    let samples = samples::after(&app.pool, id, 0, ALL).await?;
     Ok((row, samples))
 }
 
@@ -89,7 +90,7 @@ fn file(text: Vec<u8>, kind: &'static str, row: &RunRow, end: &str) -> Response 
     responses((status = 200, body = String, content_type = "image/svg+xml"), (status = 404, body = Problem)))]
 pub async fn chart(State(app): State<App>, Id(id): Id) -> Result<Response, ApiError> {
     let row = store::find(&app.pool, id).await?;
-    let samples = store::samples_after(&app.pool, id, 0, 2000).await?;
+    let samples = samples::after(&app.pool, id, 0, 2000).await?;
     Ok(file(svg(&row, &samples).into_bytes(), "image/svg+xml", &row, "svg"))
 }
 

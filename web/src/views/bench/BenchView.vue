@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { defineAsyncComponent, onMounted, ref } from 'vue'
 import { useEventListener } from '@vueuse/core'
 import ConflictDialog from './ConflictDialog.vue'
 import KeysDialog from './KeysDialog.vue'
@@ -12,17 +12,22 @@ import ReaderTool from '../reader/ReaderTool.vue'
 import DrawersTool from '../drawers/DrawersTool.vue'
 import NetworksTool from '../networks/NetworksTool.vue'
 import SupplyTool from '../supply/SupplyTool.vue'
-import ReformTool from '../reform/ReformTool.vue'
-import WorkshopTool from '../workshop/WorkshopTool.vue'
 import StationPanel from '../station/StationPanel.vue'
 import { provideBench, type Tool } from './useBench'
+
+// Large and seldom the first thing that is wanted: fetched when the bench stands.
+const fetchReform = () => import('../reform/ReformTool.vue')
+const fetchWorkshop = () => import('../workshop/WorkshopTool.vue')
+const ReformTool = defineAsyncComponent(fetchReform)
+const WorkshopTool = defineAsyncComponent(fetchWorkshop)
+onMounted(() => void Promise.all([fetchReform(), fetchWorkshop()]))
 
 const bench = provideBench()
 const owl = ref<InstanceType<typeof OwlLine>>()
 const tray = ref<InstanceType<typeof TrayList>>()
 const station = ref<InstanceType<typeof StationPanel>>()
 const reader = ref<InstanceType<typeof ReaderTool>>()
-const reform = ref<InstanceType<typeof ReformTool>>()
+const reform = ref<{ key: (key: string) => boolean }>()
 const dialog = ref<'keys' | 'new' | 'edit' | null>(null)
 
 const TOOL_KEYS: Record<string, Tool> = {

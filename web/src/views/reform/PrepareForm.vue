@@ -22,13 +22,13 @@ const polarity = ref(false)
 const way = ref<'guided' | 'simulated bench'>('simulated bench')
 const clip = ref<keyof typeof w.clips>('tired')
 const section = ref('')
-const idle = ref('')
 const run = newKey()
 const busy = ref(false)
 const FIELDS = [
   { name: 'capacitance', label: w.capacitance, quantity: 'capacitance' },
   { name: 'rated', label: w.rated, quantity: 'voltage' },
   { name: 'working', label: w.working, quantity: 'voltage' },
+  { name: 'idle_years', label: w.idle, quantity: 'ratio' },
 ] as const
 const SUPPLY = [
   { name: 'supply.voltage', label: w.voltage, quantity: 'voltage' },
@@ -41,10 +41,9 @@ async function load() {
   try {
     const got = await told(api.GET('/api/parts/{id}/reform', { params: { path: { id: props.part } } }))
     known.value = got
-    for (const f of FIELDS) typed[f.name] = got[f.name] ?? ''
+    for (const f of FIELDS) typed[f.name] = String(got[f.name] ?? '')
     SUPPLY.forEach((f, n) => (typed[f.name] = got.supply[n] ?? ''))
     if (got.sections[0]) pick(got.sections[0].name)
-    idle.value = got.idle_years == null ? '' : String(got.idle_years)
   } catch (e) {
     if (!(e instanceof Problem)) throw e
     problem.value = e
@@ -61,7 +60,8 @@ async function question(): Promise<PlanQuestion | null> {
     capacitance,
     rated,
     working: of('working'),
-    idle_years: Number(idle.value || 0),
+    idle_years: of('idle_years') ?? 0,
+    part_id: props.part,
     section: section.value || null,
     supply: {
       voltage,
@@ -98,7 +98,7 @@ async function compute() {
   }
 }
 const soon = useDebounceFn(compute, 200)
-watch([typed, polarity, section, idle], () => void soon(), { deep: true })
+watch([typed, polarity, section], () => void soon(), { deep: true })
 
 async function put() {
   busy.value = true
@@ -132,7 +132,7 @@ const at = (field: string) =>
 const elsewhere = computed(() => {
   const p = problem.value
   const named: string[] = [...FIELDS, ...SUPPLY].map((f) => f.name)
-  return p && ![...named, 'idle_years', 'section'].includes(p.field ?? '') ? p.detail : null
+  return p && ![...named, 'section'].includes(p.field ?? '') ? p.detail : null
 })
 </script>
 
@@ -163,15 +163,6 @@ const elsewhere = computed(() => {
           :wrong="at(f.name)"
         >
           <ElInput :id="id" v-model="typed[f.name]" :aria-describedby="described" autocomplete="off" />
-        </Field>
-        <Field v-slot="{ id, described }" :label="w.idle" :wrong="at('idle_years')">
-          <ElInput
-            :id="id"
-            v-model="idle"
-            inputmode="numeric"
-            :aria-describedby="described"
-            autocomplete="off"
-          />
         </Field>
         <Field v-slot="{ id, described }" :label="w.section" :wrong="at('section')">
           <ElInput

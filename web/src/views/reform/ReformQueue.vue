@@ -6,7 +6,7 @@ import type { Reform } from './useReform'
 
 const props = defineProps<{ reform: Reform }>()
 const bench = useBench()
-const { desk, run } = props.reform
+const { candidates, desk, run } = props.reform
 </script>
 
 <template>
@@ -47,9 +47,9 @@ const { desk, run } = props.reform
         </li>
       </ul>
       <h3>{{ words.reform.others }}</h3>
-      <p v-if="desk && !desk.candidates.length" class="none">{{ words.reform.othersEmpty }}</p>
+      <p v-if="candidates?.length === 0" class="none">{{ words.reform.othersEmpty }}</p>
       <ul>
-        <li v-for="c in desk?.candidates ?? []" :key="c.part_id">
+        <li v-for="c in candidates ?? []" :key="c.part_id">
           <button
             :disabled="!!c.refused"
             :class="{ on: c.part_id === reform.preparing.value }"

@@ -12,19 +12,16 @@ const reform = useReform()
 const station = useTemplateRef('station')
 defineExpose({ key: (key: string) => station.value?.key(key) ?? false })
 
-// Opened from an electrolytic that is not on the bench yet, it prepares that one; from one that is, it shows its run.
-watch(
-  reform.desk,
-  (desk, before) => {
-    if (!desk || before) return
-    const part = bench.part.value
-    const lying = desk.queue.find((r) => r.part_id === part?.id)
-    if (lying) reform.watchRun(lying.id)
-    else if (!desk.queue.length && part && desk.candidates.some((c) => c.part_id === part.id && !c.refused))
-      reform.prepare(part.id)
-  },
-  { flush: 'sync' },
-)
+// Opened from an electrolytic that is not on the bench yet, it prepares that one, unless something is under way; from one
+// that is, it shows its run.
+watch([reform.desk, reform.candidates], ([desk, candidates], [before, had]) => {
+  if (!desk || !candidates || (before && had)) return
+  const part = bench.part.value
+  const lying = desk.queue.find((r) => r.part_id === part?.id)
+  if (lying) reform.watchRun(lying.id)
+  else if (!desk.queue.length && part && candidates.some((c) => c.part_id === part.id && !c.refused))
+    reform.prepare(part.id)
+})
 </script>
 
 <template>

@@ -1,10 +1,21 @@
 import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue'
 import { useIntervalFn, useSessionStorage } from '@vueuse/core'
-import { api, liveRun, newKey, Problem, told, type Desk, type Run, type Sampled } from '../../api/client'
+import {
+  api,
+  liveRun,
+  newKey,
+  Problem,
+  told,
+  type Candidate,
+  type Desk,
+  type Run,
+  type Sampled,
+} from '../../api/client'
 
 /** The reforming desk: the queue, the run that is watched as it happens, and what is told to it. */
 export function useReform() {
   const desk = ref<Desk | null>(null)
+  const candidates = ref<Candidate[] | null>(null)
   const chosen = ref<string | null>(null)
   const run = ref<Run | null>(null)
   const samples = shallowRef<Sampled[]>([])
@@ -25,6 +36,19 @@ export function useReform() {
       if (!(e instanceof Problem)) throw e
     }
   }
+  /** What could be added; asked when something changes, not all the time. */
+  async function lookRound() {
+    try {
+      candidates.value = await told(api.GET('/api/reform/candidates'))
+    } catch (e) {
+      if (!(e instanceof Problem)) throw e
+    }
+  }
+  void lookRound()
+  watch(
+    () => desk.value?.queue.map((r) => r.id).join(),
+    () => void lookRound(),
+  )
   const looking = useIntervalFn(() => void refresh(), 3000)
   void refresh()
 
@@ -143,6 +167,7 @@ export function useReform() {
 
   return {
     desk,
+    candidates,
     chosen,
     run,
     samples,

@@ -2,13 +2,15 @@
 
 mod plan;
 mod run;
+mod show;
 
 pub use plan::{
     DischargeView, LeakageLimitsView, PlanAnswer, PlanQuestion, SimulateAnswer, StageView, SupplyBody,
     planned,
 };
 pub use run::{
-    AcceptanceRow, CanSection, Candidate, CurveView, Desk, ForecastView, LiveEvent, NewCommand, NewMeter,
-    NewRun, NewStart, OfPart, PastRun, RunLine, RunView, SaidView, SampleView, StageRow, TouchView, line,
-    shown_volts, view,
+    AcceptanceRow, BandView, CanSection, Candidate, CurveView, Desk, FaultBody, ForecastView, LiveEvent,
+    NewCommand, NewMeter, NewRun, NewStart, OfPart, PastRun, RunLine, RunView, SaidView, SampleView,
+    StageRow, TouchView,
 };
+pub use show::{line, shown_volts, view};

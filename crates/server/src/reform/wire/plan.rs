@@ -7,6 +7,7 @@ use owl_core::supply::Rating;
 use owl_core::verdict::{Policy, School};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
+use uuid::Uuid;
 
 use crate::error::ApiError;
 use crate::name::{Name, SchoolName};
@@ -33,6 +34,8 @@ pub struct PlanQuestion {
     /// Whether it has vented, bulges or drips.
     #[serde(default)]
     pub vented: bool,
+    /// The part that it is about: then its ticket's school decides.
+    pub part_id: Option<Uuid>,
     /// Whose limits decide; `test first` where it is not said.
     pub school: Option<SchoolName>,
 }
