@@ -188,6 +188,34 @@ fn an_interrupted_run_waits_for_a_hand_and_a_meter() -> Done {
 }
 
 #[test]
+fn a_restart_at_every_stage_leaves_nothing_switched_on_or_called_safe() -> Done {
+    // Before it was switched on: what was measured then says nothing now.
+    let ready = then(Run::new(plan()?, Way::Simulated), 1.0, read(0.2, 0.0))?;
+    let ready = then(then(ready, 2.0, Event::Restarted)?, 3.0, Event::Start)?;
+    assert_eq!((ready.order(), ready.touch()), (Order::Discharge, Touch::DoNotTouch));
+    // At each voltage of the plan, and while it is emptied.
+    let mut run = fed(Way::Simulated)?;
+    let mut at = 10.0;
+    while matches!(run.phase, Phase::Feeding(_)) {
+        let gone = then(run.clone(), at, Event::Restarted)?;
+        assert_eq!(
+            (gone.order(), gone.touch(), ending(&gone)),
+            (Order::Off, Touch::DoNotTouch, Some(Ending::Interrupted))
+        );
+        at += 5.0;
+        let Order::Feed(v) = run.order() else { break };
+        let stage = run.plan.stages.iter().find(|s| s.volts == v).ok_or("no such stage")?.go_on_below;
+        run = then(run, at, read(v.volts() * 0.99 + at.sin() * 0.01, stage.amperes() * 700.0))?;
+    }
+    assert_eq!(ending(&run), Some(Ending::Reformed));
+    let gone = then(run, at + 1.0, Event::Restarted)?;
+    assert_eq!((gone.order(), gone.touch()), (Order::Off, Touch::DoNotTouch));
+    let unproven = then(then(gone, at + 2.0, read(0.1, 0.0))?, at + 3.0, read(0.1, 0.0))?;
+    assert_eq!(unproven.touch(), Touch::DoNotTouch, "nothing lies across it");
+    Ok(())
+}
+
+#[test]
 fn stopped_by_hand_is_never_reformed_and_held_stays() -> Done {
     let run = then(fed(Way::Guided)?, 60.0, Event::Stop(Ending::Reformed))?;
     assert_eq!(ending(&run), Some(Ending::ByHand));

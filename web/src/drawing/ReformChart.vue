@@ -40,7 +40,10 @@ const top = computed(() => {
   return { volts: Math.ceil(high / round) * round, step: round }
 })
 const decades = computed(() => {
-  const low = Math.floor(Math.log10(Math.max(props.limit, 1e-6))) - 1
+  // A decade below the limit, and one more where the readings go there.
+  const floor = Math.floor(Math.log10(Math.max(props.limit, 1e-6))) - 1
+  const least = Math.min(...fed.value.slice(-200).map((s) => s.amperes))
+  const low = least > 0 && least < 10 ** floor ? floor - 1 : floor
   return { low, high: Math.max(Math.ceil(Math.log10(Math.max(props.peak, 1e-6))), low + 2) }
 })
 const x = (s: number) => box.left + (inner.width * Math.min(Math.max(s, 0), end.value)) / end.value

@@ -320,7 +320,7 @@ footer {
   border-color: var(--replace);
   color: #1d0d07;
 }
-:global(html.day) .act.stop {
+:global(html.day .act.stop) {
   color: #fff;
 }
 .act.main {
