@@ -39,6 +39,7 @@ test('pictures of the bench', async ({ bench, page }) => {
   await reform.getByLabel('Highest setting').fill('25')
   await reform.getByLabel('Resistor in series').fill('2.2k')
   await reform.getByLabel('Volts in its place').fill('14')
+  await reform.getByLabel('Years idle').fill('6')
   await reform.getByLabel('Plus and minus are known beyond doubt').check()
   await expect(reform).toContainText('Earlier runs of this part')
   await shot('reform-plan')

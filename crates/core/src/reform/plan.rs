@@ -145,6 +145,9 @@ pub struct Plan {
     pub cautions: Vec<String>,
 }
 
+/// For how long a part counts as idle of which nobody knows (practice: old until shown otherwise).
+pub const UNKNOWN_YEARS: f64 = 30.0;
+
 /// Most stages of a plan.
 const MOST_STAGES: usize = 20;
 

@@ -69,6 +69,11 @@ async fn the_plan_is_as_the_contract_says() {
     assert!((p["limits"]["military"].as_f64().unwrap() - 0.9e-3).abs() < 1e-9);
     assert!((p["peak_current"].as_f64().unwrap() - 300.0 / 22e3).abs() < 1e-9);
     assert!(p["stages"].as_array().unwrap().iter().all(|st| st["go_on_below"].as_f64().unwrap() > 0.0));
+    // Of a part that nobody knows it counts as old.
+    let mut unknown = contract();
+    unknown.as_object_mut().unwrap().remove("idle_years");
+    let (_, old) = s.post("/api/reform/plan", unknown).await;
+    assert_eq!((&old["stages"], &old["expected_s"]), (&p["stages"], &p["expected_s"]));
     let (status, sim) = s.post("/api/reform/simulate", contract()).await;
     assert_eq!((status, &sim["outcome"]), (200, &json!("reformed")));
     let (t, v) = (sim["time"].as_array().unwrap(), sim["volts"].as_array().unwrap());

@@ -60,7 +60,7 @@ async function question(): Promise<PlanQuestion | null> {
     capacitance,
     rated,
     working: of('working'),
-    idle_years: of('idle_years') ?? 0,
+    idle_years: of('idle_years'),
     part_id: props.part,
     section: section.value || null,
     supply: {

@@ -2,7 +2,7 @@
 
 use owl_core::quantity::{Ampere, Farad, Ohm, QuantityError, Volt, Watt};
 use owl_core::reform::forecast::{Led, expected};
-use owl_core::reform::plan::{Ask, Plan, Supply};
+use owl_core::reform::plan::{Ask, Plan, Supply, UNKNOWN_YEARS};
 use owl_core::supply::Rating;
 use owl_core::verdict::{Policy, School};
 use serde::{Deserialize, Serialize};
@@ -21,9 +21,8 @@ pub struct PlanQuestion {
     pub rated: f64,
     /// What stands across it in its place, in volt.
     pub working: Option<f64>,
-    /// How long it has lain idle, in years.
-    #[serde(default)]
-    pub idle_years: f64,
+    /// How long it has lain idle, in years; thirty where nobody knows.
+    pub idle_years: Option<f64>,
     /// What the section is called, of a can that has several.
     #[schema(max_length = 12)]
     pub section: Option<String>,
@@ -165,7 +164,7 @@ impl PlanQuestion {
             capacitance: number("capacitance", self.capacitance, Farad::new)?,
             rated: number("rated", self.rated, Volt::new)?,
             working: optional("working", self.working, Volt::new)?,
-            idle_years: self.idle_years,
+            idle_years: self.idle_years.unwrap_or(UNKNOWN_YEARS),
             section: section.map(|s| s.replace('\0', "")),
             supply: Supply {
                 volts: number("supply.voltage", self.supply.voltage, Volt::new)?,
@@ -243,6 +242,7 @@ fn lines(plan: &Plan, rating: Option<&str>) -> Vec<String> {
     let mut all = vec![
         format!("up to {} in {} steps: {} V", plan.aim, volts.len(), volts.join(", ")),
         format!("good below {}, the {}", plan.acceptance.below, plan.acceptance.called),
+        format!("taken as {:.0} years idle", plan.idle_years),
         format!("into a short flow {}", plan.peak_current),
     ];
     if let (Some(power), Some(rating)) = (plan.resistor_power, rating) {
