@@ -88,6 +88,19 @@ for (const light of ['night', 'day']) {
     await page.getByRole('button', { name: 'Bench cards' }).click()
     await expect(page.getByRole('article')).toBeVisible()
     expect(await page.evaluate(faint), 'bench cards').toEqual([])
+    await page.goto('/')
+    await expect(bench.strip('R3')).toBeVisible()
+    await page.keyboard.press('v')
+    const reform = page.getByRole('region', { name: 'Reforming' })
+    await expect(reform.getByRole('status')).toBeVisible()
+    expect(await page.evaluate(faint), 'reforming').toEqual([])
+    await reform.locator('aside').getByRole('button', { name: /C7/ }).last().click()
+    await expect(reform.getByLabel('Highest setting')).toBeVisible()
+    expect(await page.evaluate(faint), 'a reform’s plan').toEqual([])
+    for (const [width, height] of [[820, 1180], [1920, 1080]] as const) {
+      await page.setViewportSize({ width, height })
+      expect(await page.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth)).toBe(true)
+    }
   })
 }
 

@@ -127,7 +127,12 @@ test('the database away in the middle of a run: nothing is lost and the sign nev
   execFileSync(script, ['stop', dir, '--now'])
   await page.waitForTimeout(5000)
   await expect(desk.getByRole('status')).toContainText('Do not touch')
+  // Who comes now is refused, and comes back by himself when the database does.
+  await page.reload()
   execFileSync(script, ['start', dir, '--throw-away'])
+  await page.keyboard.press('v')
+  await desk.locator('aside').getByRole('button', { name: /Reform in a storm/ }).click({ timeout: 20_000 })
+  await expect(desk.getByRole('status')).toContainText('Do not touch', { timeout: 15_000 })
   await desk.getByLabel('speed').selectOption('600', { timeout: 15_000 })
   await expect(desk.locator('.do')).toContainText('Reformed', { timeout: 40_000 })
   const id = /runs\/([^/]+)\/record/.exec((await desk.getByRole('link', { name: 'CSV' }).getAttribute('href')) ?? '')?.[1]

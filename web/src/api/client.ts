@@ -151,15 +151,38 @@ export async function* combineStream(asked: CombineQuestion, signal: AbortSignal
   }
 }
 
-/** A run as it happens; the browser comes back by itself with the last reading that it saw. Returns how to stop. */
-export function liveRun(id: string, seen: (event: Live) => void): () => void {
-  const source = new EventSource(`/api/reform/runs/${id}/live`)
-  source.onmessage = (message: MessageEvent<string>) => {
-    const event = JSON.parse(message.data) as Live
-    if (event.run.phase === 'over') source.close()
-    seen(event)
+/**
+ * A run as it happens. Whoever loses it comes back with the last reading that he saw: the browser by itself after a
+ * broken line, this function after a refusal, as while the database is away. Returns how to stop.
+ */
+export function liveRun(id: string, seen: (event: Live) => void, gone: () => void): () => void {
+  let source: EventSource
+  let last = 0
+  let waiting: ReturnType<typeof setTimeout> | undefined
+  function open() {
+    source = new EventSource(`/api/reform/runs/${id}/live?after=${last}`)
+    source.onmessage = (message: MessageEvent<string>) => {
+      const event = JSON.parse(message.data) as Live
+      last = event.last
+      if (event.run.phase === 'over') source.close()
+      seen(event)
+    }
+    source.onerror = () => void lost(source)
   }
-  // It tries again alone; whether the server is there at all is asked.
-  source.onerror = () => void isBack().then((back) => (connected.value = back))
-  return () => source.close()
+  async function lost(which: EventSource) {
+    void isBack()
+    if (which.readyState !== EventSource.CLOSED) return
+    try {
+      await told(api.GET('/api/reform/runs/{id}', { params: { path: { id } } }))
+    } catch (e) {
+      if (e instanceof Problem && e.status === 404) return gone()
+    }
+    waiting = setTimeout(open, 2000)
+  }
+  open()
+  return () => {
+    clearTimeout(waiting)
+    source.onerror = null
+    source.close()
+  }
 }

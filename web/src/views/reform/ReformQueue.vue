@@ -151,7 +151,8 @@ li button > :nth-child(3) {
   color: var(--muted);
 }
 li button.on {
-  background: var(--window);
+  background: var(--well);
+  box-shadow: inset 3px 0 var(--lamp);
   color: inherit;
 }
 li button:disabled {

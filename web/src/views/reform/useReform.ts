@@ -60,12 +60,20 @@ export function useReform() {
     earlier.value = []
     problem.value = null
     if (!id) return
-    close = liveRun(id, (event) => {
-      if (!run.value) void before(id, event.run.part_id)
-      run.value = event.run
-      if (event.samples.length) samples.value = [...samples.value, ...event.samples]
-      if (event.run.phase === 'over') void refresh()
-    })
+    close = liveRun(
+      id,
+      (event) => {
+        if (!run.value) void before(id, event.run.part_id)
+        run.value = event.run
+        if (event.samples.length) samples.value = [...samples.value, ...event.samples]
+        if (event.run.phase === 'over') void refresh()
+      },
+      () => {
+        // Somebody took it off the queue in another window.
+        if (chosen.value === id) chosen.value = null
+        void refresh()
+      },
+    )
   })
   async function before(id: string, part: string) {
     try {
