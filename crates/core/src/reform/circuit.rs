@@ -65,8 +65,7 @@ pub struct Shows {
     pub leakage: Ampere,
 }
 
-/// What a vented part is: nearly a short.
-const VENTED: Ohm = Ohm::ZERO;
+/// What a vented part is: nearly a short, of ten ohm.
 const VENTED_SIEMENS: f64 = 0.1;
 
 impl Condition {
@@ -126,10 +125,15 @@ impl Condition {
         }
     }
 
-    fn slope(&self, part: &Aged, connected: Connected, y: &Vector3<f64>) -> Vector3<f64> {
+    /// What leaks through the weak oxide, and through all there is, in ampere.
+    fn leaks(&self, part: &Aged, y: &Vector3<f64>) -> (f64, f64) {
         let (weak, parallel) = part.leakage_amperes(y[0], y[1], y[2]);
         let shorted = if self.vented { y[0] * VENTED_SIEMENS } else { 0.0 };
-        let leak = weak + parallel + shorted;
+        (weak, weak + parallel + shorted)
+    }
+
+    fn slope(&self, part: &Aged, connected: Connected, y: &Vector3<f64>) -> Vector3<f64> {
+        let (weak, leak) = self.leaks(part, y);
         let flow = current(connected, y[0], part.esr.ohms());
         let watts = y[0] * leak + flow * flow * part.esr.ohms();
         Vector3::new(
@@ -142,14 +146,13 @@ impl Condition {
     /// What a perfect meter shows.
     #[must_use]
     pub fn shows(&self, part: &Aged, connected: Connected) -> Shows {
-        let esr = if self.vented { VENTED.ohms() } else { part.esr.ohms() };
+        let esr = part.esr.ohms();
         let flow = current(connected, self.volts, esr);
-        let (weak, parallel) = part.leakage_amperes(self.volts, self.formed_volts, self.kelvin);
-        let shorted = if self.vented { self.volts * VENTED_SIEMENS } else { 0.0 };
+        let (_, leak) = self.leaks(part, &Vector3::new(self.volts, self.formed_volts, self.kelvin));
         Shows {
             volts: Volt::new(self.volts + flow * esr).unwrap_or(Volt::ZERO),
             amperes: Ampere::new(flow).unwrap_or(Ampere::ZERO),
-            leakage: Ampere::new(weak + parallel + shorted).unwrap_or(Ampere::ZERO),
+            leakage: Ampere::new(leak).unwrap_or(Ampere::ZERO),
         }
     }
 }

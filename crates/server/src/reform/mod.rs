@@ -97,6 +97,10 @@ pub async fn prepare(
             "a real part takes its time: only the simulated bench goes faster",
         ));
     }
+    let section = ask.section.clone().unwrap_or_default();
+    if store::is_there(&mut tx, new.id, part.id, &section).await? {
+        return Ok((StatusCode::CREATED, Json(view(&app, new.id).await?)));
+    }
     let seed = new.seed.unwrap_or_else(|| new.id.as_u64_pair().1);
     let bench = simulated.then(|| {
         let clip = new.clip.map_or(Clip::Tired, |c| c.0);
@@ -107,7 +111,6 @@ pub async fn prepare(
     });
     let run = Run::new(plan.clone(), new.way.0);
     let expected_s = aside(move || expected(&plan).fed_s).await?;
-    let section = ask.section.unwrap_or_default();
     let row = NewRow {
         id: new.id,
         part_id: part.id,
@@ -272,6 +275,10 @@ pub async fn command(
     Ok(Json(view(&app, id).await?))
 }
 
+/// Beyond these a hand has typed another unit than it meant.
+const MOST_VOLTS: f64 = 5000.0;
+const MOST_AMPERES: f64 = 20.0;
+
 /// Takes what a hand read from the meter.
 ///
 /// # Errors
@@ -307,6 +314,13 @@ pub async fn meter(
         }
         None => 0.0,
     };
+    let too_much = "that is more than any reforming supply gives: look at the unit";
+    if volts.abs() > MOST_VOLTS {
+        return Err(ApiError::field("volts", too_much));
+    }
+    if amperes.abs() > MOST_AMPERES {
+        return Err(ApiError::field("current", too_much));
+    }
     let order = row.run.order();
     let at = moment(&row);
     let mut news = News::default();

@@ -249,16 +249,39 @@ pub struct NewRow<'a> {
     pub driver: Option<Uuid>,
 }
 
-/// Prepares a run; one that is there already under that id is left as it is. Says whether it was new.
+/// Whether a run is there already under that id. To be asked with the part held: an insertion that would meet another
+/// one in the index of open runs could wait for the driver's turn while that waits for it.
 ///
 /// # Errors
 /// 409 where the section lies on a bench already.
-pub async fn insert(db: &mut PgConnection, n: &NewRow<'_>) -> Result<bool, ApiError> {
-    let done = sqlx::query!(
+pub async fn is_there(
+    db: &mut PgConnection,
+    id: Uuid,
+    part_id: Uuid,
+    section: &str,
+) -> Result<bool, ApiError> {
+    let found = sqlx::query_scalar!(
+        "select id from reform_run where id = $1 or (part_id = $2 and section = $3 and phase <> 'over')",
+        id,
+        part_id,
+        section
+    )
+    .fetch_all(db)
+    .await?;
+    if found.iter().any(|other| *other != id) {
+        let detail =
+            "this part lies on the reforming bench already; finish or remove that run first".to_owned();
+        return Err(ApiError::Conflict { detail, changed: vec![] });
+    }
+    Ok(!found.is_empty())
+}
+
+/// Prepares a run.
+pub async fn insert(db: &mut PgConnection, n: &NewRow<'_>) -> Result<(), ApiError> {
+    sqlx::query!(
         "insert into reform_run (id, part_id, section, way, speed, school, phase, state, bench, expected_s, driver, driven_until)
          values ($1, $2, $3, $4, $5, $6, 'ready', $7, $8, $9, $10,
-                 case when $10::uuid is null then null else clock_timestamp() + make_interval(secs => $11) end)
-         on conflict (id) do nothing",
+                 case when $10::uuid is null then null else clock_timestamp() + make_interval(secs => $11) end)",
         n.id,
         n.part_id,
         n.section,
@@ -272,15 +295,8 @@ pub async fn insert(db: &mut PgConnection, n: &NewRow<'_>) -> Result<bool, ApiEr
         LEASE_SECONDS
     )
     .execute(db)
-    .await;
-    match done {
-        Err(sqlx::Error::Database(e)) if e.is_unique_violation() => Err(ApiError::Conflict {
-            detail: "this part lies on the reforming bench already; finish or remove that run first"
-                .to_owned(),
-            changed: vec![],
-        }),
-        other => Ok(other?.rows_affected() == 1),
-    }
+    .await?;
+    Ok(())
 }
 
 /// What happened to a run since it was last stored.
@@ -354,7 +370,8 @@ pub async fn acknowledge(
     cautions: &[String],
 ) -> Result<(), ApiError> {
     sqlx::query!(
-        "insert into acknowledgement (id, session, run_id, name, cautions) values ($1, $2, $3, $4, $5)",
+        "insert into acknowledgement (id, session, run_id, name, cautions) values ($1, $2, $3, $4, $5)
+         on conflict (session) do nothing",
         Uuid::now_v7(),
         session,
         run_id,

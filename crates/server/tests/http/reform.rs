@@ -199,6 +199,8 @@ async fn a_hand_turns_the_knob_and_types() {
     assert_eq!(run["touch"]["safe"], false, "{run}");
     let (status, refused) = s.post(&readings, typed("a lot", None)).await;
     assert_eq!((status, &refused["field"]), (422, &json!("volts")));
+    let (status, refused) = s.post(&readings, typed("35k", None)).await;
+    assert_eq!((status, &refused["field"]), (422, &json!("volts")), "{refused}");
     let (_, run) = s.post(&readings, typed("0.4", None)).await;
     assert_eq!(run["touch"]["safe"], true);
     let (status, run) = s.post(&format!("{address}/start"), on).await;
@@ -358,4 +360,35 @@ async fn a_can_is_reformed_section_by_section() {
     let (status, refused) = s.post(&format!("/api/reform/runs/{}/start", runs[1]), on).await;
     assert_eq!(status, 409, "{refused}");
     assert!(refused["detail"].as_str().unwrap().contains("one after the other"), "{refused}");
+}
+
+#[tokio::test]
+async fn ten_hands_at_once_prepare_one_run_and_the_bench_goes_on() {
+    let s = Server::empty().await;
+    let ticket = electrolytic(&s).await;
+    let body = |id: Uuid| {
+        json!({"id": id, "part_id": part(&ticket, "C3")["id"], "plan": quick(), "way": "simulated bench", "speed": 60,
+               "clip": "tired", "seed": 4})
+    };
+    let id = Uuid::new_v4();
+    let all = at_once(&s, (0..8).map(|_| body(id))).await;
+    assert!(all.iter().all(|s| *s == 201), "the same one sent eight times: {all:?}");
+    switched_on(&s, &id.to_string()).await;
+    // The driver writes the run twice a second while others try to take its place.
+    for _ in 0..4 {
+        let others = at_once(&s, (0..8).map(|_| body(Uuid::new_v4()))).await;
+        assert!(others.iter().all(|s| *s == 409), "{others:?}");
+    }
+    let (_, run) = s.get(&format!("/api/reform/runs/{id}")).await;
+    assert_eq!(run["phase"], "feeding", "{run}");
+}
+
+/// Sends them all at once; the statuses.
+async fn at_once(s: &Server, bodies: impl Iterator<Item = Value>) -> Vec<u16> {
+    let mut tasks = tokio::task::JoinSet::new();
+    for body in bodies {
+        let (client, url) = (s.client.clone(), format!("{}/api/reform/runs", s.url));
+        tasks.spawn(async move { client.post(url).json(&body).send().await.unwrap().status().as_u16() });
+    }
+    tasks.join_all().await
 }

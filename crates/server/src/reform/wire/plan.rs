@@ -237,7 +237,8 @@ impl PlanAnswer {
 
 /// What a technician wants to read of a plan.
 fn lines(plan: &Plan, rating: Option<&str>) -> Vec<String> {
-    let volts: Vec<String> = plan.stages.iter().map(|s| format!("{:.0}", s.volts.volts())).collect();
+    let volts: Vec<String> =
+        plan.stages.iter().map(|s| s.volts.to_string().trim_end_matches(" V").to_owned()).collect();
     let e = plan.emptying;
     let mut all = vec![
         format!("up to {} in {} steps: {} V", plan.aim, volts.len(), volts.join(", ")),
