@@ -111,6 +111,27 @@ fn halving_what_is_followed_at_once_changes_nothing() -> Done {
 }
 
 #[test]
+fn spans_of_any_length_are_followed() -> Done {
+    // As a clock gives them: whole seconds, and what rounding leaves of them.
+    let part = Aged::assumed(Farad::new(22e-6)?, Volt::new(450.0)?, 25.0);
+    let supply = Connected::Supply { volts: Volt::new(300.0)?, series: Ohm::new(22e3)?, limit: None };
+    let mut now = Condition::rested(&part, Volt::ZERO);
+    for n in 0..4000 {
+        let span = match n % 5 {
+            0 => 1e-13,
+            1 => 1.0 + 1e-9 * f64::from(n),
+            2 => 0.0,
+            3 => 3e-10,
+            _ => 0.1 + f64::from(n % 7) / 3.0,
+        };
+        now = now.after(&part, supply, at(span)?);
+        assert!(now.volts.is_finite() && now.volts <= 300.0, "{now:?}");
+    }
+    assert!(now.volts > 150.0 && !now.vented, "{now:?}");
+    Ok(())
+}
+
+#[test]
 fn a_good_part_falls_to_the_bench_figure() -> Done {
     // Common practice, no source: 320 V current-limited on 8 µF falls to about 1 mA or below when it is good.
     let part = Aged::assumed(Farad::new(8e-6)?, Volt::new(450.0)?, 30.0);

@@ -86,7 +86,8 @@ impl Condition {
     pub fn after(mut self, part: &Aged, connected: Connected, seconds: Second) -> Self {
         let mut left = seconds.seconds();
         for _ in 0..100_000 {
-            if left <= 0.0 {
+            // What rounding leaves of a span is none.
+            if left <= SHORTEST {
                 break;
             }
             left -= self.one_step(part, connected, left);
@@ -101,7 +102,7 @@ impl Condition {
         let f = |y: &Vector3<f64>| self.slope(part, connected, y);
         let slope = f(&y);
         let jacobian = jacobian(&f, &y, &slope);
-        let mut h = self.step_seconds.clamp(SHORTEST, most);
+        let mut h = self.step_seconds.max(SHORTEST).min(most);
         loop {
             let (next, error) = rosenbrock(&f, &jacobian, &y, &slope, h);
             let worst = (0..3)

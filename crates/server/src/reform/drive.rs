@@ -5,6 +5,7 @@
 //! and a database that was away gets all of it once it is back. It only ever drives the simulation inside this
 //! program: no address of a real supply can be entered anywhere.
 
+use std::panic::{AssertUnwindSafe, catch_unwind};
 use std::sync::Arc;
 use std::time::{Duration, Instant};
 
@@ -63,8 +64,19 @@ async fn one_turn(pool: &PgPool, driver: Uuid, steady: bool) -> Result<(), ApiEr
             .map(|mut row| {
                 let before =
                     claimed.iter().find(|(id, _)| *id == row.id).map_or(Before::Another, |(_, b)| *b);
-                let news = advance(&mut row, before);
-                (row, news)
+                // A fault of ours in one run must not leave the others without a hand.
+                let led = catch_unwind(AssertUnwindSafe(|| {
+                    let mut row = row.clone();
+                    let news = advance(&mut row, before);
+                    (row, news)
+                }));
+                led.unwrap_or_else(|_| {
+                    tracing::error!(run = %row.id, "leading a run failed: it is interrupted");
+                    let (mut news, at) = (News::default(), row.run.now_s);
+                    happens(&mut row, at, Event::Restarted, &mut news);
+                    row.advanced_at = row.now;
+                    (row, news)
+                })
             })
             .collect::<Vec<_>>()
     })
