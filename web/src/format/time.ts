@@ -13,6 +13,12 @@ export function when(stamp: string): string {
   return (today ? clock : day).format(at)
 }
 
+/** `00:11` of what comes within the day, whichever date that is: an evening goes on after midnight. */
+export function soon(stamp: string): string {
+  const at = new Date(stamp)
+  return at.getTime() - Date.now() < 20 * 3600_000 ? clock.format(at) : day.format(at)
+}
+
 /** `06:12`, `1:04:05`. */
 export function clockOf(seconds: number): string {
   const whole = Math.max(Math.round(seconds), 0)

@@ -23,7 +23,7 @@ export const reform = {
   goodBelow: 'good below',
   stop: 'Stop and discharge',
   hold: 'Hold here',
-  resume: 'Go on by the plan',
+  resume: 'Go on',
   hot: 'Hot or hissing',
   note: 'Note',
   noteLabel: 'A word for the record',

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { when } from '../../format/time'
+import { soon } from '../../format/time'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
 import type { Reform } from './useReform'
@@ -26,7 +26,7 @@ const { candidates, desk, run } = props.reform
     <section class="card queue">
       <header>
         <h2>{{ words.reform.queue }}</h2>
-        <span v-if="desk?.done_at" class="num">{{ words.reform.doneAt }} {{ when(desk.done_at) }}</span>
+        <span v-if="desk?.done_at" class="num">{{ words.reform.doneAt }} {{ soon(desk.done_at) }}</span>
       </header>
       <p v-if="!desk" class="none">{{ words.reform.loading }}</p>
       <p v-else-if="!desk.queue.length" class="none">{{ words.reform.queueEmpty }}</p>
@@ -41,7 +41,7 @@ const { candidates, desk, run } = props.reform
             <span class="num">{{ r.state }}</span>
             <span>{{ r.set }}</span>
             <span v-if="r.planned_at" class="num when">
-              {{ r.phase === 'ready' ? words.reform.from : words.reform.done }} {{ when(r.planned_at) }}
+              {{ r.phase === 'ready' ? words.reform.from : words.reform.done }} {{ soon(r.planned_at) }}
             </span>
           </button>
         </li>

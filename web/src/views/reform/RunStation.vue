@@ -3,7 +3,7 @@ import { computed, ref, useTemplateRef } from 'vue'
 import ReformChart from '../../drawing/ReformChart.vue'
 import TouchSign from '../../drawing/TouchSign.vue'
 import CautionSign from '../../drawing/CautionSign.vue'
-import { clockOf, when } from '../../format/time'
+import { clockOf, soon } from '../../format/time'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
 import MeterEntry from './MeterEntry.vue'
@@ -83,7 +83,7 @@ const latest = computed(() => run.value.said.slice(0, 30))
       </p>
       <p v-if="run.forecast?.done_at" class="side right">
         <span>{{ words.reform.done }}, {{ run.forecast.give_or_take }}</span>
-        <b class="num">{{ when(run.forecast.done_at) }}</b>
+        <b class="num">{{ soon(run.forecast.done_at) }}</b>
       </p>
       <p v-else-if="phase === 'ready'" class="side right">
         <span>{{ words.reform.expected }}</span><b class="num">{{ run.state }}</b>
