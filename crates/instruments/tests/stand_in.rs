@@ -49,6 +49,11 @@ esr_ohms = 2.4
 low_leak_ohms = 4e6
 rated_volts = 300.0
 idle_years = 8.0
+[[part]]
+set = "Gull"
+name = "Q3"
+gain = 74.0
+base_volts = 0.212
 "#;
 
 async fn bench() -> StandIn {
@@ -245,6 +250,16 @@ async fn the_common_commands_and_the_list_of_errors() {
     let one = read(at(&bench, Kind::Multimeter), ohms, Some(&laid("R4", "OUT"))).await.unwrap();
     let two = read(at(&again, Kind::Multimeter), ohms, Some(&laid("R4", "OUT"))).await.unwrap();
     assert_eq!(one, two);
+}
+
+#[tokio::test]
+async fn the_transistor_tester_measures_gain_and_base() {
+    let bench = bench().await;
+    let lines = "SIM:CLIP \"Gull/Q3\"\nMEAS:HFE?\nMEAS:VBE?\nMEAS:RES?\nSYST:ERR?\n";
+    let a = say(&bench, Kind::TransistorTester, lines, 3).await;
+    near(a[0].parse().unwrap(), 74.0, 0.03);
+    near(a[1].parse().unwrap(), 0.212, 0.02);
+    assert!(a[2].starts_with("-113"), "it has no ohms: {a:?}");
 }
 
 #[test]

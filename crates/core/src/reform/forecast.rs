@@ -1,12 +1,12 @@
 //! When it will be done: the run is led on in the model, by the same state machine, with a perfect meter.
 
+use super::Sample;
 use super::aged::Aged;
 use super::bench::Bench;
 use super::circuit::Condition;
 use super::fit::{Fitted, fit};
 use super::plan::Plan;
 use super::run::{Ending, Event, Phase, Run, Way};
-use super::{Sample, run};
 use crate::quantity::{Second, Volt};
 
 /// Nobody waits longer.
@@ -37,10 +37,7 @@ pub fn lead(mut run: Run, mut bench: Bench, every: Second) -> Led {
         if let Some(m) = meter {
             led.samples.push(Sample {
                 at_s: at,
-                set_volts: match order {
-                    run::Order::Feed(v) => Some(v.volts()),
-                    run::Order::Off | run::Order::Discharge => None,
-                },
+                set_volts: order.fed().map(Volt::volts),
                 volts: m.volts.unwrap_or(0.0),
                 amperes: m.amperes.unwrap_or(0.0),
             });

@@ -4,10 +4,12 @@
 //! leads through it: a reading in, an order and a sentence out. [`aged`] and [`circuit`] are the physics of an old part on
 //! a supply; [`bench`] puts a meter with its errors in front of them. [`fit`] finds from the readings so far how
 //! such a part is, [`forecast`] when it will be done, and [`look`] whether the curve looks like reforming at all.
+//! [`evening`] says when each part of the queue begins.
 
 pub mod aged;
 pub mod bench;
 pub mod circuit;
+pub mod evening;
 pub mod fit;
 pub mod forecast;
 pub mod look;

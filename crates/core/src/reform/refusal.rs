@@ -1,9 +1,10 @@
 //! What is not reformed, why, and what would make it safe.
 
 use super::plan::{Ask, aim};
+use crate::part::{CapacitorFamily, Look, Part, PartKind};
 use crate::quantity::{Ampere, Farad, Ohm, Volt, Watt};
 use crate::verdict::electrolytic::leakage_limits;
-use crate::verdict::{Policy, PolicyNumber};
+use crate::verdict::{Call, Policy, PolicyNumber};
 
 /// Why there is no plan.
 #[derive(Debug, Clone, PartialEq, thiserror::Error)]
@@ -133,6 +134,26 @@ impl Refusal {
             Self::Vented => "vented",
         }
     }
+}
+
+/// Why a part is not for the reforming bench at all, by its kind and by what is seen on it; `None` where it is.
+#[must_use]
+pub fn unfit(part: Option<&Part>, looks: &[Look]) -> Option<String> {
+    let Some(Part::Capacitor(c)) = part else {
+        return Some("only a capacitor whose value is known is reformed".to_owned());
+    };
+    match c.family {
+        Some(CapacitorFamily::Electrolytic) => {}
+        Some(other) => return Some(format!("{other} has no oxide to be reformed")),
+        None => return Some("say first that it is an electrolytic".to_owned()),
+    }
+    is_finished(looks).then(|| "vented: refused, replace".to_owned())
+}
+
+/// Whether a look condemns an electrolytic whatever it reads.
+#[must_use]
+pub fn is_finished(looks: &[Look]) -> bool {
+    looks.iter().filter_map(|l| l.on(PartKind::Capacitor)).any(|m| m.call == Call::Replace)
 }
 
 /// Refuses what is unsafe.

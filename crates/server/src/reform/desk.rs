@@ -2,40 +2,25 @@
 
 use axum::Json;
 use axum::extract::State;
-use owl_core::part::{CapacitorFamily, Fact, Look, Part};
-use owl_core::quantity::{Quantity, write::write};
+use owl_core::part::{CapacitorFamily, Fact, Part};
+use owl_core::quantity::{Quantity, Second, write::write};
+use owl_core::reform::evening::{Lying, times};
+use owl_core::reform::refusal::{is_finished, unfit};
 use owl_core::reform::run::Phase;
 use time::{Duration, OffsetDateTime};
 
 use super::samples;
 use super::store::{self, RunRow};
-use super::wire::{CanSection, Candidate, CurveView, Desk, OfPart, PastRun, SampleView, line};
+use super::wire::{CanSection, Candidate, CurveView, Desk, OfPart, PastRun, RunLine, SampleView, line};
 use crate::body::Id;
 use crate::error::{ApiError, Problem};
 use crate::part::sitting::{Sitting, sitting};
 use crate::router::App;
 
-/// Between two parts, for clips, looks and measuring (practice).
-const CHANGE_SECONDS: f64 = 300.0;
-
 /// Why a part is not reformed; `None` where it can be.
 #[must_use]
 pub fn refused(sitting: &Sitting<'_>) -> Option<String> {
-    let Some(Part::Capacitor(c)) = &sitting.part else {
-        return Some("only a capacitor whose value is known is reformed".to_owned());
-    };
-    match c.family {
-        Some(CapacitorFamily::Electrolytic) => {}
-        Some(other) => return Some(format!("{other} has no oxide to be reformed")),
-        None => return Some("say first that it is an electrolytic".to_owned()),
-    }
-    let vented = sitting.looks.iter().any(|l| is_vented(*l));
-    vented.then(|| "vented: refused, replace".to_owned())
-}
-
-/// Whether a look says that a can is beyond reforming.
-fn is_vented(look: Look) -> bool {
-    look.on(owl_core::part::PartKind::Capacitor).is_some_and(|m| m.call == owl_core::verdict::Call::Replace)
+    unfit(sitting.part.as_ref(), &sitting.looks)
 }
 
 /// What lies on the bench, and what comes next.
@@ -82,25 +67,23 @@ pub async fn candidates(State(app): State<App>) -> Result<Json<Vec<Candidate>>, 
     Ok(Json(candidates))
 }
 
-/// The queue with its times. What is under way ends as was expected when it was prepared; the rest follows one after
-/// the other, with time for clips and looks, because a bench has one supply.
-fn planned(runs: &[RunRow]) -> Result<(Vec<super::wire::RunLine>, Option<OffsetDateTime>), ApiError> {
-    let mut free: Option<OffsetDateTime> = None;
+/// The queue with its times. What is under way ends as was expected when it was prepared.
+fn planned(runs: &[RunRow]) -> Result<(Vec<RunLine>, Option<OffsetDateTime>), ApiError> {
+    let lying = |row: &RunRow| {
+        let waits = matches!(row.run.phase, Phase::Ready { .. });
+        let fed = row.run.fed_from_s.map_or(0.0, |from| row.run.now_s - from);
+        let left = Second::new(((row.expected_s - fed) / row.speed).max(0.0)).unwrap_or(Second::ZERO);
+        Lying { waits, left }
+    };
+    let all: Vec<Lying> = runs.iter().map(lying).collect();
+    let at = |row: &RunRow, seconds: f64| row.now + Duration::seconds_f64(seconds);
+    let mut done = None;
     let mut lines = Vec::new();
-    for row in runs {
-        let mut shown = line(row)?;
-        let pace = if row.bench.is_some() { row.speed } else { 1.0 };
-        let waiting = matches!(row.run.phase, Phase::Ready { .. });
-        let fed = row.run.now_s - row.run.fed_from_s.unwrap_or(row.run.now_s);
-        let left = if waiting { row.expected_s } else { (row.expected_s - fed).max(0.0) };
-        let begin = if waiting { free.unwrap_or(row.now) } else { row.now };
-        let end = begin + Duration::seconds_f64(left / pace);
-        shown.planned_at = Some(if waiting { begin } else { end });
-        let next = end + Duration::seconds_f64(CHANGE_SECONDS);
-        free = Some(free.map_or(next, |f| f.max(next)));
-        lines.push(shown);
+    for ((row, l), (begin, end)) in runs.iter().zip(&all).zip(times(&all)) {
+        let planned_at = Some(at(row, if l.waits { begin } else { end }));
+        done = done.max(Some(at(row, end)));
+        lines.push(RunLine { planned_at, ..line(row)? });
     }
-    let done = free.map(|f| f - Duration::seconds_f64(CHANGE_SECONDS));
     Ok((lines, done))
 }
 
@@ -141,7 +124,7 @@ pub async fn of_part(State(app): State<App>, Id(id): Id) -> Result<Json<OfPart>,
         sections: sections(&row),
         working: sitting.circuit.get_si(Fact::Voltage).map(|v| typed(Quantity::Voltage, v)),
         idle_years: capacitor.and_then(|c| c.years),
-        vented: sitting.looks.iter().any(|l| is_vented(*l)),
+        vented: is_finished(&sitting.looks),
         refused: refused(&sitting),
         supply: last.map(|r| supply_words(&r)).unwrap_or_default(),
         runs,

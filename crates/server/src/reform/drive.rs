@@ -6,12 +6,11 @@
 //! program: no address of a real supply can be entered anywhere.
 
 use std::panic::{AssertUnwindSafe, catch_unwind};
-use std::sync::Arc;
 use std::time::{Duration, Instant};
 
-use owl_core::quantity::Second;
+use owl_core::quantity::{Second, Volt};
 use owl_core::reform::Sample;
-use owl_core::reform::run::{Event, Order, Phase, Said, Weight};
+use owl_core::reform::run::{Event, Phase, Said, Weight};
 use sqlx::PgPool;
 use tokio::sync::watch;
 use uuid::Uuid;
@@ -58,7 +57,6 @@ async fn one_turn(pool: &PgPool, driver: Uuid, steady: bool) -> Result<(), ApiEr
     }
     let ids: Vec<Uuid> = claimed.iter().map(|(id, _)| *id).collect();
     let rows = store::all_of(&mut tx, &ids).await?;
-    let claimed = Arc::new(claimed);
     let mut led = tokio::task::spawn_blocking(move || {
         rows.into_iter()
             .map(|mut row| {
@@ -108,8 +106,7 @@ fn advance(row: &mut RunRow, before: Before) -> News {
     if before == Before::Nobody {
         row.advanced_at = row.now;
     }
-    let elapsed = row.elapsed();
-    if before == Before::Another || elapsed > AWAY_SECONDS {
+    if before == Before::Another || row.elapsed() > AWAY_SECONDS {
         if row.run.fed_from_s.is_some() {
             row.clock_s = row.clock_s.max(row.run.now_s);
         }
@@ -120,8 +117,7 @@ fn advance(row: &mut RunRow, before: Before) -> News {
         }
     }
     let fast = is_fast(row);
-    let elapsed = row.elapsed().min(elapsed);
-    row.clock_s += elapsed * if fast && row.bench.is_some() { row.speed } else { 1.0 };
+    row.clock_s += row.elapsed() * if fast && row.bench.is_some() { row.speed } else { 1.0 };
     row.advanced_at = row.now;
     if row.bench.is_some() {
         simulate(row, fast, &mut news)
@@ -152,10 +148,7 @@ fn simulate(row: &mut RunRow, fast: bool, news: &mut News) {
         if let (Some(m), true) = (meter, row.run.fed_from_s.is_some())
             && let (Some(volts), Some(amperes)) = (m.volts, m.amperes)
         {
-            let set_volts = match order {
-                Order::Feed(v) => Some(v.volts()),
-                Order::Off | Order::Discharge => None,
-            };
+            let set_volts = order.fed().map(Volt::volts);
             news.samples.push((Sample { at_s: at, set_volts, volts, amperes }, None));
         }
         happens(row, at, meter.map_or(Event::Tick, Event::Read), news);

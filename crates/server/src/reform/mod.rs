@@ -12,11 +12,11 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use owl_core::quantity::read::best;
-use owl_core::quantity::{Quantity, Second};
+use owl_core::quantity::{Quantity, Second, Volt};
 use owl_core::reform::Sample;
 use owl_core::reform::bench::{Bench, Clip, Fault};
 use owl_core::reform::forecast::expected;
-use owl_core::reform::run::{Command, Ending, Event, Meter, Order, Phase, Run, Said, Touch, Way, Weight};
+use owl_core::reform::run::{Command, Ending, Event, Meter, Phase, Run, Said, Touch, Way, Weight};
 use owl_core::verdict::Policy;
 
 use self::drive::{happens, moment};
@@ -325,10 +325,7 @@ pub async fn meter(
     let at = moment(&row);
     let mut news = News::default();
     happens(&mut row, at, Event::Read(Meter { volts: Some(volts), amperes: Some(amperes) }), &mut news);
-    let set_volts = match order {
-        Order::Feed(v) => Some(v.volts()),
-        Order::Off | Order::Discharge => None,
-    };
+    let set_volts = order.fed().map(Volt::volts);
     news.samples.push((Sample { at_s: at, set_volts, volts, amperes }, Some(new.key)));
     row.clock_s = at;
     row.advanced_at = row.now;

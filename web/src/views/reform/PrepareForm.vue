@@ -2,7 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import { useDebounceFn } from '@vueuse/core'
 import { api, newKey, Problem, told, type OfPart, type PlanAnswer, type PlanQuestion } from '../../api/client'
-import CautionSign from '../../drawing/CautionSign.vue'
+import CautionList from '../../components/CautionList.vue'
 import Field from '../../components/Field.vue'
 import { useTyped } from '../../components/useTyped'
 import ReformChart from '../../drawing/ReformChart.vue'
@@ -218,9 +218,7 @@ const elsewhere = computed(() => {
         <ul class="lines">
           <li v-for="l in plan.lines" :key="l">{{ l }}</li>
         </ul>
-        <ul class="cautions">
-          <li v-for="c in plan.cautions" :key="c"><CautionSign /> {{ c }}</li>
-        </ul>
+        <CautionList class="cautions" :cautions="plan.cautions" />
         <button class="put" :disabled="busy">{{ w.put }}</button>
         <p class="source">{{ w.source }}: {{ plan.limits.source }}</p>
       </template>
@@ -322,16 +320,6 @@ select {
 }
 .cautions {
   margin: 10px 0;
-}
-.cautions li {
-  display: flex;
-  gap: 10px;
-  padding: 6px 10px;
-  margin-bottom: 6px;
-  background: var(--caution);
-  color: var(--caution-ink);
-  border: 1px solid var(--caution-edge);
-  border-radius: 8px;
 }
 .put {
   min-height: 46px;

@@ -2,7 +2,7 @@
 import { computed, ref, useTemplateRef } from 'vue'
 import ReformChart from '../../drawing/ReformChart.vue'
 import TouchSign from '../../drawing/TouchSign.vue'
-import CautionSign from '../../drawing/CautionSign.vue'
+import CautionList from '../../components/CautionList.vue'
 import { clockOf, soon } from '../../format/time'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
@@ -91,9 +91,7 @@ const latest = computed(() => run.value.said.slice(0, 30))
     </div>
 
     <div class="middle" :class="{ two: phase !== 'feeding' }">
-      <ul v-if="phase === 'ready'" class="cautions">
-        <li v-for="c in run.cautions" :key="c"><CautionSign /> {{ c }}</li>
-      </ul>
+      <CautionList v-if="phase === 'ready'" :cautions="run.cautions" />
       <ReformChart
         v-else
         :samples="reform.samples.value"
@@ -255,17 +253,6 @@ h1 {
 .middle.two {
   grid-template-columns: minmax(0, 3fr) minmax(200px, 2fr);
   gap: 18px;
-}
-.cautions li {
-  display: flex;
-  gap: 10px;
-  padding: 7px 12px;
-  margin-bottom: 8px;
-  font-size: 15px;
-  background: var(--caution);
-  color: var(--caution-ink);
-  border: 1px solid var(--caution-edge);
-  border-radius: 8px;
 }
 .plan {
   overflow-y: auto;

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { useLocalStorage } from '@vueuse/core'
-import CautionSign from '../../drawing/CautionSign.vue'
+import CautionList from '../../components/CautionList.vue'
 import Field from '../../components/Field.vue'
 import PaperSheet from '../../components/PaperSheet.vue'
 import { words } from '../../words/en'
@@ -24,9 +24,7 @@ async function on() {
 
 <template>
   <PaperSheet :title="words.reform.start.title" :written="!!name" @close="emit('close')">
-    <ul>
-      <li v-for="c in reform.run.value?.cautions ?? []" :key="c"><CautionSign /> {{ c }}</li>
-    </ul>
+    <CautionList :cautions="reform.run.value?.cautions ?? []" />
     <form @submit.prevent="on">
       <Field
         v-slot="{ id, described }"
@@ -42,17 +40,6 @@ async function on() {
 </template>
 
 <style scoped>
-li {
-  display: flex;
-  gap: 10px;
-  padding: 9px 12px;
-  margin-bottom: 8px;
-  font-size: 15.5px;
-  background: var(--caution);
-  color: var(--caution-ink);
-  border: 1px solid var(--caution-edge);
-  border-radius: 8px;
-}
 form {
   display: grid;
   gap: 14px;

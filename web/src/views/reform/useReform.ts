@@ -104,8 +104,8 @@ export function useReform() {
     busy.value = true
     try {
       const now = await work()
-      // The stream brings the forecast along; an answer does not.
-      if (now) run.value = { ...now, forecast: run.value?.forecast ?? null }
+      // The stream brings the forecast along; an answer does not. One that comes when another run is watched is not shown.
+      if (now && now.id === chosen.value) run.value = { ...now, forecast: run.value?.forecast ?? null }
       problem.value = null
       void refresh()
       return true

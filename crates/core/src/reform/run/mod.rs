@@ -8,6 +8,7 @@
 pub mod ending;
 mod feeding;
 mod said;
+mod sentence;
 mod watch;
 
 use serde::{Deserialize, Serialize};
@@ -15,9 +16,11 @@ use serde::{Deserialize, Serialize};
 pub use self::ending::Ending;
 pub use self::feeding::Feeding;
 pub use self::said::{Said, Weight};
+pub use self::sentence::milliamperes;
+use self::sentence::words;
 use super::plan::Plan;
 use crate::named::named;
-use crate::quantity::{Ampere, Second, Volt};
+use crate::quantity::{Second, Volt};
 use crate::supply::discharge::SAFE_VOLTS;
 
 named! {
@@ -93,6 +96,17 @@ pub enum Order {
     Feed(Volt),
     /// Off, and the discharge resistor across the part.
     Discharge,
+}
+
+impl Order {
+    /// The volts that it feeds, where it feeds.
+    #[must_use]
+    pub fn fed(self) -> Option<Volt> {
+        match self {
+            Self::Feed(volts) => Some(volts),
+            Self::Off | Self::Discharge => None,
+        }
+    }
 }
 
 /// Whether a hand may go near.
@@ -355,10 +369,7 @@ impl Run {
 
     /// The supply goes off and the part is emptied.
     fn end(&mut self, ending: Ending, said: &mut Vec<Said>) {
-        let order = match self.order() {
-            Order::Feed(v) => v.volts(),
-            Order::Off | Order::Discharge => 0.0,
-        };
+        let order = self.order().fed().map_or(0.0, Volt::volts);
         // A meter that cannot be trusted does not tell how little is on it.
         let from_volts =
             if ending.trusts_meter() { self.volts.map_or(order, f64::abs) } else { self.plan.rated.volts() };
@@ -391,79 +402,7 @@ impl Run {
             Phase::Over { .. } => {}
         }
     }
-
-    /// What the plan says of a stage.
-    fn stage_words(&self, stage: usize) -> String {
-        let Some(s) = self.plan.stages.get(stage) else { return String::new() };
-        format!("{} until it leaks under {}", s.volts, milliamperes(s.go_on_below))
-    }
-
-    /// What to do now, in one sentence.
-    #[must_use]
-    pub fn sentence(&self) -> String {
-        let guided = self.way == Way::Guided;
-        match &self.phase {
-            Phase::Ready { seen_empty: false } => {
-                format!("Discharge it, then measure: under {SAFE_VOLTS} V before it is clipped on.")
-            }
-            Phase::Ready { seen_empty: true } => {
-                "Clip it on, plus to plus, shield over it. Then switch on.".to_owned()
-            }
-            Phase::Feeding(f) => self.feeding_sentence(f, guided),
-            Phase::Emptying(e) if !e.connected => {
-                "It may be charged. Supply off, put the discharge resistor across it.".to_owned()
-            }
-            Phase::Emptying(_) if guided => format!(
-                "Supply off, {} across it. Measure until it shows under {SAFE_VOLTS} V, twice.",
-                self.plan.emptying.resistor
-            ),
-            Phase::Emptying(_) => {
-                format!("Emptying through {}. Hands off until it is measured.", self.plan.emptying.resistor)
-            }
-            Phase::Over { ending } => ending.sentence().to_owned(),
-        }
-    }
-
-    fn feeding_sentence(&self, f: &Feeding, guided: bool) -> String {
-        let Some(stage) = self.plan.stages.get(f.stage) else { return String::new() };
-        let next = self
-            .plan
-            .stages
-            .get(f.stage + 1)
-            .map_or_else(|| "it is good".to_owned(), |s| s.volts.to_string());
-        let limit: Ampere = stage.go_on_below;
-        if f.hold {
-            return format!("Held at {} by hand. Go on when you like.", stage.volts);
-        }
-        let near = self.volts.is_some_and(|v| v >= 0.8 * stage.volts.volts());
-        if guided && !near {
-            return format!("Turn the supply up to {}, then read volts and current.", stage.volts);
-        }
-        let left = stage.minimum.seconds() - (self.now_s - f.since_s);
-        if left > 0.0 && self.amperes.is_some_and(|i| i <= limit.amperes()) {
-            return format!("Hold at {} for {} more, then {next}.", stage.volts, minutes(left));
-        }
-        format!("Hold at {} until it leaks under {}, then {next}.", stage.volts, milliamperes(limit))
-    }
 }
 
 /// How many readings in a row are believed.
 const ENOUGH: u8 = 2;
-
-/// Always in milliampere, so that it can be compared with the meter at a glance.
-fn milliamperes(current: Ampere) -> String {
-    let milli = current.amperes() * 1000.0;
-    if milli >= 0.1 { format!("{milli:.2} mA") } else { format!("{milli:.3} mA") }
-}
-
-fn words(volts: f64) -> String {
-    Volt::new(volts).unwrap_or(Volt::ZERO).to_string()
-}
-
-fn minutes(seconds: f64) -> String {
-    if seconds < 90.0 {
-        format!("{:.0} s", seconds.max(1.0))
-    } else {
-        format!("{:.0} min", (seconds / 60.0).ceil())
-    }
-}

@@ -13,4 +13,4 @@ pub use run::{
     NewCommand, NewMeter, NewRun, NewStart, OfPart, PastRun, RunLine, RunView, SaidView, SampleView,
     StageRow, TouchView,
 };
-pub use show::{line, shown_volts, view};
+pub use show::{line, view};

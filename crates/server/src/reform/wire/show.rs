@@ -5,7 +5,7 @@ use owl_core::quantity::{Ampere, Second, Volt};
 use owl_core::reform::Sample;
 use owl_core::reform::forecast::Forecast;
 use owl_core::reform::look::look;
-use owl_core::reform::run::{Ending, Order, Phase, Touch};
+use owl_core::reform::run::{Ending, Phase, Touch, milliamperes};
 use time::OffsetDateTime;
 
 use super::run::{AcceptanceRow, BandView, ForecastView, RunLine, RunView, SaidView, StageRow, TouchView};
@@ -16,8 +16,7 @@ use crate::reform::samples::SaidRow;
 use crate::reform::store::RunRow;
 
 /// Volts as they stand on the sign.
-#[must_use]
-pub fn shown_volts(volts: f64) -> String {
+fn shown_volts(volts: f64) -> String {
     if volts.abs() >= 100.0 { format!("{volts:.0} V") } else { live_volts(volts).text }
 }
 
@@ -100,10 +99,7 @@ pub fn view(
         scrap: ending.is_some_and(Ending::scrap),
         volts: run.volts.map(live_volts),
         amperes: run.amperes.map(live_current),
-        ordered: match run.order() {
-            Order::Feed(v) => Some(v.to_string()),
-            Order::Off | Order::Discharge => None,
-        },
+        ordered: run.order().fed().map(|v| v.to_string()),
         stage_s: feeding.map(|f| run.now_s - f.since_s),
         empty_in_s: run.empty_in().map(Second::seconds),
         held: feeding.is_some_and(|f| f.hold),
@@ -210,12 +206,7 @@ fn live_volts(value: f64) -> Amount {
 
 /// A current as it is read across a room: always in milliampere, so that no prefix jumps while it falls.
 fn live_current(value: f64) -> Amount {
-    let milli = value * 1000.0;
-    let number = match milli.abs() {
-        m if m >= 10.0 => format!("{milli:.1}"),
-        m if m >= 1.0 => format!("{milli:.2}"),
-        _ => format!("{milli:.3}"),
-    };
+    let number = Ampere::new(value).map_or_else(|_| "?".to_owned(), milliamperes);
     amount(value, number, "mA")
 }
 
