@@ -67,24 +67,30 @@ pub async fn candidates(State(app): State<App>) -> Result<Json<Vec<Candidate>>, 
     Ok(Json(candidates))
 }
 
-/// The queue with its times. What is under way ends as was expected when it was prepared.
+/// The queue with its times. What is fed ends as was expected when it was prepared; what is being emptied waits for a meter
+/// and has no time.
 fn planned(runs: &[RunRow]) -> Result<(Vec<RunLine>, Option<OffsetDateTime>), ApiError> {
     let lying = |row: &RunRow| {
         let waits = matches!(row.run.phase, Phase::Ready { .. });
         let fed = row.run.fed_from_s.map_or(0.0, |from| row.run.now_s - from);
-        let left = Second::new(((row.expected_s - fed) / row.speed).max(0.0)).unwrap_or(Second::ZERO);
-        Lying { waits, left }
+        let left = if timed(row) { ((row.expected_s - fed) / row.speed).max(0.0) } else { 0.0 };
+        Lying { waits, left: Second::new(left).unwrap_or(Second::ZERO) }
     };
     let all: Vec<Lying> = runs.iter().map(lying).collect();
     let at = |row: &RunRow, seconds: f64| row.now + Duration::seconds_f64(seconds);
     let mut done = None;
     let mut lines = Vec::new();
     for ((row, l), (begin, end)) in runs.iter().zip(&all).zip(times(&all)) {
-        let planned_at = Some(at(row, if l.waits { begin } else { end }));
+        let planned_at = timed(row).then(|| at(row, if l.waits { begin } else { end }));
         done = done.max(Some(at(row, end)));
         lines.push(RunLine { planned_at, ..line(row)? });
     }
     Ok((lines, done))
+}
+
+/// Whether it is known how long it still takes.
+fn timed(row: &RunRow) -> bool {
+    matches!(row.run.phase, Phase::Ready { .. } | Phase::Feeding(_))
 }
 
 /// `24 µF 350 V · reservoir`.

@@ -304,6 +304,10 @@ async fn a_run_whose_server_is_gone_is_interrupted_and_must_be_emptied() {
     let run = until(&b, &id, |r| r["phase"] == "emptying").await;
     assert_eq!((&run["ending"], &run["touch"]["safe"]), (&json!("interrupted"), &json!(false)), "{run}");
     assert!(run["sentence"].as_str().unwrap().contains("may be charged"), "{run}");
+    assert_eq!(
+        (&run["safe"], &b.get("/api/reform/desk").await.1["queue"][0]["planned_at"]),
+        (&json!(false), &Value::Null)
+    );
     let (status, _) = b
         .post(&format!("/api/reform/runs/{id}/start"), json!({"session": Uuid::new_v4(), "name": "R"}))
         .await;
