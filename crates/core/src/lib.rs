@@ -24,4 +24,5 @@ pub mod source;
 pub mod substitute;
 pub mod supply;
 mod table;
+pub mod transistor;
 pub mod verdict;

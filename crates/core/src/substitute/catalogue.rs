@@ -12,6 +12,7 @@ use crate::preferred::Series;
 use crate::quantity::{Ampere, Farad, Fraction, Volt};
 use crate::source::Source;
 use crate::table::{rows, yes};
+use crate::transistor::device::Sure;
 
 /// A sort of capacitor as it is sold.
 #[derive(Debug, Clone)]
@@ -102,14 +103,18 @@ pub struct Device {
     /// Repetitive reverse volts.
     pub reverse_volts: f64,
     /// Average forward amperes.
-    pub amperes: f64,
-    /// One surge of a half wave, amperes.
-    pub surge_amperes: f64,
-    /// Volts at its current.
-    pub drop: f64,
+    pub amperes: Option<f64>,
+    /// One surge of a half wave, amperes, where it is known.
+    pub surge_amperes: Option<f64>,
+    /// Volts at its current, where they are known.
+    pub drop: Option<f64>,
     /// Whether it is fast enough for radio frequency or a switching supply.
     #[serde(deserialize_with = "yes")]
     pub fast: bool,
+    /// Its registered outline; empty where it is not known.
+    pub package: String,
+    /// How far the row is to be trusted.
+    pub sure: Sure,
     /// Where the row comes from.
     pub source: Source,
 }
@@ -118,7 +123,8 @@ static DEVICES: LazyLock<Vec<Device>> =
     LazyLock::new(|| rows("diode_device.csv", include_str!("../../data/diode_device.csv")));
 
 /// All registered diodes of the table.
-pub(super) fn devices() -> &'static [Device] {
+#[must_use]
+pub fn devices() -> &'static [Device] {
     &DEVICES
 }
 
@@ -135,7 +141,7 @@ impl Device {
             family: Some(MadeOf::Diode(self.family)),
             type_number: self.type_number.clone(),
             volts: Volt::new(self.reverse_volts).ok(),
-            amperes: Ampere::new(self.amperes).ok(),
+            amperes: self.amperes.and_then(|a| Ampere::new(a).ok()),
             ..Piece::new(PartKind::Diode)
         }
     }
@@ -177,7 +183,10 @@ mod tests {
     fn the_tables_are_whole() {
         assert!(SORTS.iter().all(|s| s.low < s.high && !s.volts.is_empty()));
         assert!(SORTS.iter().all(|s| s.volts.windows(2).all(|v| v[0] < v[1])));
-        assert!(DEVICES.iter().all(|d| d.reverse_volts > 0.0 && d.surge_amperes > d.amperes));
+        assert!(DEVICES.iter().all(|d| {
+            let surge = d.surge_amperes.zip(d.amperes);
+            d.reverse_volts > 0.0 && surge.is_none_or(|(s, a)| s > a)
+        }));
         assert!(rectifier_valve("ez80").is_some() && rectifier_valve("nonesuch").is_none());
         assert!(device("1n4007").is_some_and(|d| d.reverse_volts == 1000.0));
     }

@@ -92,7 +92,7 @@ impl Asked {
             let factor = policy.number_si(PolicyNumber::DiodeCurrentFactor);
             (i * factor, format!("{factor} × the load's {}", write(Quantity::Current, i)))
         });
-        let amperes = load.or_else(|| known.map(|d| of_old(d.amperes, Quantity::Current)));
+        let amperes = load.or_else(|| known.and_then(|d| d.amperes).map(|a| of_old(a, Quantity::Current)));
         let detector = need.position == Some(Position::Detector)
             || need.position.is_none() && old.family == Some(DiodeFamily::Germanium);
         let path = need.fact(Fact::ChargingPath);
@@ -152,22 +152,24 @@ fn assess(asked: &Asked, old: &Diode, offer: &Offer) -> Tally {
     }
     if let Some(d) = known {
         if let Some(needs) = asked.surge {
-            t.margin("surge", Quantity::Current, Some(d.surge_amperes), needs);
+            t.margin("surge", Quantity::Current, d.surge_amperes, needs);
         }
         if asked.fast && !d.fast {
             t.refuse("too slow: it still conducts when the wave has turned");
         }
         if !asked.small_drop {
-            t.passes.push(Line {
-                rule: "R7",
-                text: format!(
-                    "{} drop at {}, one surge of {}",
-                    write(Quantity::Voltage, d.drop),
-                    write(Quantity::Current, d.amperes),
-                    write(Quantity::Current, d.surge_amperes)
-                ),
-                source: d.source.clone(),
-            });
+            if let (Some(drop), Some(a), Some(surge)) = (d.drop, d.amperes, d.surge_amperes) {
+                t.passes.push(Line {
+                    rule: "R7",
+                    text: format!(
+                        "{} drop at {}, one surge of {}",
+                        write(Quantity::Voltage, drop),
+                        write(Quantity::Current, a),
+                        write(Quantity::Current, surge)
+                    ),
+                    source: d.source.clone(),
+                });
+            }
             if d.job == DiodeJob::Signal {
                 t.refuse("a signal diode: it carries no supply");
             }

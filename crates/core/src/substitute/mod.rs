@@ -17,7 +17,9 @@ mod resistor;
 mod volts;
 
 pub use self::can::{Can, CanChoice, choose_can};
-pub use self::catalogue::{Device, DiodeJob, RectifierValve, device, rectifier_valve};
+pub use self::catalogue::{
+    Device, DiodeJob, RectifierValve, device, devices as diode_devices, rectifier_valve,
+};
 
 use crate::drawers::{Condition, Lot, Piece};
 use crate::named::named;

@@ -1,0 +1,224 @@
+//! What the circuit really asks of a transistor, from its supply, load, current, heat and frequency.
+//!
+//! The original's sheet says what it can do; the circuit often asks for much less.
+
+use super::rule::{RuleNumber, number};
+use crate::named::named;
+use crate::quantity::Quantity;
+use crate::quantity::write::write;
+use crate::source::Source;
+
+named! {
+    /// What the stage does.
+    "stage" Stage {
+        /// Little signals at audio.
+        SmallSignal = "small signal",
+        /// One output transistor that always conducts.
+        ClassA = "class A output",
+        /// Two output transistors on a transformer.
+        TransformerPushPull = "push-pull output with transformer",
+        /// Two of opposite polarity without one.
+        Complementary = "complementary output",
+        /// Two of the same polarity without one, behind a complementary driver pair.
+        QuasiComplementary = "quasi-complementary output",
+        /// Radio or intermediate frequency.
+        RadioFrequency = "radio frequency",
+        /// Mixer or oscillator.
+        Mixer = "mixer or oscillator",
+        /// Power at radio frequency.
+        RadioPower = "radio frequency power",
+        /// In a supply.
+        Regulator = "regulator",
+        /// On or off.
+        Switch = "switch",
+    }
+}
+
+impl Stage {
+    /// Whether a coil or a transformer is its load, so that its collector swings above the supply.
+    #[must_use]
+    pub fn swings_above(self) -> bool {
+        match self {
+            Self::ClassA
+            | Self::TransformerPushPull
+            | Self::RadioFrequency
+            | Self::Mixer
+            | Self::RadioPower => true,
+            Self::SmallSignal
+            | Self::Complementary
+            | Self::QuasiComplementary
+            | Self::Regulator
+            | Self::Switch => false,
+        }
+    }
+
+    /// Whether radio frequency flows in it.
+    #[must_use]
+    pub fn is_radio(self) -> bool {
+        match self {
+            Self::RadioFrequency | Self::Mixer | Self::RadioPower => true,
+            Self::SmallSignal
+            | Self::ClassA
+            | Self::TransformerPushPull
+            | Self::Complementary
+            | Self::QuasiComplementary
+            | Self::Regulator
+            | Self::Switch => false,
+        }
+    }
+}
+
+/// What is known of the circuit; `None` is not known.
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+pub struct CircuitNeed {
+    /// What the stage does.
+    pub stage: Option<Stage>,
+    /// The highest supply, volt.
+    pub supply_volts: Option<f64>,
+    /// The load at the collector, ohm.
+    pub load_ohms: Option<f64>,
+    /// The greatest collector current, ampere.
+    pub peak_amperes: Option<f64>,
+    /// The collector current at rest, at which gain counts, ampere.
+    pub rest_amperes: Option<f64>,
+    /// What it dissipates, watt.
+    pub dissipated_watts: Option<f64>,
+    /// The heat sink's or case's temperature, °C.
+    pub case_celsius: Option<f64>,
+    /// The highest frequency, hertz.
+    pub hertz: Option<f64>,
+    /// The least gain that does.
+    pub least_gain: Option<f64>,
+    /// From the supply to the base, ohm.
+    pub upper_ohms: Option<f64>,
+    /// From the base to the other rail, ohm.
+    pub lower_ohms: Option<f64>,
+    /// Whether another crystal is taken, the bias being changed.
+    pub other_material: bool,
+}
+
+/// A number that the circuit asks for, and how it comes about.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Asked {
+    /// In the base unit.
+    pub si: f64,
+    /// The sum in words.
+    pub because: String,
+    /// Where the sum comes from.
+    pub source: Source,
+}
+
+impl CircuitNeed {
+    /// Whether anything that limits is known.
+    #[must_use]
+    pub fn says_something(&self) -> bool {
+        self.volts().is_some()
+            || self.amperes().is_some()
+            || self.watts().is_some()
+            || self.transition().is_some()
+    }
+
+    /// Collector volts: the supply, or twice it where a coil or transformer is the load.
+    #[must_use]
+    pub fn volts(&self) -> Option<Asked> {
+        let supply = self.supply_volts?;
+        let v = write(Quantity::Voltage, supply);
+        let (factor, because) = if self.stage.is_some_and(Stage::swings_above) {
+            (2.0, format!("2 × {v}: the collector swings above the supply by as much as below"))
+        } else {
+            (1.0, format!("the whole supply of {v}"))
+        };
+        Some(Asked {
+            si: supply * factor,
+            because,
+            source: Source::handbook("transistor stages: collector swing"),
+        })
+    }
+
+    /// Collector current: as said, or what the supply drives through the load.
+    #[must_use]
+    pub fn amperes(&self) -> Option<Asked> {
+        if let Some(i) = self.peak_amperes {
+            let because = format!("the circuit's {}", write(Quantity::Current, i));
+            return Some(Asked { si: i, because, source: Source::practice("as said") });
+        }
+        let (supply, load) = (self.supply_volts?, self.load_ohms?);
+        let swing = match self.stage {
+            Some(Stage::Complementary | Stage::QuasiComplementary) => supply / 2.0,
+            _ => supply,
+        };
+        let factor = if self.stage == Some(Stage::ClassA) { 2.0 } else { 1.0 };
+        let si = factor * swing / load;
+        let (v, r) = (write(Quantity::Voltage, swing), write(Quantity::Resistance, load));
+        let because = if factor > 1.0 {
+            format!("2 × {v} / {r}: twice the current at rest")
+        } else {
+            format!("{v} / {r}")
+        };
+        Some(Asked { si, because, source: Source::handbook("Ohm's law") })
+    }
+
+    /// Dissipation: as said, or the worst of the stage.
+    ///
+    /// Class B: each half at most V² / (π² R) with V from rail to middle; class A with a coil: V² / R at rest; a
+    /// resistive load at most V² / (4 R).
+    #[must_use]
+    pub fn watts(&self) -> Option<Asked> {
+        if let Some(p) = self.dissipated_watts {
+            let because = format!("the circuit's {}", write(Quantity::Power, p));
+            return Some(Asked { si: p, because, source: Source::practice("as said") });
+        }
+        let supply = self.supply_volts?;
+        if let Some(rest) = self.rest_amperes.filter(|_| self.stage == Some(Stage::ClassA)) {
+            let because =
+                format!("{} × {} at rest", write(Quantity::Voltage, supply), write(Quantity::Current, rest));
+            return Some(Asked { si: supply * rest, because, source: Source::handbook("class A stages") });
+        }
+        let load = self.load_ohms?;
+        let r = write(Quantity::Resistance, load);
+        let pi2 = std::f64::consts::PI.powi(2);
+        let (si, because) = match self.stage? {
+            Stage::Complementary | Stage::QuasiComplementary => {
+                let v = supply / 2.0;
+                (
+                    v * v / (pi2 * load),
+                    format!("({})² / (π² × {r}) for each half", write(Quantity::Voltage, v)),
+                )
+            }
+            Stage::TransformerPushPull => (
+                supply * supply / (pi2 * load),
+                format!("({})² / (π² × {r}) for each half", write(Quantity::Voltage, supply)),
+            ),
+            Stage::ClassA => {
+                (supply * supply / load, format!("({})² / {r} at rest", write(Quantity::Voltage, supply)))
+            }
+            Stage::SmallSignal => (
+                supply * supply / (4.0 * load),
+                format!("({})² / (4 × {r}), the worst of a resistive load", write(Quantity::Voltage, supply)),
+            ),
+            Stage::RadioFrequency | Stage::Mixer | Stage::RadioPower | Stage::Regulator | Stage::Switch => {
+                return None;
+            }
+        };
+        Some(Asked { si, because, source: Source::handbook("class A and B stages") })
+    }
+
+    /// Transition frequency: so many times the working frequency.
+    #[must_use]
+    pub fn transition(&self) -> Option<Asked> {
+        let f = self.hertz?;
+        let factor = number(RuleNumber::FrequencyFactor);
+        let because = format!("{factor} × {}", write(Quantity::Frequency, f));
+        Some(Asked {
+            si: f * factor,
+            because,
+            source: Source::practice("gain of ten left at the working frequency"),
+        })
+    }
+
+    /// The temperature of heat sink or case: as said, or what is taken for one that nobody measured.
+    #[must_use]
+    pub fn celsius(&self) -> f64 {
+        self.case_celsius.unwrap_or_else(|| number(RuleNumber::CaseTemperature))
+    }
+}

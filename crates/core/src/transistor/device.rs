@@ -1,0 +1,285 @@
+//! What is known of a registered transistor: its limits, its gain and where that is quoted, its leads.
+//!
+//! What nobody knows is `None`: never guessed, never zero.
+
+use std::sync::LazyLock;
+
+use serde::Deserialize;
+
+use super::package::{Lead, Pinout};
+use crate::named::named;
+use crate::source::Source;
+use crate::table::rows;
+
+named! {
+    /// What kind of transistor it is.
+    "transistor kind" DeviceKind {
+        /// Two junctions.
+        Bipolar = "bipolar",
+        /// Two bipolar ones in one case, the second driven by the first.
+        Darlington = "darlington",
+        /// A channel under a junction.
+        Jfet = "jfet",
+        /// A channel under an insulated gate.
+        Mosfet = "mosfet",
+    }
+}
+
+impl DeviceKind {
+    /// Whether it has a base, an emitter and a collector.
+    #[must_use]
+    pub fn has_base(self) -> bool {
+        match self {
+            Self::Bipolar | Self::Darlington => true,
+            Self::Jfet | Self::Mosfet => false,
+        }
+    }
+}
+
+named! {
+    /// Which way its current flows.
+    "polarity" Polarity {
+        /// The collector is positive.
+        Npn = "npn",
+        /// The collector is negative.
+        Pnp = "pnp",
+        /// The drain is positive.
+        NChannel = "n-channel",
+        /// The drain is negative.
+        PChannel = "p-channel",
+    }
+}
+
+named! {
+    /// What its crystal is.
+    "material" Material {
+        /// Germanium.
+        Germanium = "germanium",
+        /// Silicon.
+        Silicon = "silicon",
+    }
+}
+
+named! {
+    /// Where the temperature of a power rating is held.
+    "power reference" PowerReference {
+        /// In free air.
+        Ambient = "ambient",
+        /// At the case.
+        Case = "case",
+    }
+}
+
+named! {
+    /// What the case is connected to.
+    "case connection" CaseLead {
+        /// To the collector: it is live.
+        Collector = "collector",
+        /// To the emitter.
+        Emitter = "emitter",
+        /// To the base.
+        Base = "base",
+        /// To the drain.
+        Drain = "drain",
+        /// To the gate.
+        Gate = "gate",
+        /// To a lead of its own.
+        Shield = "shield",
+        /// To nothing.
+        Insulated = "insulated",
+    }
+}
+
+named! {
+    /// How far a row is to be trusted.
+    "sureness" Sure {
+        /// Well known.
+        Sure = "sure",
+        /// Known, not beyond doubt.
+        Fair = "fair",
+        /// Look it up before relying on it.
+        Doubtful = "doubtful",
+    }
+}
+
+/// A registered transistor. Of a field-effect type `vcbo` is drain to gate, `vceo` drain to source, `vebo` gate to
+/// source, `ic` the drain's current.
+#[derive(Debug, Clone, PartialEq, Deserialize)]
+pub struct Device {
+    /// Its type number.
+    #[serde(rename = "type")]
+    pub type_number: String,
+    /// Its kind.
+    pub kind: DeviceKind,
+    /// Its polarity.
+    pub polarity: Polarity,
+    /// Its crystal.
+    pub material: Option<Material>,
+    /// Collector to base with the emitter open, volt.
+    #[serde(rename = "vcbo")]
+    pub vcbo_volts: Option<f64>,
+    /// Collector to emitter with the base open, volt.
+    #[serde(rename = "vceo")]
+    pub vceo_volts: Option<f64>,
+    /// Emitter to base the wrong way, volt.
+    #[serde(rename = "vebo")]
+    pub vebo_volts: Option<f64>,
+    /// Greatest collector current, ampere.
+    #[serde(rename = "ic")]
+    pub ic_amperes: Option<f64>,
+    /// Greatest dissipation, watt.
+    #[serde(rename = "p")]
+    pub power_watts: Option<f64>,
+    /// Where that temperature is held.
+    #[serde(rename = "p_ref")]
+    pub power_reference: Option<PowerReference>,
+    /// At which temperature the power is quoted, °C.
+    #[serde(rename = "p_at")]
+    pub power_at_celsius: Option<f64>,
+    /// Greatest junction temperature, °C.
+    #[serde(rename = "tj")]
+    pub junction_celsius: Option<f64>,
+    /// Thermal resistance from the junction to the reference, K/W, where it is published.
+    #[serde(rename = "rth")]
+    pub rth_kelvin_per_watt: Option<f64>,
+    /// Least gain.
+    #[serde(rename = "hfe_min")]
+    pub gain_min: Option<f64>,
+    /// Greatest gain.
+    #[serde(rename = "hfe_max")]
+    pub gain_max: Option<f64>,
+    /// At which collector current the gain is quoted, ampere.
+    #[serde(rename = "hfe_ic")]
+    pub gain_at_amperes: Option<f64>,
+    /// At which collector voltage the gain is quoted, volt.
+    #[serde(rename = "hfe_vce")]
+    pub gain_at_volts: Option<f64>,
+    /// Transition frequency, hertz.
+    #[serde(rename = "ft")]
+    pub ft_hertz: Option<f64>,
+    /// Output capacitance, farad.
+    #[serde(rename = "cob")]
+    pub cob_farads: Option<f64>,
+    /// Of a field-effect type: least drain current at zero gate volts, ampere.
+    #[serde(rename = "idss_min")]
+    pub idss_min_amperes: Option<f64>,
+    /// Of a field-effect type: greatest drain current at zero gate volts, ampere.
+    #[serde(rename = "idss_max")]
+    pub idss_max_amperes: Option<f64>,
+    /// Of a field-effect type: least transconductance, siemens.
+    #[serde(rename = "gfs")]
+    pub gfs_siemens: Option<f64>,
+    /// Its package by its registered outline; empty where it is not known.
+    pub package: String,
+    /// Its leads in the order of the package, seen from below.
+    pub pinout: Option<Pinout>,
+    /// What its case is connected to.
+    pub case: Option<CaseLead>,
+    /// What it is usually used for.
+    #[serde(rename = "use")]
+    pub usual_use: String,
+    /// How far the row is to be trusted.
+    pub sure: Sure,
+    /// Where the row comes from.
+    pub source: Source,
+}
+
+static DEVICES: LazyLock<Vec<Device>> =
+    LazyLock::new(|| rows("device.csv", include_str!("../../data/device.csv")));
+
+/// The transistors of the built-in table.
+#[must_use]
+pub fn devices() -> &'static [Device] {
+    &DEVICES
+}
+
+/// The built-in transistor of that type number, capitals or not; `None` where there is none.
+///
+/// ```
+/// use owl_core::transistor::device::{device, Polarity};
+/// assert_eq!(device("bc547").map(|d| d.polarity), Some(Polarity::Npn));
+/// assert!(device("nonesuch").is_none());
+/// ```
+#[must_use]
+pub fn device(type_number: &str) -> Option<&'static Device> {
+    DEVICES.iter().find(|d| d.is_called(type_number))
+}
+
+impl Device {
+    /// One of which nothing is known but its kind and polarity.
+    #[must_use]
+    pub fn unknown(kind: DeviceKind, polarity: Polarity) -> Self {
+        Self {
+            type_number: String::new(),
+            kind,
+            polarity,
+            material: None,
+            vcbo_volts: None,
+            vceo_volts: None,
+            vebo_volts: None,
+            ic_amperes: None,
+            power_watts: None,
+            power_reference: None,
+            power_at_celsius: None,
+            junction_celsius: None,
+            rth_kelvin_per_watt: None,
+            gain_min: None,
+            gain_max: None,
+            gain_at_amperes: None,
+            gain_at_volts: None,
+            ft_hertz: None,
+            cob_farads: None,
+            idss_min_amperes: None,
+            idss_max_amperes: None,
+            gfs_siemens: None,
+            package: String::new(),
+            pinout: None,
+            case: None,
+            usual_use: String::new(),
+            sure: Sure::Doubtful,
+            source: Source::memory(""),
+        }
+    }
+
+    /// Whether that is its type number; capitals and spaces do not count.
+    #[must_use]
+    pub fn is_called(&self, type_number: &str) -> bool {
+        self.type_number.eq_ignore_ascii_case(type_number.trim())
+    }
+
+    /// What it may dissipate in watts with its reference at `celsius`; `None` where its rating or its junction
+    /// limit is not known.
+    ///
+    /// P(T) = P × (Tj − T) / (Tj − T₀) above the temperature T₀ at which it is quoted, and P below it (the
+    /// published derating line).
+    #[must_use]
+    pub fn power_at(&self, celsius: f64) -> Option<f64> {
+        let (watts, at) = (self.power_watts?, self.power_at_celsius?);
+        if celsius <= at {
+            return Some(watts);
+        }
+        let most = self.junction_celsius?;
+        (most > at).then(|| watts * ((most - celsius) / (most - at)).max(0.0))
+    }
+
+    /// Thermal resistance from junction to reference in K/W: as published, otherwise what the rating means.
+    #[must_use]
+    pub fn thermal_resistance(&self) -> Option<f64> {
+        self.rth_kelvin_per_watt.or_else(|| {
+            let (w, at, tj) = (self.power_watts?, self.power_at_celsius?, self.junction_celsius?);
+            (w > 0.0 && tj > at).then(|| (tj - at) / w)
+        })
+    }
+
+    /// Whether it counts as a power type: it is quoted at the case, or for a watt and more.
+    #[must_use]
+    pub fn is_power(&self) -> bool {
+        self.power_watts.is_some_and(|w| w >= super::rule::number(super::rule::RuleNumber::PowerSize))
+    }
+
+    /// Which lead an electrode is on, counted from 1; `None` where the pinout is not known or it has none such.
+    #[must_use]
+    pub fn lead_of(&self, electrode: Lead) -> Option<usize> {
+        self.pinout.and_then(|p| p.position(electrode)).map(|i| i + 1)
+    }
+}

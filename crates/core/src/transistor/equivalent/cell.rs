@@ -1,0 +1,436 @@
+//! Limit by limit: what is needed, what the candidate has, and by how much it is short.
+
+use super::Fitness;
+use crate::named::named;
+use crate::quantity::Quantity;
+use crate::quantity::write::write;
+use crate::transistor::circuit::{CircuitNeed, Stage};
+use crate::transistor::device::{Device, PowerReference};
+use crate::transistor::gain;
+use crate::transistor::package::package;
+use crate::transistor::rule::{RuleNumber, number};
+
+named! {
+    /// Which limit or property.
+    "cell" CellName {
+        /// Bipolar, field-effect.
+        Kind = "kind",
+        /// NPN or PNP.
+        Polarity = "polarity",
+        /// Germanium or silicon.
+        Material = "material",
+        /// Collector to base.
+        Vcbo = "vcbo",
+        /// Collector to emitter.
+        Vceo = "vceo",
+        /// Emitter to base.
+        Vebo = "vebo",
+        /// Collector current.
+        Ic = "ic",
+        /// Dissipation.
+        Power = "power",
+        /// Gain at a common current.
+        Gain = "hfe",
+        /// Transition frequency.
+        Transition = "ft",
+        /// Output capacitance.
+        Capacitance = "cob",
+        /// Drain current at zero gate volts, of field-effect types.
+        Idss = "idss",
+        /// Transconductance, of field-effect types.
+        Transconductance = "gfs",
+        /// Package.
+        Package = "package",
+    }
+}
+
+named! {
+    /// How a cell stands.
+    "cell state" CellState {
+        /// Enough.
+        Pass = "pass",
+        /// Too little, too much, or another.
+        Short = "short",
+        /// One of the two is not known.
+        Unknown = "unknown",
+    }
+}
+
+/// One limit or property of a candidate.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Cell {
+    /// Which.
+    pub name: CellName,
+    /// Whether it must pass.
+    pub hard: bool,
+    /// How it stands.
+    pub state: CellState,
+    /// What the candidate has, in the base unit, where it is a number.
+    pub value_si: Option<f64>,
+    /// What is needed, in the base unit, where it is a number.
+    pub needed_si: Option<f64>,
+    /// What the candidate has, as it is written.
+    pub has: String,
+    /// What is needed, as it is written; empty where it is not known.
+    pub needs: String,
+    /// By how much it is short, or why it is unknown, or where the need comes from.
+    pub why: String,
+}
+
+/// A share that rounding may cost.
+const SLACK: f64 = 1e-9;
+
+pub(super) fn fitness(cells: &[Cell]) -> Fitness {
+    let hard = || cells.iter().filter(|c| c.hard);
+    if hard().any(|c| c.state == CellState::Short) {
+        Fitness::Short
+    } else if hard().any(|c| c.state == CellState::Unknown) {
+        Fitness::AsFarAsKnown
+    } else {
+        Fitness::Fits
+    }
+}
+
+pub(super) fn cells(wanted: &Device, need: &CircuitNeed, d: &Device) -> Vec<Cell> {
+    let mut out = vec![
+        same(CellName::Kind, true, Some(wanted.kind), Some(d.kind)),
+        same(CellName::Polarity, true, Some(wanted.polarity), Some(d.polarity)),
+    ];
+    let mut material = same(CellName::Material, !need.other_material, wanted.material, d.material);
+    if need.other_material && material.state == CellState::Short {
+        material.why = "another crystal: the bias has to be changed".to_owned();
+    }
+    out.push(material);
+    let volts = need.volts();
+    let amperes = need.amperes();
+    let of =
+        |name, q, own: Option<f64>, asked: Option<&crate::transistor::circuit::Asked>, has: Option<f64>| {
+            let (needed, why) = match asked {
+                Some(a) => (Some(a.si), a.because.clone()),
+                None => (own, String::new()),
+            };
+            least(name, true, q, has, needed, why)
+        };
+    use Quantity::{Current, Voltage};
+    out.push(of(CellName::Vcbo, Voltage, wanted.vcbo_volts, volts.as_ref(), d.vcbo_volts));
+    out.push(of(CellName::Vceo, Voltage, wanted.vceo_volts, volts.as_ref(), d.vceo_volts));
+    out.push(least(CellName::Vebo, false, Voltage, d.vebo_volts, wanted.vebo_volts, String::new()));
+    out.push(of(CellName::Ic, Current, wanted.ic_amperes, amperes.as_ref(), d.ic_amperes));
+    out.push(power(wanted, need, d));
+    out.push(transition(wanted, need, d));
+    if wanted.kind.has_base() {
+        out.push(gain_cell(wanted, need, d));
+        out.push(capacitance(wanted, need, d));
+    } else {
+        out.push(idss(wanted, d));
+        out.push(least(
+            CellName::Transconductance,
+            false,
+            Quantity::Ratio,
+            d.gfs_siemens.map(|g| g * 1e3),
+            wanted.gfs_siemens.map(|g| g * 1e3 * number(RuleNumber::GainWindow)),
+            "mA per volt".to_owned(),
+        ));
+    }
+    out.push(packages(wanted, d));
+    out
+}
+
+fn cell(name: CellName, hard: bool, state: CellState) -> Cell {
+    Cell {
+        name,
+        hard,
+        state,
+        value_si: None,
+        needed_si: None,
+        has: String::new(),
+        needs: String::new(),
+        why: String::new(),
+    }
+}
+
+fn same<T: crate::named::Named>(name: CellName, hard: bool, wanted: Option<T>, has: Option<T>) -> Cell {
+    let state = match (wanted, has) {
+        (Some(w), Some(h)) if w == h => CellState::Pass,
+        (Some(_), Some(_)) => CellState::Short,
+        _ => CellState::Unknown,
+    };
+    let text = |v: Option<T>| v.map_or_else(String::new, |v| v.name().to_owned());
+    Cell { has: text(has), needs: text(wanted), ..cell(name, hard, state) }
+}
+
+/// At least so much.
+fn least(
+    name: CellName,
+    hard: bool,
+    q: Quantity,
+    has: Option<f64>,
+    needed: Option<f64>,
+    why: String,
+) -> Cell {
+    let text = |v: Option<f64>| v.map_or_else(String::new, |v| write(q, v).to_string());
+    let (state, why) = match (has, needed) {
+        (Some(h), Some(n)) if h >= n * (1.0 - SLACK) => (CellState::Pass, why),
+        (Some(h), Some(n)) => {
+            let short = format!("short by {}", write(q, n - h));
+            (CellState::Short, if why.is_empty() { short } else { format!("{short}; {why}") })
+        }
+        (None, Some(_)) => (CellState::Unknown, "not known of this type".to_owned()),
+        (_, None) => (CellState::Unknown, "not known of the original".to_owned()),
+    };
+    Cell {
+        value_si: has,
+        needed_si: needed,
+        has: text(has),
+        needs: text(needed),
+        why,
+        ..cell(name, hard, state)
+    }
+}
+
+/// Why a power is as it is.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(super) enum PowerWhy {
+    /// Against the circuit, at its temperature.
+    Circuit(f64),
+    /// Both quoted alike, compared at the warmer of their temperatures.
+    Alike(PowerReference, f64),
+    /// The candidate's outline cools so in free air.
+    Outline(f64),
+    /// How it cools in free air is not known.
+    NoOutline,
+    /// Its rating in free air is enough for the case as well.
+    EvenInAir,
+    /// What it stands on a heat sink is not known.
+    NoCase,
+    /// Where the temperature is held is not known.
+    NoReference,
+}
+
+/// Needed watts, watts that there are at the same temperature and reference, and why. `asked` is what the circuit asks
+/// for in watts, and at how many °C.
+pub(super) fn powers(
+    wanted: &Device,
+    asked: Option<(f64, f64)>,
+    d: &Device,
+) -> (Option<f64>, Option<f64>, PowerWhy) {
+    use PowerReference::{Ambient, Case};
+    if let Some((watts, celsius)) = asked {
+        // In free air it cannot be cooler than the air that the heat sink warms.
+        let has = d.power_reference.and_then(|_| d.power_at(celsius));
+        return (Some(watts), has, PowerWhy::Circuit(celsius));
+    }
+    match (wanted.power_reference, d.power_reference) {
+        (Some(a), Some(b)) if a == b => {
+            let at = wanted.power_at_celsius.into_iter().chain(d.power_at_celsius).fold(f64::MIN, f64::max);
+            (wanted.power_at(at), d.power_at(at), PowerWhy::Alike(a, at))
+        }
+        (Some(Ambient), Some(Case)) => {
+            let at = wanted.power_at_celsius.unwrap_or(25.0);
+            let air = package(&d.package)
+                .and_then(|p| p.free_air_kelvin_per_watt)
+                .zip(d.junction_celsius)
+                .map(|(rth, tj)| (tj - at) / rth);
+            let why = if air.is_some() { PowerWhy::Outline(at) } else { PowerWhy::NoOutline };
+            (wanted.power_watts, air, why)
+        }
+        (Some(Case), Some(Ambient)) => {
+            let at = wanted.power_at_celsius.unwrap_or(25.0);
+            // What it stands in free air it stands on a heat sink as well.
+            match (wanted.power_at(at), d.power_at(at)) {
+                (Some(w), Some(h)) if h >= w => (Some(w), Some(h), PowerWhy::EvenInAir),
+                (w, _) => (w, None, PowerWhy::NoCase),
+            }
+        }
+        _ => (wanted.power_watts, None, PowerWhy::NoReference),
+    }
+}
+
+/// What a candidate may dissipate, and what it must.
+fn power(wanted: &Device, need: &CircuitNeed, d: &Device) -> Cell {
+    let asked = need.watts();
+    let (needed, has, why) = powers(wanted, asked.as_ref().map(|a| (a.si, need.celsius())), d);
+    let why = match (why, asked) {
+        (PowerWhy::Circuit(at), Some(a)) => format!("{}, at {at:.0} °C", a.because),
+        (PowerWhy::Circuit(at), None) => format!("at {at:.0} °C"),
+        (PowerWhy::Alike(reference, at), _) => format!("{reference} at {at:.0} °C"),
+        (PowerWhy::Outline(at), _) => format!("in free air at {at:.0} °C, as its outline usually cools"),
+        (PowerWhy::NoOutline, _) => "quoted at the case; how it cools in free air is not known".to_owned(),
+        (PowerWhy::EvenInAir, _) => "even in free air".to_owned(),
+        (PowerWhy::NoCase, _) => "quoted in free air; what it stands on a heat sink is not known".to_owned(),
+        (PowerWhy::NoReference, _) => "where the temperature is held is not known".to_owned(),
+    };
+    let unknown = d.power_watts.is_some() && has.is_none() && needed.is_some();
+    let mut cell = least(CellName::Power, true, Quantity::Power, has, needed, why.clone());
+    if unknown {
+        cell.why = why;
+        cell.has = d.power_watts.map_or_else(String::new, |w| write(Quantity::Power, w).to_string());
+    }
+    cell
+}
+
+fn transition(wanted: &Device, need: &CircuitNeed, d: &Device) -> Cell {
+    if let Some(asked) = need.transition() {
+        return least(
+            CellName::Transition,
+            true,
+            Quantity::Frequency,
+            d.ft_hertz,
+            Some(asked.si),
+            asked.because,
+        );
+    }
+    let (low, high) = (number(RuleNumber::TransitionLow), number(RuleNumber::TransitionHigh));
+    let mut c = least(
+        CellName::Transition,
+        false,
+        Quantity::Frequency,
+        d.ft_hertz,
+        wanted.ft_hertz.map(|f| f * low),
+        String::new(),
+    );
+    if let (Some(w), Some(h)) = (wanted.ft_hertz, d.ft_hertz)
+        && h > w * high
+    {
+        c.state = CellState::Short;
+        c.why =
+            format!("{:.0} times as fast: it may oscillate; a ferrite bead or a stopper at the base", h / w);
+    }
+    c
+}
+
+fn gain_cell(wanted: &Device, need: &CircuitNeed, d: &Device) -> Cell {
+    let at = need.rest_amperes.or_else(|| match (wanted.gain_at_amperes, d.gain_at_amperes) {
+        (Some(a), Some(b)) => Some((a * b).sqrt()),
+        (a, b) => a.or(b),
+    });
+    let mut c = cell(CellName::Gain, need.least_gain.is_some(), CellState::Unknown);
+    let span = |s: gain::Span| match (s.min, s.max) {
+        (Some(a), Some(b)) => format!("{a:.0} to {b:.0}"),
+        (Some(a), None) => format!("{a:.0} and more"),
+        (None, Some(b)) => format!("up to {b:.0}"),
+        (None, None) => String::new(),
+    };
+    c.has = span(gain::Span { min: d.gain_min, max: d.gain_max });
+    c.needs = span(gain::Span { min: wanted.gain_min, max: wanted.gain_max });
+    let Some(at) = at else {
+        "not comparable: at which current gain is quoted is not known".clone_into(&mut c.why);
+        return c;
+    };
+    let written = write(Quantity::Current, at);
+    let has = match gain::at(d, at) {
+        Ok(s) => s,
+        Err(e) => {
+            c.why = format!("not comparable at {written}: {e}");
+            return c;
+        }
+    };
+    (c.value_si, c.has) = (has.min, span(has));
+    if let Some(least) = need.least_gain {
+        c.needed_si = Some(least);
+        c.needs = format!("{least:.0} and more");
+        (c.state, c.why) = match has.min {
+            Some(g) if g >= least * (1.0 - SLACK) => (CellState::Pass, format!("at {written}")),
+            Some(g) => (CellState::Short, format!("short by {:.0} at {written}", least - g)),
+            None => (CellState::Unknown, "its least gain is not known".to_owned()),
+        };
+        return c;
+    }
+    let wants = match gain::at(wanted, at) {
+        Ok(s) => s,
+        Err(e) => {
+            c.why = format!("not comparable at {written}: of the original, {e}");
+            return c;
+        }
+    };
+    (c.needed_si, c.needs) = (wants.min, span(wants));
+    (c.state, c.why) = neighbourhood(wants, has, &written.to_string());
+    c
+}
+
+/// Whether two spans of gain lie in the same neighbourhood.
+fn neighbourhood(wants: gain::Span, has: gain::Span, at: &str) -> (CellState, String) {
+    let window = number(RuleNumber::GainWindow);
+    match (wants.min, has.min) {
+        (Some(w), Some(h)) if has.max.is_some_and(|m| m < w) => {
+            (CellState::Short, format!("less gain at {at}: {h:.0} and more for {w:.0} and more"))
+        }
+        (Some(w), Some(h)) if h < w * window && has.max.is_none_or(|m| m < w / window) => {
+            (CellState::Short, format!("less gain at {at}: short by {:.0}", w - h))
+        }
+        (_, Some(h)) if wants.max.is_some_and(|m| h > m) => {
+            (CellState::Pass, format!("more gain at {at}: the stage gets louder; check that it stays quiet"))
+        }
+        (Some(_), Some(_)) => (CellState::Pass, format!("at {at}")),
+        _ => (CellState::Unknown, "least gain is not known".to_owned()),
+    }
+}
+
+fn capacitance(wanted: &Device, need: &CircuitNeed, d: &Device) -> Cell {
+    let radio = need.stage.is_some_and(Stage::is_radio);
+    let most = wanted.cob_farads.map(|c| c * number(RuleNumber::CapacitanceFactor));
+    let text = |v: Option<f64>| v.map_or_else(String::new, |v| write(Quantity::Capacitance, v).to_string());
+    let (state, why) = match (d.cob_farads, most) {
+        (Some(h), Some(m)) if h <= m => (CellState::Pass, String::new()),
+        (Some(h), Some(m)) if radio => (
+            CellState::Short,
+            format!("{} more than the trimmer takes up: realign", write(Quantity::Capacitance, h - m)),
+        ),
+        (Some(_), Some(_)) => (CellState::Pass, "more, which matters only at radio frequency".to_owned()),
+        (None, _) => (CellState::Unknown, "not known of this type".to_owned()),
+        (_, None) => (CellState::Unknown, "not known of the original".to_owned()),
+    };
+    Cell {
+        value_si: d.cob_farads,
+        needed_si: most,
+        has: text(d.cob_farads),
+        needs: text(most),
+        why,
+        ..cell(CellName::Capacitance, false, state)
+    }
+}
+
+fn idss(wanted: &Device, d: &Device) -> Cell {
+    let span = |d: &Device| match (d.idss_min_amperes, d.idss_max_amperes) {
+        (Some(a), Some(b)) => Some((a, b)),
+        _ => None,
+    };
+    let text = |s: Option<(f64, f64)>| {
+        s.map_or_else(String::new, |(a, b)| {
+            format!("{} to {}", write(Quantity::Current, a), write(Quantity::Current, b))
+        })
+    };
+    let (w, h) = (span(wanted), span(d));
+    let (state, why) = match (w, h) {
+        (Some((a, b)), Some((x, y))) if x <= b && y >= a => (CellState::Pass, String::new()),
+        (Some(_), Some(_)) => {
+            (CellState::Short, "another spread: the source resistor has to be found anew".to_owned())
+        }
+        _ => (CellState::Unknown, "not known".to_owned()),
+    };
+    Cell {
+        value_si: h.map(|(x, _)| x),
+        needed_si: w.map(|(a, _)| a),
+        has: text(h),
+        needs: text(w),
+        why,
+        ..cell(CellName::Idss, false, state)
+    }
+}
+
+fn packages(wanted: &Device, d: &Device) -> Cell {
+    let known = |p: &str| !p.is_empty();
+    let state = match (known(&wanted.package), known(&d.package)) {
+        (true, true) if wanted.package.eq_ignore_ascii_case(&d.package) => CellState::Pass,
+        (true, true) => CellState::Short,
+        _ => CellState::Unknown,
+    };
+    let why =
+        if state == CellState::Short { "another package: see the drawing".to_owned() } else { String::new() };
+    Cell {
+        has: d.package.clone(),
+        needs: wanted.package.clone(),
+        why,
+        ..cell(CellName::Package, false, state)
+    }
+}

@@ -1,0 +1,74 @@
+//! The numbers of taste of this desk, each with its source (`data/transistor_rule.csv`).
+
+use std::sync::LazyLock;
+
+use serde::Deserialize;
+
+use crate::named::named;
+use crate::source::Source;
+use crate::table::rows;
+
+named! {
+    /// A number of taste.
+    "transistor rule" RuleNumber {
+        /// Volts by which the base bias is raised where silicon replaces germanium.
+        SiliconForGermanium = "silicon for germanium",
+        /// Transition frequency over working frequency.
+        FrequencyFactor = "frequency factor",
+        /// Least share of the old transition frequency.
+        TransitionLow = "transition low",
+        /// Most times the old transition frequency.
+        TransitionHigh = "transition high",
+        /// °C of a heat sink that nobody measured.
+        CaseTemperature = "case temperature",
+        /// Decades of current over which the gain model is carried.
+        GainDecades = "gain decades",
+        /// The gain model's doubt for each decade.
+        GainDoubt = "gain doubt",
+        /// Least share of the old least gain.
+        GainWindow = "gain window",
+        /// Most times the old output capacitance at radio frequency.
+        CapacitanceFactor = "capacitance factor",
+        /// Watts from which it counts as a power type.
+        PowerSize = "power size",
+    }
+}
+
+#[derive(Deserialize)]
+struct Row {
+    rule: RuleNumber,
+    value: f64,
+    text: String,
+    source: Source,
+}
+
+static ROWS: LazyLock<Vec<Row>> =
+    LazyLock::new(|| rows("transistor_rule.csv", include_str!("../../data/transistor_rule.csv")));
+
+fn row(rule: RuleNumber) -> Option<&'static Row> {
+    ROWS.iter().find(|r| r.rule == rule)
+}
+
+/// The number, in the unit that its name says.
+pub(crate) fn number(rule: RuleNumber) -> f64 {
+    row(rule).map_or(f64::NAN, |r| r.value)
+}
+
+/// What it means and where it comes from.
+#[must_use]
+pub fn about(rule: RuleNumber) -> Option<(&'static str, &'static Source)> {
+    row(rule).map(|r| (r.text.as_str(), &r.source))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::named::Named;
+
+    #[test]
+    fn every_number_has_a_row() {
+        for r in RuleNumber::ALL {
+            assert!(number(*r).is_finite() && about(*r).is_some(), "{r}");
+        }
+    }
+}
