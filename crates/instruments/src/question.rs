@@ -40,7 +40,8 @@ impl Measure {
                 (ReadQuantity::LeakagePercent, _) => "LEAK:PERC",
                 (ReadQuantity::Inductance, _) => "IND",
                 (ReadQuantity::ForwardVoltage, _) => "DIOD",
-                (ReadQuantity::TurnsRatio, _) => return None,
+                (ReadQuantity::Gain, _) => "HFE",
+                (ReadQuantity::TurnsRatio | ReadQuantity::BreakdownVoltage, _) => return None,
             },
         };
         let mut commands = vec![format!("CONF:{function}")];

@@ -271,7 +271,7 @@ async fn load_fitting(app: &App, id: Uuid, f: &DemoFitting) -> anyhow::Result<()
     }))?;
     let _done = fitting::fit(State(app.clone()), Id(id), Body(new)).await.map_err(words)?;
     if let Some(seen) = &f.proof {
-        let proof = NewProof { key: Uuid::now_v7(), worked: true, seen: seen.clone() };
+        let proof = NewProof { key: Uuid::now_v7(), worked: true, seen: seen.clone(), checks: vec![] };
         let _done = fitting::prove(State(app.clone()), Id(key), Body(proof)).await.map_err(words)?;
     }
     Ok(())

@@ -25,9 +25,10 @@ use crate::body::LARGEST_KB;
 use crate::error::{ApiError, PROBLEM, Problem};
 use crate::guard::{Hosts, guard};
 use crate::reform::live::Station;
+use crate::transistor::library::Library;
 use crate::{
     assets, cause, combine, decision, decode, drawers, explanation, fitting, health, instrument, judge, part,
-    policy, reading, reform, remote, say, share, substitute, supply, ticket, values, workshop,
+    policy, reading, reform, remote, say, share, substitute, supply, ticket, transistor, values, workshop,
 };
 
 /// What every handler has.
@@ -37,13 +38,15 @@ pub struct App {
     pub pool: PgPool,
     /// The reforming bench.
     pub station: Arc<Station>,
+    /// The transistors of the table and of the workshop.
+    pub types: Arc<Library>,
 }
 
 impl App {
-    /// On a database, with a reforming bench of its own.
+    /// On a database, with a reforming bench and a library of types of its own.
     #[must_use]
     pub fn new(pool: PgPool) -> Self {
-        Self { pool, station: Arc::default() }
+        Self { pool, station: Arc::default(), types: Arc::default() }
     }
 }
 
@@ -110,6 +113,28 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(fitting::prove))
         .routes(routes!(fitting::withdraw))
         .routes(routes!(substitute::of_part))
+        .routes(routes!(transistor::identify::identify))
+        .routes(routes!(transistor::identify::two_leads))
+        .routes(routes!(transistor::gain::correct))
+        .routes(routes!(transistor::equivalents::find))
+        .routes(routes!(transistor::pairs::pairs))
+        .routes(routes!(transistor::types::list, transistor::types::put))
+        .routes(routes!(transistor::types::typed))
+        .routes(routes!(transistor::types::export))
+        .routes(routes!(transistor::types::import).layer(DefaultBodyLimit::disable()))
+        .routes(routes!(transistor::types::remove))
+        .routes(routes!(transistor::lot::list))
+        .routes(routes!(
+            transistor::lot::read_lot,
+            transistor::lot::add,
+            transistor::lot::change,
+            transistor::lot::remove
+        ))
+        .routes(routes!(transistor::lot::labels))
+        .routes(routes!(transistor::lot::export))
+        .routes(routes!(transistor::inspection::judge))
+        .routes(routes!(transistor::inspection::desk, transistor::inspection::keep))
+        .routes(routes!(transistor::junction::keep))
         .routes(routes!(reform::plan))
         .routes(routes!(reform::simulate))
         .routes(routes!(reform::desk::desk))

@@ -3,7 +3,7 @@
 //! | column | holds |
 //! |---|---|
 //! | `id` | which lot; empty for a new one |
-//! | `kind` | resistor, capacitor, coil, diode, lamp |
+//! | `kind` | resistor, capacitor, coil, diode, lamp, transistor, integrated circuit |
 //! | `family` | polyester, metal film, silicon …; may be empty |
 //! | `type` | type number: 1N4007 |
 //! | `value` | as people write it: 4k7, 0.047 µF, 6.3 V |
@@ -168,7 +168,7 @@ pub fn read_row(header: &Header, row: &[&str]) -> Result<Row, RowError> {
     let kind: PartKind = get("kind").parse().map_err(|e| RowError::of("kind", e))?;
     let mut piece = Piece::new(kind);
     piece.family = named::<MadeOf>("family", get("family"))?;
-    if let Some(f) = piece.family.filter(|f| f.kind() != kind) {
+    if let Some(f) = piece.family.filter(|f| !f.suits(kind)) {
         return Err(RowError::of("family", format!("'{}' is no family of a {kind}", f.name())));
     }
     piece.type_number = text("type", 40)?;
@@ -211,7 +211,9 @@ pub fn read_row(header: &Header, row: &[&str]) -> Result<Row, RowError> {
     let condition = named("condition", get("condition"))?.unwrap_or(Condition::New);
     let mut measured_si = Vec::new();
     for m in get("measured").split(';').map(str::trim).filter(|m| !m.is_empty()) {
-        let q = kind.quantity().ok_or_else(|| RowError::of("measured", "a diode has no value to measure"))?;
+        let q = kind
+            .quantity()
+            .ok_or_else(|| RowError::of("measured", format!("a {kind} has no value to measure")))?;
         measured_si.push(above_zero("measured", q, m)?);
     }
     if measured_si.len() > count as usize {

@@ -59,6 +59,10 @@ pub fn passed(
         PartKind::Diode => {
             missing("old or out of another set: say its drop, and that nothing flows the other way")
         }
+        PartKind::Transistor => {
+            missing("old or out of another set: say its gain and that no junction leaks or is shorted")
+        }
+        PartKind::Ic => missing("old or out of another set: say in which set it was heard to work"),
         PartKind::Lamp => missing("old or out of another set: say that it lights"),
         PartKind::Capacitor => {
             missing(

@@ -99,7 +99,7 @@ pub fn find(values: &Values) -> Option<Disagreement> {
         && match values.part {
             PartKind::Resistor | PartKind::Coil => measured < against,
             PartKind::Capacitor => measured > against,
-            PartKind::Diode | PartKind::Lamp => true,
+            PartKind::Diode | PartKind::Lamp | PartKind::Transistor | PartKind::Ic => true,
         };
     if excused { None } else { of(values.part, between, against, measured) }
 }

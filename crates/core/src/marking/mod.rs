@@ -38,6 +38,7 @@ pub mod read;
 pub mod scheme;
 pub mod table;
 pub mod temperature;
+pub mod transistor;
 pub mod volts;
 mod weigh;
 

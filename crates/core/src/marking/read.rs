@@ -6,7 +6,7 @@ use serde::Deserialize;
 
 use super::{
     Code, Colour, MarkingError, Meaning, Scheme, can, chip_code, choke, colours, diode, lamp, letter_code,
-    mil_style, plain_text, printed, scheme, weigh,
+    mil_style, plain_text, printed, scheme, transistor, weigh,
 };
 use crate::part::PartKind;
 use crate::source::Source;
@@ -178,6 +178,12 @@ fn candidates(text: &str, hints: &Hints) -> Vec<(f64, Meaning)> {
     if hints.allows(PartKind::Diode) {
         found.extend(diode::printed(text).map(|m| (1.0, m)));
     }
+    if hints.allows(PartKind::Transistor) {
+        found.extend(transistor::printed(text, hints.part == Some(PartKind::Transistor)).map(|m| (1.0, m)));
+    }
+    if hints.part == Some(PartKind::Ic) {
+        found.extend(transistor::circuit(text).map(|m| (1.0, m)));
+    }
     found
 }
 
@@ -199,6 +205,8 @@ fn not_understood(text: &str, part: Option<PartKind>) -> MarkingError {
         Some(PartKind::Coil) => "there is no inductance in it, such as 330uH, 2.5mH or 331K".to_owned(),
         Some(PartKind::Lamp) => "no lamp of that number is in the table".to_owned(),
         Some(PartKind::Diode) => "it is no type number such as 1N60 or AA112".to_owned(),
+        Some(PartKind::Transistor) => "it is no type number such as 2N2219, AF121, OC72 or 2SC829".to_owned(),
+        Some(PartKind::Ic) => "a type number has letters and digits".to_owned(),
         None => match (plain_text::meanings(text), printed::meanings(text)) {
             (_, Err(word)) if !word.is_empty() => capacitor(),
             (Err(MarkingError::NotUnderstood { why, .. }), _) => why,

@@ -136,6 +136,13 @@ impl MadeOf {
         }
     }
 
+    /// Whether parts of a kind are made so; a transistor's crystal is a diode's.
+    #[must_use]
+    pub fn suits(self, kind: PartKind) -> bool {
+        let crystal = matches!(self, Self::Diode(DiodeFamily::Germanium | DiodeFamily::Silicon));
+        self.kind() == kind || (kind == PartKind::Transistor && crystal)
+    }
+
     /// What is known of it; `None` only if the table lacks it, which a test rules out.
     #[must_use]
     pub fn facts(self) -> Option<&'static FamilyFacts> {

@@ -10,6 +10,8 @@ pub mod standing;
 
 use crate::named::{Named, named};
 use crate::quantity::{Farad, Fraction, Henry, Ohm, Quantity, Volt, Watt};
+use crate::transistor::identify::{Further, SixReadings};
+use crate::transistor::{Device, Material, Polarity};
 
 pub use circuit::{Circuit, Fact};
 pub use family::{CapacitorFamily, CoilFamily, DiodeFamily, Family, FamilyFacts, MadeOf};
@@ -30,6 +32,10 @@ named! {
         Diode = "diode",
         /// A dial or pilot lamp.
         Lamp = "lamp",
+        /// A transistor.
+        Transistor = "transistor",
+        /// An integrated circuit.
+        Ic = "integrated circuit",
     }
 }
 
@@ -42,7 +48,7 @@ impl PartKind {
             Self::Capacitor => Some(Quantity::Capacitance),
             Self::Coil => Some(Quantity::Inductance),
             Self::Lamp => Some(Quantity::Voltage),
-            Self::Diode => None,
+            Self::Diode | Self::Transistor | Self::Ic => None,
         }
     }
 
@@ -55,13 +61,23 @@ impl PartKind {
             Self::Coil => 'L',
             Self::Diode => 'D',
             Self::Lamp => 'P',
+            Self::Transistor => 'Q',
+            Self::Ic => 'U',
         }
     }
 
-    /// The kind of part that is called `name` on a sheet: R14, C3, L2, D1, P1. `None` for other letters.
+    /// The kind of part that is called `name` on a sheet: R14, C3, L2, D1, P1, Q5 or TR5, U2 or IC2. `None` for other
+    /// letters.
     #[must_use]
     pub fn called(name: &str) -> Option<Self> {
-        let first = name.chars().next()?.to_ascii_uppercase();
+        let letters: String =
+            name.chars().take_while(char::is_ascii_alphabetic).collect::<String>().to_ascii_uppercase();
+        match letters.as_str() {
+            "TR" => return Some(Self::Transistor),
+            "IC" => return Some(Self::Ic),
+            _ => {}
+        }
+        let first = letters.chars().next()?;
         Self::ALL.iter().copied().find(|k| k.letter() == first)
     }
 }
@@ -133,6 +149,54 @@ pub struct Diode {
     pub plates: u16,
 }
 
+/// The six readings of a meter's diode range that were taken of a transistor.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct JunctionTest {
+    /// The readings.
+    pub six: SixReadings,
+    /// Whether it was still in the set.
+    pub in_circuit: bool,
+    /// How warm it was, °C.
+    pub celsius: f64,
+    /// What one more measurement showed.
+    pub further: Option<Further>,
+}
+
+/// A transistor.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Transistor {
+    /// Its crystal, where that is known.
+    pub material: Option<Material>,
+    /// Its polarity by the sheet, where that is known.
+    pub polarity: Option<Polarity>,
+    /// Whether it is a power type.
+    pub power: bool,
+    /// Least gain by the sheet.
+    pub gain_min: Option<f64>,
+    /// Greatest gain by the sheet.
+    pub gain_max: Option<f64>,
+    /// Collector to emitter by the sheet.
+    pub vceo: Option<Volt>,
+    /// Its junctions, where they were tested.
+    pub junctions: Option<JunctionTest>,
+}
+
+impl Transistor {
+    /// By its sheet, where its type is known.
+    #[must_use]
+    pub fn of(device: Option<&Device>, junctions: Option<JunctionTest>) -> Self {
+        Self {
+            material: device.and_then(|d| d.material),
+            polarity: device.map(|d| d.polarity),
+            power: device.is_some_and(Device::is_power),
+            gain_min: device.and_then(|d| d.gain_min),
+            gain_max: device.and_then(|d| d.gain_max),
+            vceo: device.and_then(|d| d.vceo_volts).and_then(|v| Volt::new(v).ok()),
+            junctions,
+        }
+    }
+}
+
 /// A part of any kind that is judged.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum Part {
@@ -144,6 +208,8 @@ pub enum Part {
     Coil(Coil),
     /// A diode.
     Diode(Diode),
+    /// A transistor.
+    Transistor(Transistor),
 }
 
 impl Part {
@@ -155,6 +221,7 @@ impl Part {
             Self::Capacitor(_) => PartKind::Capacitor,
             Self::Coil(_) => PartKind::Coil,
             Self::Diode(_) => PartKind::Diode,
+            Self::Transistor(_) => PartKind::Transistor,
         }
     }
 
@@ -166,6 +233,7 @@ impl Part {
             Self::Capacitor(c) => c.family.map(MadeOf::Capacitor),
             Self::Coil(c) => c.family.map(MadeOf::Coil),
             Self::Diode(d) => d.family.map(MadeOf::Diode),
+            Self::Transistor(t) => t.material.map(|m| MadeOf::Diode(m.family())),
         }
     }
 }

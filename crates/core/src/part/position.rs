@@ -78,6 +78,24 @@ named! {
         Rectifier = "rectifier",
         /// Behind the last IF stage.
         Detector = "detector",
+        /// The last stage of an amplifier or transmitter.
+        Output = "output stage",
+        /// Before the output stage.
+        Driver = "driver",
+        /// A small stage at audio.
+        AudioStage = "audio stage",
+        /// A small stage at radio frequency.
+        RfStage = "RF stage",
+        /// A small stage at the intermediate frequency.
+        IfStage = "IF stage",
+        /// Makes the intermediate frequency.
+        Mixer = "mixer",
+        /// Makes a frequency of its own.
+        Oscillator = "oscillator",
+        /// Holds a supply's volts.
+        Regulator = "regulator",
+        /// On or off.
+        Switch = "switch",
     }
 }
 

@@ -57,6 +57,10 @@ named! {
         ForwardVoltage = "forward_voltage",
         /// Of the windings of a transformer.
         TurnsRatio = "turns_ratio",
+        /// Collector current over base current.
+        Gain = "gain",
+        /// At which a junction breaks down with the current limited, in volt.
+        BreakdownVoltage = "breakdown_voltage",
     }
 }
 
@@ -70,11 +74,11 @@ impl ReadQuantity {
         match self {
             Self::Resistance | Self::Esr | Self::LeakageResistance => Quantity::Resistance,
             Self::Capacitance => Quantity::Capacitance,
-            Self::DissipationFactor | Self::TurnsRatio => Quantity::Ratio,
+            Self::DissipationFactor | Self::TurnsRatio | Self::Gain => Quantity::Ratio,
             Self::LeakageCurrent => Quantity::Current,
             Self::LeakagePercent => Quantity::Fraction,
             Self::Inductance => Quantity::Inductance,
-            Self::ForwardVoltage => Quantity::Voltage,
+            Self::ForwardVoltage | Self::BreakdownVoltage => Quantity::Voltage,
         }
     }
 
@@ -92,6 +96,8 @@ impl ReadQuantity {
             Self::Inductance => "inductance",
             Self::ForwardVoltage => "forward drop",
             Self::TurnsRatio => "turns ratio",
+            Self::Gain => "gain",
+            Self::BreakdownVoltage => "breakdown",
         }
     }
 
@@ -106,7 +112,9 @@ impl ReadQuantity {
             | Self::DissipationFactor
             | Self::Inductance
             | Self::ForwardVoltage
-            | Self::TurnsRatio => false,
+            | Self::TurnsRatio
+            | Self::Gain
+            | Self::BreakdownVoltage => false,
         }
     }
 

@@ -157,7 +157,7 @@ pub fn traps(
                 found.push(Warning::of(Trap::StackOnADiodeRange, &format!("{} plates", d.plates)));
             }
         }
-        Part::Resistor(_) | Part::Coil(_) | Part::Diode(_) => {}
+        Part::Resistor(_) | Part::Coil(_) | Part::Diode(_) | Part::Transistor(_) => {}
     }
     if let Some(v) = reading.value_si()
         && q.quantity() == Quantity::Resistance
@@ -189,6 +189,8 @@ fn bars_in_circuit(part: &Part, q: ReadQuantity) -> bool {
     match part {
         Part::Capacitor(_) => true,
         Part::Coil(_) => q == ReadQuantity::Inductance,
+        // A stage's gain and what lies across the junctions are not the transistor's.
+        Part::Transistor(_) => true,
         Part::Resistor(_) | Part::Diode(_) => false,
     }
 }

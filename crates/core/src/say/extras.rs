@@ -129,9 +129,9 @@ impl<'w> Extras<'w> {
         // The longest name first: "silver mica" before "mica".
         let families: Vec<(&str, MadeOf)> = MadeOf::ALL
             .iter()
-            .filter(|f| f.kind() == kind)
+            .filter(|f| f.suits(kind))
             .map(|f| (f.name(), *f))
-            .chain(FAMILIES.iter().filter(|(_, f)| f.kind() == kind).copied())
+            .chain(FAMILIES.iter().filter(|(_, f)| f.suits(kind)).copied())
             .collect();
         if let Some((family, used)) = phrase(rest, &families) {
             self.said.family = Some(family);

@@ -22,6 +22,10 @@ const WORDS: &[(&str, Word)] = &[
     ("drop", Word::Of(ReadQuantity::ForwardVoltage)),
     ("ohms", Word::Of(ReadQuantity::Resistance)),
     ("ratio", Word::Of(ReadQuantity::TurnsRatio)),
+    ("gain", Word::Of(ReadQuantity::Gain)),
+    ("hfe", Word::Of(ReadQuantity::Gain)),
+    ("vbe", Word::Of(ReadQuantity::ForwardVoltage)),
+    ("breakdown", Word::Of(ReadQuantity::BreakdownVoltage)),
 ];
 
 #[derive(Clone, Copy)]
@@ -144,7 +148,8 @@ pub(super) fn spoken(kind: PartKind, words: &[&str]) -> Result<Option<Entered>, 
         (None, PartKind::Coil) => of_coil(&text),
         (None, PartKind::Diode) => ReadQuantity::ForwardVoltage,
         (None, PartKind::Resistor) => ReadQuantity::Resistance,
-        (None, PartKind::Lamp) => return Ok(None),
+        (None, PartKind::Transistor) => ReadQuantity::Gain,
+        (None, PartKind::Lamp | PartKind::Ic) => return Ok(None),
     };
     if text.is_empty() {
         return Err(SayError::Wants((*first).to_owned(), "a value"));

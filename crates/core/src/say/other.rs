@@ -89,7 +89,7 @@ fn reading(
         return Ok(None);
     }
     let equals = words.contains(&"=");
-    if kind == PartKind::Lamp {
+    if matches!(kind, PartKind::Lamp | PartKind::Ic) {
         return if equals { Err(SayError::NotMeasured(name.to_owned(), kind)) } else { Ok(None) };
     }
     let words: Vec<&str> = words.iter().copied().filter(|w| *w != "=").collect();
@@ -118,6 +118,7 @@ fn of(kind: PartKind) -> ReadQuantity {
     match kind {
         PartKind::Capacitor => ReadQuantity::Capacitance,
         PartKind::Diode => ReadQuantity::ForwardVoltage,
-        PartKind::Coil | PartKind::Resistor | PartKind::Lamp => ReadQuantity::Resistance,
+        PartKind::Transistor => ReadQuantity::Gain,
+        PartKind::Coil | PartKind::Resistor | PartKind::Lamp | PartKind::Ic => ReadQuantity::Resistance,
     }
 }

@@ -30,9 +30,12 @@ pub fn understand(text: &str, tray: &Tray) -> Result<Understood, SayError> {
     let extras = Extras::of(kind, &name, rest, tray)?;
     let mut understood = match kind {
         PartKind::Resistor => resistor::understood(name, extras, known)?,
-        PartKind::Capacitor | PartKind::Coil | PartKind::Diode | PartKind::Lamp => {
-            other::understood(kind, name, extras, known)?
-        }
+        PartKind::Capacitor
+        | PartKind::Coil
+        | PartKind::Diode
+        | PartKind::Lamp
+        | PartKind::Transistor
+        | PartKind::Ic => other::understood(kind, name, extras, known)?,
     };
     understood.in_words = in_words(&understood);
     Ok(understood)

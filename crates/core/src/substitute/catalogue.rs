@@ -91,7 +91,7 @@ named! {
 }
 
 /// A registered diode.
-#[derive(Debug, Clone, Deserialize)]
+#[derive(Debug, Clone, PartialEq, Deserialize)]
 pub struct Device {
     /// Its type number.
     #[serde(rename = "type")]

@@ -14,12 +14,14 @@ mod effect;
 mod lamp;
 mod network;
 mod resistor;
+mod transistor;
 mod volts;
 
 pub use self::can::{Can, CanChoice, choose_can};
 pub use self::catalogue::{
     Device, DiodeJob, RectifierValve, device, devices as diode_devices, rectifier_valve,
 };
+pub use self::transistor::{choose as choose_transistor, ic_advice};
 
 use crate::drawers::{Condition, Lot, Piece};
 use crate::named::named;
@@ -43,6 +45,8 @@ pub enum Gone {
         /// Whether it is in a chain of heaters, where its current must match.
         in_chain: bool,
     },
+    /// An integrated circuit.
+    Ic,
 }
 
 impl Gone {
@@ -52,6 +56,7 @@ impl Gone {
         match self {
             Self::Part(p) => p.kind(),
             Self::Lamp { .. } => PartKind::Lamp,
+            Self::Ic => PartKind::Ic,
         }
     }
 }
@@ -61,7 +66,7 @@ impl Gone {
 pub struct Need<'a> {
     /// The part that goes.
     pub gone: &'a Gone,
-    /// Its type number, of a diode; empty where it is not known.
+    /// Its type number, of a diode, a transistor, a circuit; empty where it is not known.
     pub type_number: &'a str,
     /// The value wanted, in the base unit of its kind: the sheet's where there is one, otherwise the mark.
     pub value_si: Option<f64>,
@@ -261,11 +266,18 @@ pub fn choose(need: &Need<'_>, policy: &Policy, lots: &[Lot]) -> Result<Choices,
         Gone::Part(Part::Capacitor(c)) => (capacitor::choose(need, c, policy, lots)?, capacitor::CLASSES),
         Gone::Part(Part::Coil(c)) => (coil::choose(need, c, lots)?, (0.05, 0.2)),
         Gone::Part(Part::Diode(d)) => (diode::choose(need, d, policy, lots), (0.0, 0.0)),
+        Gone::Part(Part::Transistor(t)) => {
+            (transistor::choose(need, t, crate::transistor::device::devices(), lots), (0.0, 0.0))
+        }
+        Gone::Ic => (transistor::circuit(need, lots), (0.0, 0.0)),
         Gone::Lamp { volts, current, in_chain } => {
             (lamp::choose(*volts, *current, *in_chain, lots), (0.02, 0.1))
         }
     };
-    out.choices.sort_by_key(|c| c.rank(classes));
+    // A transistor's come in the order of its own desk.
+    if need.gone.kind() != PartKind::Transistor {
+        out.choices.sort_by_key(|c| c.rank(classes));
+    }
     out.choices.truncate(MOST_SHOWN);
     // What lies in the drawers tempts first.
     out.refused.sort_by_key(|r| r.lot.is_none());
@@ -284,6 +296,7 @@ pub fn facts(gone: &Gone, position: Option<Position>) -> &'static [Fact] {
             Some(Position::Rectifier) => &diode::FACTS,
             _ => &[],
         },
-        Gone::Lamp { .. } => &[],
+        Gone::Part(Part::Transistor(_)) => &transistor::FACTS,
+        Gone::Lamp { .. } | Gone::Ic => &[],
     }
 }

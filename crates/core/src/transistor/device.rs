@@ -8,6 +8,7 @@ use serde::Deserialize;
 
 use super::package::{Lead, Pinout};
 use crate::named::named;
+use crate::part::DiodeFamily;
 use crate::source::Source;
 use crate::table::rows;
 
@@ -57,6 +58,27 @@ named! {
         Germanium = "germanium",
         /// Silicon.
         Silicon = "silicon",
+    }
+}
+
+impl Material {
+    /// As a family of parts.
+    #[must_use]
+    pub fn family(self) -> DiodeFamily {
+        match self {
+            Self::Germanium => DiodeFamily::Germanium,
+            Self::Silicon => DiodeFamily::Silicon,
+        }
+    }
+
+    /// Of a family of parts; `None` of selenium.
+    #[must_use]
+    pub fn of(family: DiodeFamily) -> Option<Self> {
+        match family {
+            DiodeFamily::Germanium => Some(Self::Germanium),
+            DiodeFamily::Silicon => Some(Self::Silicon),
+            DiodeFamily::Selenium => None,
+        }
     }
 }
 
@@ -203,6 +225,23 @@ pub fn devices() -> &'static [Device] {
 #[must_use]
 pub fn device(type_number: &str) -> Option<&'static Device> {
     DEVICES.iter().find(|d| d.is_called(type_number))
+}
+
+/// The type among `devices` that is meant by a print: of that number, of that number with 2S before it, as JIS types are
+/// printed, or, where a letter behind it stands for a group of gain, of the number without that letter.
+#[must_use]
+pub fn meant<'a>(type_number: &str, devices: impl Fn(&str) -> Option<&'a Device>) -> Option<&'a Device> {
+    let text: String =
+        type_number.trim().to_ascii_uppercase().chars().filter(|c| !c.is_whitespace()).collect();
+    let full = |t: &str| {
+        let jis = t.starts_with(['A', 'B', 'C', 'D', 'J', 'K'])
+            && t.get(1..2).is_some_and(|c| c.as_bytes()[0].is_ascii_digit());
+        devices(t).or_else(|| if jis { devices(&format!("2S{t}")) } else { None })
+    };
+    full(&text).or_else(|| {
+        let shorter = text.strip_suffix(|c: char| c.is_ascii_alphabetic())?;
+        full(shorter.trim_end_matches('-'))
+    })
 }
 
 impl Device {

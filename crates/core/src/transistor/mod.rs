@@ -1,10 +1,12 @@
 //! Transistors and diodes (rules.md, R11): three leads without a print identified, gain corrected, a substitute found and
 //! its leads mapped, a lot paired, a bought part inspected.
 
+pub mod after;
 pub mod bias;
 pub mod circuit;
 pub mod csv;
 pub mod device;
+pub mod diode_equivalent;
 pub mod diode_kind;
 pub mod equivalent;
 pub mod gain;

@@ -19,6 +19,7 @@ mod pair;
 pub mod reason;
 mod resistor;
 pub mod school;
+mod transistor;
 
 pub use dial::Dial;
 pub use flip::Flip;
@@ -118,6 +119,7 @@ pub fn judge(case: Case<'_>, policy: &Policy) -> Verdict {
         Part::Capacitor(part) => capacitor::judge(case, part, policy),
         Part::Coil(part) => coil::judge(case, part, policy),
         Part::Diode(part) => diode::judge(case, part, policy),
+        Part::Transistor(part) => transistor::judge(case, part),
     };
     looks::count(&mut verdict, case);
     verdict

@@ -28,6 +28,8 @@ named! {
         Winding = "R6w",
         /// Diodes and rectifiers.
         Drop = "R6d",
+        /// Transistors.
+        Transistor = "R11",
         /// What is seen.
         Look = "R6v",
     }
@@ -53,6 +55,7 @@ impl Rule {
             Self::Family => Source::practice("what is known of the family"),
             Self::Winding => Source::practice("copper and temperature together"),
             Self::Drop => Source::memory("drops of healthy junctions"),
+            Self::Transistor => Source::practice("two junctions, gain, leakage, breakdown"),
             Self::Look => Source::practice("what is seen counts whatever is read"),
         }
     }

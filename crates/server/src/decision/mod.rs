@@ -80,6 +80,9 @@ pub async fn decide(
     let reading = seen.deciding.map(|r| r.id);
     if store::insert(&mut tx, new.key, &row, reading).await? {
         crate::part::store::touch(&mut tx, part_id).await?;
+        if judgement.overloaded && new.decided.0 == owl_core::verdict::Call::Replace {
+            crate::transistor::suspect::put_on_tray(&mut tx, &part).await?;
+        }
     }
     tx.commit().await?;
     Ok((StatusCode::CREATED, Json(crate::part::view(&app, part_id).await?)))

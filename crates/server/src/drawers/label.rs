@@ -13,8 +13,16 @@ const COLUMNS: usize = 3;
 /// The sheet; as tall as it must be for all labels, page under page.
 #[must_use]
 pub fn sheet(lots: &[Lot]) -> String {
+    let lines: Vec<[String; 3]> =
+        lots.iter().map(|lot| [lot.piece.value_text(), lot.piece.to_string(), lot.place.clone()]).collect();
+    labels(&lines)
+}
+
+/// Labels of three lines each, the first of them large.
+#[must_use]
+pub fn labels(lines: &[[String; 3]]) -> String {
     let per_page = COLUMNS * ((SHEET.1 - 2.0 * EDGE) / LABEL.1) as usize;
-    let pages = lots.len().div_ceil(per_page).max(1);
+    let pages = lines.len().div_ceil(per_page).max(1);
     let height = SHEET.1 * pages as f64;
     let mut out = format!(
         "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{0}mm\" height=\"{height}mm\" viewBox=\"0 0 {0} {height}\">\n\
@@ -22,7 +30,7 @@ pub fn sheet(lots: &[Lot]) -> String {
          .d{{font-size:2.7px}} rect{{fill:none;stroke:#000;stroke-width:.2}}</style>\n",
         SHEET.0
     );
-    for (i, lot) in lots.iter().enumerate() {
+    for (i, [title, middle, foot]) in lines.iter().enumerate() {
         let (page, on_page) = (i / per_page, i % per_page);
         let x = EDGE + (on_page % COLUMNS) as f64 * LABEL.0;
         let y = SHEET.1 * page as f64 + EDGE + (on_page / COLUMNS) as f64 * LABEL.1;
@@ -36,13 +44,13 @@ pub fn sheet(lots: &[Lot]) -> String {
             LABEL.1,
             x + 2.5,
             y + 7.2,
-            escaped(&lot.piece.value_text(), 16),
+            escaped(title, 16),
             x + 2.5,
             y + 11.4,
-            escaped(&lot.piece.to_string(), 44),
+            escaped(middle, 44),
             x + 2.5,
             y + 15.4,
-            escaped(&lot.place, 44),
+            escaped(foot, 44),
         );
     }
     out.push_str("</svg>\n");

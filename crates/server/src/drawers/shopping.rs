@@ -8,6 +8,7 @@ use owl_core::drawers::Lot;
 use owl_core::drawers::csv::price_text;
 use owl_core::drawers::shopping::{Lack, list};
 use owl_core::substitute::{Choice, Rarity};
+use owl_core::transistor::Device;
 use owl_core::verdict::{Call, Policy};
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -48,10 +49,11 @@ async fn needed(app: &App, ticket_id: Uuid, left: &mut [Lot]) -> Result<Vec<Need
         })
         .map(|p| p.id)
         .collect();
+    let types = app.types.all(&app.pool).await?;
     let mut out = Vec::new();
     for row in tray.parts.iter().filter(|p| goes.contains(&p.id)) {
         let best = match Wanted::of_part(row, &tray, &ticket.class) {
-            Ok(wanted) => best(&wanted, &policy, left),
+            Ok(wanted) => best(&wanted, &policy, left, types.devices()),
             Err(_) => None,
         };
         for lot in best.iter().flat_map(|c| &c.pieces).filter_map(|p| p.lot) {
@@ -64,8 +66,8 @@ async fn needed(app: &App, ticket_id: Uuid, left: &mut [Lot]) -> Result<Vec<Need
     Ok(out)
 }
 
-fn best(wanted: &Wanted, policy: &Policy, lots: &[Lot]) -> Option<Choice> {
-    let mut found = wanted.choose(policy, lots).ok()?;
+fn best(wanted: &Wanted, policy: &Policy, lots: &[Lot], types: &[Device]) -> Option<Choice> {
+    let mut found = wanted.choose(policy, lots, types).ok()?;
     if found.choices.is_empty() { None } else { Some(found.choices.remove(0)) }
 }
 

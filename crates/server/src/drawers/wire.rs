@@ -168,30 +168,6 @@ pub struct CountChange {
     pub by: i32,
 }
 
-/// What an import has done.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct ImportView {
-    /// Rows that became new lots.
-    pub added: u64,
-    /// Rows that changed a lot that was there.
-    pub changed: u64,
-    /// The first rows that were not taken.
-    pub refused: Vec<RowRefused>,
-    /// How many rows were not taken.
-    pub refused_in_all: u64,
-}
-
-/// A row that was not taken.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct RowRefused {
-    /// Its line in the file.
-    pub line: u64,
-    /// The column to blame, where one is.
-    pub column: Option<String>,
-    /// What is wrong.
-    pub why: String,
-}
-
 /// What is to be bought.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct ShoppingView {

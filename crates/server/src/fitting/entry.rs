@@ -37,12 +37,18 @@ pub fn fitting_row(part_id: Uuid, part_kind: PartKind, new: &NewFitting) -> Resu
     if value.is_none() && matches!(kind, PartKind::Resistor | PartKind::Capacitor | PartKind::Lamp) {
         return Err(ApiError::field("value", format!("say the value of the {kind} that went in")));
     }
+    if type_number.is_empty() && matches!(kind, PartKind::Transistor | PartKind::Ic) {
+        return Err(ApiError::field(
+            "type_number",
+            format!("say the type number of the {kind} that went in"),
+        ));
+    }
     let tolerance = above_zero("tolerance", Quantity::Fraction, new.tolerance.as_deref())?;
     if tolerance.is_some_and(|t| t >= 1.0) {
         return Err(ApiError::field("tolerance", "a tolerance lies between 0 and 100 %"));
     }
     let family: Option<MadeOf> = new.family.map(|f| f.0);
-    if let Some(f) = family.filter(|f| f.kind() != kind) {
+    if let Some(f) = family.filter(|f| !f.suits(kind)) {
         return Err(ApiError::field("family", format!("'{}' is no family of a {kind}", f.name())));
     }
     if family.is_none() && kind == PartKind::Resistor {
@@ -66,6 +72,7 @@ pub fn fitting_row(part_id: Uuid, part_kind: PartKind, new: &NewFitting) -> Resu
         fitted_at: OffsetDateTime::UNIX_EPOCH,
         worked: None,
         seen: None,
+        checks: vec![],
         proven_at: None,
         withdrawn_at: None,
         withdrawn_why: None,
@@ -79,8 +86,21 @@ fn measured(kind: PartKind, value: Option<f64>, new: &NewFitting) -> Result<Opti
     if typed.is_empty() {
         return Ok(None);
     }
-    if kind == PartKind::Lamp {
-        return Err(ApiError::field("measured", "a lamp has nothing to measure: it lights or not"));
+    match kind {
+        PartKind::Lamp => {
+            return Err(ApiError::field("measured", "a lamp has nothing to measure: it lights or not"));
+        }
+        PartKind::Ic => {
+            return Err(ApiError::field(
+                "measured",
+                "a circuit has nothing to measure before it is in its socket",
+            ));
+        }
+        PartKind::Resistor
+        | PartKind::Capacitor
+        | PartKind::Coil
+        | PartKind::Diode
+        | PartKind::Transistor => {}
     }
     let of = usual(kind);
     let entered = read_entry(of, typed).map_err(|e| ApiError::field("measured", e))?;

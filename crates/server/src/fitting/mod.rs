@@ -15,6 +15,7 @@ use owl_core::drawers::stock_test::passed;
 use owl_core::marking::SafetyClass;
 use owl_core::named::Named;
 use owl_core::part::Position;
+use owl_core::transistor::Device;
 use uuid::Uuid;
 
 use self::entry::{fitting_row, piece_of};
@@ -55,7 +56,8 @@ pub async fn fit(
         crate::part::unchanged_since(&mut tx, &part, new.version).await?;
         let lots = lots(&mut tx, &new.pieces).await?;
         row.safety = names_a_class(&row.description) || lots.values().any(|l| l.lot.piece.safety.is_some());
-        allowed(&mut tx, &part, &row, &lots, new.confirmed).await?;
+        let types = app.types.all(&app.pool).await?;
+        allowed(&mut tx, &part, &row, &lots, types.devices(), new.confirmed).await?;
         let taken = take(&mut tx, &new.pieces, &lots, row.measured).await?;
         if store::insert(&mut tx, &row).await? {
             store::insert_pieces(&mut tx, row.id, &taken).await?;
@@ -100,6 +102,7 @@ async fn allowed(
     part: &PartRow,
     row: &FittingRow,
     lots: &BTreeMap<Uuid, Wants>,
+    types: &[Device],
     confirmed: bool,
 ) -> Result<(), ApiError> {
     let position: Option<Position> = part.position.as_deref().map(crate::name::stored).transpose()?;
@@ -134,7 +137,8 @@ async fn allowed(
     // A single piece is what the rules speak of; of several only the whole is.
     if let (1, Some(Wants { lot, count: 1 })) = (lots.len(), lots.values().next()) {
         let lot = Lot { count: lot.count.max(1), ..lot.clone() };
-        let found = wanted.choose(&policy, std::slice::from_ref(&lot)).map_err(crate::substitute::refused)?;
+        let found =
+            wanted.choose(&policy, std::slice::from_ref(&lot), types).map_err(crate::substitute::refused)?;
         let refused = found.refused.iter().find(|r| r.lot == Some(0));
         let takes = found.choices.iter().any(|c| c.pieces.iter().any(|p| p.lot == Some(0)));
         if let (Some(r), false) = (refused, takes) {
@@ -210,6 +214,15 @@ pub async fn prove(
             "say what you saw or heard: volts, sound, smell, how warm it is",
         ));
     }
+    let checks = new
+        .checks
+        .iter()
+        .enumerate()
+        .map(|(i, c)| {
+            owl_core::transistor::after::checked(c.check.0, &c.found)
+                .map_err(|e| ApiError::field(format!("checks[{i}].found"), e))
+        })
+        .collect::<Result<Vec<String>, _>>()?;
     let mut tx = app.pool.begin().await?;
     let part_id = store::find(&mut tx, id).await?.part_id;
     crate::part::store::lock(&mut tx, part_id).await?;
@@ -219,7 +232,7 @@ pub async fn prove(
         Some(_) => return Err(conflict("this fitting was proven already")),
         None if past.withdrawal.is_some() => return Err(conflict("this fitting was undone")),
         None => {
-            store::prove(&mut tx, new.key, id, new.worked, &seen).await?;
+            store::prove(&mut tx, new.key, id, new.worked, &seen, &checks).await?;
             crate::part::store::touch(&mut tx, part_id).await?;
         }
     }

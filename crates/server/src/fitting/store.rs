@@ -43,6 +43,8 @@ pub struct FittingRow {
     pub worked: Option<bool>,
     /// What was seen.
     pub seen: Option<String>,
+    /// What was checked, in words.
+    pub checks: Vec<String>,
     /// When it was proven.
     pub proven_at: Option<OffsetDateTime>,
     /// When it was undone.
@@ -58,7 +60,8 @@ pub async fn of_ticket(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<F
     Ok(sqlx::query_as!(
         FittingRow,
         r#"select f.id, part_id, f.kind, description, value, f.tolerance, f.watts, volts, type_number, f.family, safety,
-                  measured, test, f.note, fitted_at, worked as "worked?", seen as "seen?", proven_at as "proven_at?",
+                  measured, test, f.note, fitted_at, worked as "worked?", seen as "seen?",
+                  array(select jsonb_array_elements_text(coalesce(pr.checks, '[]'))) as "checks!", proven_at as "proven_at?",
                   withdrawn_at as "withdrawn_at?", why as "withdrawn_why?",
                   array(select case when count > 1 then count || ' × ' else '' end || fp.description
                                || case when lies_in <> '' then ', ' || lies_in else '' end
@@ -202,14 +205,18 @@ pub async fn prove(
     id: Uuid,
     worked: bool,
     seen: &str,
+    checks: &[String],
 ) -> Result<(), ApiError> {
+    let checks = serde_json::Value::from(checks.to_vec());
     sqlx::query!(
-        "insert into proof (id, fitting_id, worked, seen, proven_at) values ($1, $2, $3, $4, clock_timestamp())
+        "insert into proof (id, fitting_id, worked, seen, checks, proven_at)
+         values ($1, $2, $3, $4, $5, clock_timestamp())
          on conflict (id) do nothing",
         key,
         id,
         worked,
-        seen
+        seen,
+        checks
     )
     .execute(db)
     .await?;

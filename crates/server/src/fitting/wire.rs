@@ -4,7 +4,7 @@ use serde::Deserialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use crate::name::{MadeOfName, PartKindName};
+use crate::name::{AfterCheckName, MadeOfName, PartKindName};
 
 /// What went in.
 #[derive(Debug, Deserialize, ToSchema)]
@@ -73,6 +73,21 @@ pub struct NewProof {
     /// What was seen and heard.
     #[schema(min_length = 1, max_length = 2000)]
     pub seen: String,
+    /// What was checked after a transistor was fitted, as typed; what was not checked is left out.
+    #[serde(default)]
+    #[schema(max_items = 10)]
+    pub checks: Vec<NewCheck>,
+}
+
+/// A check after fitting.
+#[derive(Debug, Deserialize, ToSchema)]
+pub struct NewCheck {
+    /// Which.
+    pub check: AfterCheckName,
+    /// What was found, as typed; empty of one that is only ticked.
+    #[serde(default)]
+    #[schema(max_length = 200)]
+    pub found: String,
 }
 
 /// A fitting that is undone.

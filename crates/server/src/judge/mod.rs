@@ -5,9 +5,13 @@ pub mod wire;
 
 use axum::Json;
 use owl_core::named::Named;
-use owl_core::part::{Capacitor, Circuit, Coil, Diode, Fact, MadeOf, Part, PartKind, Position, Resistor};
+use owl_core::part::{
+    Capacitor, Circuit, Coil, Diode, Fact, MadeOf, Part, PartKind, Position, Resistor, Transistor,
+};
 use owl_core::quantity::{Farad, Fraction, Henry, Hertz, Ohm, Quantity, QuantityError, Second, Volt, Watt};
 use owl_core::reading::{Accuracy, Mode, Reading, Shown};
+use owl_core::transistor::Material;
+use owl_core::transistor::device::{device, meant};
 use owl_core::verdict::{Case, Partner, Policy};
 
 use self::view::{Judgement, judgement};
@@ -100,7 +104,7 @@ fn positive(field: &str, value: f64) -> Result<Ohm, ApiError> {
 pub fn part(body: &PartBody) -> Result<Part, ApiError> {
     let kind = body.kind.0;
     let family = body.family.map(|f| f.0);
-    if let Some(f) = family.filter(|f| f.kind() != kind) {
+    if let Some(f) = family.filter(|f| !f.suits(kind)) {
         return Err(ApiError::field("part.family", format!("'{}' is no family of a {kind}", f.name())));
     }
     let tolerance = match body.tolerance {
@@ -146,10 +150,29 @@ pub fn part(body: &PartBody) -> Result<Part, ApiError> {
             family: family.and_then(MadeOf::diode),
             plates: body.plates.unwrap_or(1).max(1),
         }),
+        PartKind::Transistor => Part::Transistor(transistor(body, family)?),
+        PartKind::Ic => {
+            return Err(ApiError::field(
+                "part.kind",
+                "a circuit is judged in its socket, pin by pin, and not here",
+            ));
+        }
         PartKind::Lamp => {
             return Err(ApiError::field("part.kind", "a lamp is read by its marking and not judged"));
         }
     })
+}
+
+/// A transistor by its type and what was read of its junctions.
+fn transistor(body: &PartBody, family: Option<MadeOf>) -> Result<Transistor, ApiError> {
+    let device = body.type_number.as_deref().and_then(|t| meant(t, device));
+    let junctions = match &body.junctions {
+        Some(q) => Some(crate::transistor::identify::test(q, "part.junctions")?),
+        None => None,
+    };
+    let mut t = Transistor::of(device, junctions);
+    t.material = t.material.or(family.and_then(MadeOf::diode).and_then(Material::of));
+    Ok(t)
 }
 
 fn quantity<T>(

@@ -282,7 +282,7 @@ fn school_says(policy: &Policy, case: Case<'_>, verdict: &Verdict) -> SchoolSays
         verdict: Name(verdict.call),
         limit: match case.part {
             Part::Resistor(r) => format!("±{}", percent(policy.limit_for(r.tolerance_fraction()))),
-            Part::Capacitor(_) | Part::Coil(_) | Part::Diode(_) => String::new(),
+            Part::Capacitor(_) | Part::Coil(_) | Part::Diode(_) | Part::Transistor(_) => String::new(),
         },
         because: verdict.reasons.first().map(|r| r.text.clone()).unwrap_or_default(),
     }
@@ -321,6 +321,11 @@ fn drawn(case: Case<'_>, verdict: &Verdict, policy: &Policy) -> Option<GaugeView
             (None, Some(l)) => (Quantity::Inductance, l.henries(), school, span(school, l.henries())),
             (None, None) => return None,
         },
+        // Gain has a window and no mark.
+        Part::Transistor(_) => {
+            let middle = f64::midpoint(school.low_si, school.high_si);
+            (Quantity::Ratio, middle, school, span(school, middle))
+        }
         // A drop has a window and no mark.
         Part::Diode(_) => {
             let middle = f64::midpoint(school.low_si, school.high_si);

@@ -69,7 +69,9 @@ pub struct PartBody {
     /// Of a selenium stack: plates that conduct one after the other.
     #[schema(minimum = 1, maximum = 200)]
     pub plates: Option<u16>,
-    /// Of a diode: its type number.
+    /// Of a transistor: the six readings of its junctions.
+    pub junctions: Option<crate::transistor::identify::IdentifyQuestion>,
+    /// Of a diode or a transistor: its type number.
     #[schema(max_length = 40)]
     pub type_number: Option<String>,
     /// Of a lamp: its current, in ampere.

@@ -314,13 +314,15 @@ fn checked_name(name: &str) -> Result<String, ApiError> {
     let number = digits.trim_end_matches(|c: char| c.is_ascii_alphabetic());
     let shape = PartKind::called(&name).is_some()
         && (1..=2).contains(&(name.len() - digits.len()))
+        // T alone is a transformer, I alone nothing.
+        && (!name.starts_with(['T', 'I']) || name.starts_with("TR") || name.starts_with("IC"))
         && (1..=4).contains(&number.len())
         && number.chars().all(|c| c.is_ascii_digit())
         && digits.len() - number.len() <= 1;
     if shape {
         Ok(name)
     } else {
-        refuse("a part is called R, C, L, D or P and a number, such as R14, C3 or R101A")
+        refuse("a part is called R, C, L, D, P, Q or TR, U or IC and a number, such as R14, C3, Q5 or R101A")
     }
 }
 
@@ -330,7 +332,7 @@ fn checked_name(name: &str) -> Result<String, ApiError> {
 /// 422 for a family of another kind of part.
 pub fn set_family(row: &mut PartRow, family: MadeOf) -> Result<(), ApiError> {
     let kind = row.kind()?;
-    if family.kind() != kind {
+    if !family.suits(kind) {
         return Err(ApiError::field("family", format!("'{}' is no family of a {kind}", family.name())));
     }
     row.family = Some(family.name().to_owned());

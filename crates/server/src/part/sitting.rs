@@ -3,12 +3,15 @@
 
 use owl_core::named::Named;
 use owl_core::part::{
-    Capacitor, Circuit, Coil, Diode, Fact, Look, MadeOf, Part, PartKind, Position, Resistor,
+    Capacitor, Circuit, Coil, Diode, Fact, JunctionTest, Look, MadeOf, Part, PartKind, Position, Resistor,
+    Transistor,
 };
 use owl_core::quantity::{Farad, Fraction, Henry, Ohm, Volt, Watt};
 use owl_core::reading::{Reading, Shown};
+use owl_core::transistor::Material;
 use serde_json::Value;
 use time::OffsetDateTime;
+use uuid::Uuid;
 
 use super::store::{PartRow, TrayRows};
 use crate::error::ApiError;
@@ -56,13 +59,13 @@ pub fn sitting<'a>(row: &PartRow, tray: &'a TrayRows) -> Result<Sitting<'a>, Api
     let (part, against) = match last_fitting {
         Some(f) => {
             let kind: PartKind = stored(&f.kind)?;
-            if let (Some(si), false) = (f.measured, kind == PartKind::Lamp) {
+            if let (Some(si), false) = (f.measured, matches!(kind, PartKind::Lamp | PartKind::Ic)) {
                 let free = Reading::of(crate::reading::usual(kind), Shown::Value { si });
                 readings.push((free, None));
             }
-            (fitted(f)?, Some("fitted"))
+            (fitted(f, tray)?, Some("fitted"))
         }
-        None => as_found(row)?,
+        None => as_found(row, tray)?,
     };
     for r in tray.readings_of(row.id).filter(|r| r.struck.is_none()) {
         if last_fitting.is_none_or(|f| r.taken_at > f.fitted_at) {
@@ -81,7 +84,7 @@ pub fn sitting<'a>(row: &PartRow, tray: &'a TrayRows) -> Result<Sitting<'a>, Api
 /// [`ApiError::Internal`] for rows that cannot be.
 pub fn before_any_fitting<'a>(row: &PartRow, tray: &'a TrayRows) -> Result<Sitting<'a>, ApiError> {
     let first = tray.fittings.iter().find(|f| f.part_id == row.id);
-    let (part, against) = as_found(row)?;
+    let (part, against) = as_found(row, tray)?;
     let readings = tray
         .readings_of(row.id)
         .filter(|r| r.struck.is_none())
@@ -123,8 +126,25 @@ fn circuit(row: &PartRow, tray: &TrayRows) -> Result<Circuit, ApiError> {
     Ok(circuit)
 }
 
+/// The newest test of its junctions: of what was found, or of what was fitted.
+fn junctions(
+    part_id: Uuid,
+    tray: &TrayRows,
+    fitting: Option<&FittingRow>,
+) -> Result<Option<JunctionTest>, ApiError> {
+    let first = tray.fittings.iter().find(|f| f.part_id == part_id);
+    let newest = tray.junctions.iter().rfind(|j| {
+        j.part_id == part_id
+            && match fitting {
+                Some(f) => j.taken_at > f.fitted_at,
+                None => first.is_none_or(|f| j.taken_at <= f.fitted_at),
+            }
+    });
+    newest.map(|j| j.test()).transpose()
+}
+
 /// What was fitted, as it is judged; `None` of a lamp.
-fn fitted(f: &FittingRow) -> Result<Option<Part>, ApiError> {
+fn fitted(f: &FittingRow, tray: &TrayRows) -> Result<Option<Part>, ApiError> {
     let family: Option<MadeOf> = f.family.as_deref().map(stored).transpose()?;
     let tolerance = fraction(f.tolerance)?;
     Ok(match (stored::<PartKind>(&f.kind)?, f.value) {
@@ -158,11 +178,15 @@ fn fitted(f: &FittingRow) -> Result<Option<Part>, ApiError> {
         (PartKind::Diode, _) => {
             Some(Part::Diode(Diode { family: family.and_then(MadeOf::diode), plates: 1 }))
         }
-        (PartKind::Resistor | PartKind::Capacitor, None) | (PartKind::Lamp, _) => None,
+        (PartKind::Transistor, _) => Some(Part::Transistor(Transistor::of(
+            tray.device(&f.type_number),
+            junctions(f.part_id, tray, Some(f))?,
+        ))),
+        (PartKind::Resistor | PartKind::Capacitor, None) | (PartKind::Lamp | PartKind::Ic, _) => None,
     })
 }
 
-fn as_found(row: &PartRow) -> Result<(Option<Part>, Option<&'static str>), ApiError> {
+fn as_found(row: &PartRow, tray: &TrayRows) -> Result<(Option<Part>, Option<&'static str>), ApiError> {
     let family: Option<MadeOf> = row.family.as_deref().map(stored).transpose()?;
     let against = match (row.marked, row.sheet) {
         (Some(_), _) => Some("marked"),
@@ -193,7 +217,15 @@ fn as_found(row: &PartRow) -> Result<(Option<Part>, Option<&'static str>), ApiEr
             family: family.and_then(MadeOf::diode),
             plates: row.plates.and_then(|n| u16::try_from(n).ok()).unwrap_or(1),
         })),
-        PartKind::Lamp => None,
+        PartKind::Transistor => {
+            let mut t = Transistor::of(
+                row.type_number().and_then(|t| tray.device(t)),
+                junctions(row.id, tray, None)?,
+            );
+            t.material = t.material.or(family.and_then(MadeOf::diode).and_then(Material::of));
+            Some(Part::Transistor(t))
+        }
+        PartKind::Lamp | PartKind::Ic => None,
     };
     let against = match &part {
         Some(Part::Coil(c)) if c.resistance.is_some() => Some("sheet"),

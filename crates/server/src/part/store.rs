@@ -7,6 +7,8 @@ use owl_core::named::Named;
 use owl_core::part::{Fact, Family, PartKind};
 use owl_core::quantity::write::{percent, write};
 use owl_core::quantity::{Fraction, Ohm, Quantity, Watt};
+use owl_core::transistor::Device;
+use owl_core::transistor::device::{device, meant};
 use serde_json::Value;
 use sqlx::{PgConnection, PgExecutor};
 use time::OffsetDateTime;
@@ -20,6 +22,7 @@ use crate::explanation::store::ExplanationRow;
 use crate::fitting::store::FittingRow;
 use crate::name::stored;
 use crate::reading::store::ReadingRow;
+use crate::transistor::junction::JunctionRow;
 
 /// A part as stored.
 #[derive(Debug, Clone)]
@@ -70,6 +73,8 @@ pub struct PartRow {
     pub colours: Vec<String>,
     /// The reading of its marking that was accepted, as it was.
     pub mark: Option<Value>,
+    /// The part with which it may have died.
+    pub suspect_of: Option<Uuid>,
     /// Rises with everything that happens to it.
     pub version: i32,
 }
@@ -103,8 +108,15 @@ impl PartRow {
             marking: String::new(),
             colours: vec![],
             mark: None,
+            suspect_of: None,
             version: 1,
         }
+    }
+
+    /// The type number that was read on it.
+    #[must_use]
+    pub fn type_number(&self) -> Option<&str> {
+        self.mark.as_ref()?.get("type_number")?.as_str()
     }
 
     /// What it is.
@@ -177,9 +189,19 @@ pub struct TrayRows {
     pub explanations: Vec<ExplanationRow>,
     /// Why those that were overloaded failed.
     pub causes: Vec<CauseRow>,
+    /// The tests of their junctions.
+    pub junctions: Vec<JunctionRow>,
+    /// The workshop's own rows of the types on the tray.
+    pub own_types: Vec<Device>,
 }
 
 impl TrayRows {
+    /// The transistor that a print means: the workshop's own row before the table's.
+    #[must_use]
+    pub fn device(&self, type_number: &str) -> Option<&Device> {
+        meant(type_number, |t| self.own_types.iter().find(|d| d.is_called(t)).or_else(|| device(t)))
+    }
+
     /// Whether it was last decided that a part goes.
     #[must_use]
     pub fn decided_to_go(&self, part_id: Uuid) -> bool {
@@ -198,14 +220,42 @@ pub async fn tray(db: &mut PgConnection, ticket_id: Uuid) -> Result<TrayRows, Ap
     let readings = crate::reading::store::of_ticket(&mut *db, ticket_id).await?;
     let decisions = crate::decision::store::of_ticket(&mut *db, ticket_id).await?;
     let fittings = crate::fitting::store::of_ticket(&mut *db, ticket_id).await?;
-    let (withdrawn, fittings) = fittings.into_iter().partition(|f| f.withdrawn_at.is_some());
+    let (withdrawn, fittings): (Vec<FittingRow>, Vec<FittingRow>) =
+        fittings.into_iter().partition(|f| f.withdrawn_at.is_some());
     let explanations = crate::explanation::store::of_ticket(&mut *db, ticket_id).await?;
-    let causes = crate::cause::store::of_ticket(db, ticket_id).await?;
+    let causes = crate::cause::store::of_ticket(&mut *db, ticket_id).await?;
+    let transistors = parts.iter().any(|p| p.kind == PartKind::Transistor.name());
+    let (junctions, own_types) = if transistors {
+        let printed = parts.iter().filter_map(PartRow::type_number);
+        let fitted = fittings_in(&fittings, &withdrawn);
+        let types: Vec<String> = printed.chain(fitted).map(str::to_owned).collect();
+        (
+            crate::transistor::junction::of_ticket(&mut *db, ticket_id).await?,
+            crate::transistor::library::called(&mut *db, &types).await?,
+        )
+    } else {
+        (vec![], vec![])
+    };
     let mut reading_places: HashMap<Uuid, Vec<usize>> = HashMap::new();
     for (i, r) in readings.iter().enumerate() {
         reading_places.entry(r.part_id).or_default().push(i);
     }
-    Ok(TrayRows { parts, readings, reading_places, decisions, fittings, withdrawn, explanations, causes })
+    Ok(TrayRows {
+        parts,
+        readings,
+        reading_places,
+        decisions,
+        fittings,
+        withdrawn,
+        explanations,
+        causes,
+        junctions,
+        own_types,
+    })
+}
+
+fn fittings_in<'a>(a: &'a [FittingRow], b: &'a [FittingRow]) -> impl Iterator<Item = &'a str> {
+    a.iter().chain(b).map(|f| f.type_number.as_str()).filter(|t| !t.is_empty())
 }
 
 /// The parts of a ticket, resistors first, in the order of their names, R2 before R10.
@@ -213,9 +263,9 @@ pub async fn parts_of(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<Pa
     Ok(sqlx::query_as!(
         PartRow,
         "select id, ticket_id, name, kind, family, position, place, note, group_id, feed_id, looks, facts, test_warm, made,
-                plates, winding, sheet, marked, tolerance, watts, marking, colours, mark, version
+                plates, winding, sheet, marked, tolerance, watts, marking, colours, mark, suspect_of, version
          from part where ticket_id = $1
-         order by array_position(array['resistor', 'capacitor', 'coil', 'diode', 'lamp'], kind),
+         order by array_position(array['resistor', 'capacitor', 'coil', 'diode', 'transistor', 'integrated circuit', 'lamp'], kind),
                   regexp_replace(name, '[0-9].*', ''), (substring(name from '[0-9]+'))::integer, name",
         ticket_id
     )
@@ -228,7 +278,7 @@ pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<PartRow, ApiError
     sqlx::query_as!(
         PartRow,
         "select id, ticket_id, name, kind, family, position, place, note, group_id, feed_id, looks, facts, test_warm, made,
-                plates, winding, sheet, marked, tolerance, watts, marking, colours, mark, version
+                plates, winding, sheet, marked, tolerance, watts, marking, colours, mark, suspect_of, version
          from part where id = $1",
         id
     )
@@ -256,8 +306,9 @@ pub async fn by_name(
 pub async fn insert(db: &mut PgConnection, row: &PartRow) -> Result<(), ApiError> {
     let inserted = sqlx::query!(
         "insert into part (id, ticket_id, name, kind, family, position, place, note, feed_id, looks, facts, test_warm,
-                           made, plates, winding, sheet, marked, tolerance, watts, marking, colours, mark)
-         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19, $20, $21, $22)
+                           made, plates, winding, sheet, marked, tolerance, watts, marking, colours, mark, suspect_of)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19, $20, $21, $22,
+                 $23)
          on conflict (id) do nothing",
         row.id,
         row.ticket_id,
@@ -280,7 +331,8 @@ pub async fn insert(db: &mut PgConnection, row: &PartRow) -> Result<(), ApiError
         row.watts,
         row.marking,
         &row.colours,
-        row.mark
+        row.mark,
+        row.suspect_of
     )
     .execute(db)
     .await;
@@ -416,7 +468,9 @@ pub fn differences(before: &Value, now: &Value) -> Vec<Changed> {
         .filter(|(key, value)| before.get(*key) != Some(value))
         .filter_map(|(key, value)| {
             let field = match key.as_str() {
-                "version" | "updated_at" | "marking" | "group_id" | "feed_id" | "mark" => return None,
+                "version" | "updated_at" | "marking" | "group_id" | "feed_id" | "mark" | "suspect_of" => {
+                    return None;
+                }
                 "marked" => "mark",
                 "looks" => "seen on it",
                 "facts" => "circuit",

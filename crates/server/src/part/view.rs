@@ -11,6 +11,7 @@ use owl_core::quantity::write::{percent, signed_percent};
 use owl_core::quantity::{Fraction, Ohm, Quantity, Volt, Watt};
 use owl_core::reading::trap::traps;
 use owl_core::reading::{ReadQuantity, Reading, Setting, State};
+use owl_core::transistor::after;
 use owl_core::verdict::cause::OnTray;
 use owl_core::verdict::{Call, Case, Partner, Policy, PolicyNumber, Verdict, judge};
 
@@ -19,7 +20,7 @@ use serde::Deserialize;
 use super::sitting::{Sitting, before_any_fitting, corrupt, fraction, sitting, watt};
 use super::store::{PartRow, TrayRows};
 use super::wire::{
-    DecisionView, FactView, FamilyView, FittingView, PairView, PartView, ProofView, ReadableView,
+    CheckView, DecisionView, FactView, FamilyView, FittingView, PairView, PartView, ProofView, ReadableView,
 };
 use crate::amount::Amount;
 use crate::cause::{on_tray, question};
@@ -33,6 +34,7 @@ use crate::name::{ColourName, Name, StepName, stored};
 use crate::reading;
 use crate::reading::store::ReadingRow;
 use crate::reading::wire::ReadingView;
+use crate::transistor::junction::JunctionView;
 
 /// The verdict on what sits there, and what the schools would say.
 fn judged(sitting: &Sitting<'_>, partners: &[Partner], policy: &Policy) -> Option<Judgement> {
@@ -193,6 +195,14 @@ fn part_view(
             })
             .collect(),
         tester_setting: family.and_then(Setting::of).map(Name),
+        suspect_of: row
+            .suspect_of
+            .and_then(|id| tray.parts.iter().find(|p| p.id == id))
+            .map(|p| PairView { id: p.id, name: p.name.clone() }),
+        suspects_open: crate::transistor::suspect::open(row.id, tray),
+        type_number: type_number(row, &sitting),
+        junctions: junctions(row, tray, &sitting)?,
+        checks: checks(kind),
         urgency: progress.urgency(),
         cause: overloaded(row, tray, &sitting, judgement.as_ref(), policy)?
             .then(|| question(row, tray, on_tray)),
@@ -219,6 +229,33 @@ fn part_view(
     })
 }
 
+/// The type number of what sits there.
+fn type_number(row: &PartRow, sitting: &Sitting<'_>) -> Option<String> {
+    let fitted = sitting.last_fitting.map(|f| f.type_number.clone()).filter(|t| !t.is_empty());
+    fitted.or_else(|| row.type_number().map(str::to_owned))
+}
+
+/// The newest test of the junctions of what sits there.
+fn junctions(
+    row: &PartRow,
+    tray: &TrayRows,
+    sitting: &Sitting<'_>,
+) -> Result<Option<JunctionView>, ApiError> {
+    let since = sitting.last_fitting.map(|f| f.fitted_at);
+    let newest =
+        tray.junctions.iter().rfind(|j| j.part_id == row.id && since.is_none_or(|at| j.taken_at > at));
+    newest.map(JunctionView::of).transpose()
+}
+
+/// What is checked after such a part was fitted.
+fn checks(kind: PartKind) -> Vec<CheckView> {
+    if kind != PartKind::Transistor {
+        return vec![];
+    }
+    let view = |c: &after::Line| CheckView { check: Name(c.check), kind: Name(c.kind), ask: c.ask.clone() };
+    after::lines().iter().map(view).collect()
+}
+
 /// How far the part has come, the step that is next, and the steps that there are for such a part.
 fn progress(
     kind: PartKind,
@@ -238,11 +275,13 @@ fn progress(
     };
     let (_, step) = progress.standing();
     let steps: Vec<StepName> = match kind {
-        PartKind::Resistor | PartKind::Capacitor | PartKind::Coil | PartKind::Diode => {
-            Step::ALL.iter().map(|s| Name(*s)).collect()
-        }
-        // A lamp lights or not: there is nothing to measure and judge.
-        PartKind::Lamp => [Step::Read, Step::Fit, Step::Prove].map(Name).to_vec(),
+        PartKind::Resistor
+        | PartKind::Capacitor
+        | PartKind::Coil
+        | PartKind::Diode
+        | PartKind::Transistor => Step::ALL.iter().map(|s| Name(*s)).collect(),
+        // A lamp lights or not, a circuit works in its socket: there is nothing to measure and judge.
+        PartKind::Lamp | PartKind::Ic => [Step::Read, Step::Fit, Step::Prove].map(Name).to_vec(),
     };
     let step = if steps.contains(&Name(step)) { step } else { Step::Fit };
     (progress, step, steps)
@@ -395,7 +434,7 @@ fn fitting_view(f: &FittingRow) -> Result<FittingView, ApiError> {
     let of = reading::usual(kind).quantity();
     let proof = match (f.worked, &f.seen, f.proven_at) {
         (Some(worked), Some(seen), Some(proven_at)) => {
-            Some(ProofView { worked, seen: seen.clone(), proven_at })
+            Some(ProofView { checks: f.checks.clone(), worked, seen: seen.clone(), proven_at })
         }
         _ => None,
     };

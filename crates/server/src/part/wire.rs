@@ -15,8 +15,8 @@ use crate::decode::wire::{DecodeQuestion, MeaningView};
 use crate::explanation::{DisagreementView, ExplanationView};
 use crate::judge::view::{Judgement, ReasonView};
 use crate::name::{
-    CallName, ColourName, FactName, LookName, MadeOfName, Name, PartKindName, PositionName, ReadQuantityName,
-    SchoolName, StandingName, StepName, TesterSettingName,
+    AfterCheckName, CallName, CheckKindName, ColourName, FactName, LookName, MadeOfName, Name, PartKindName,
+    PositionName, ReadQuantityName, SchoolName, StandingName, StepName, TesterSettingName,
 };
 use crate::reading::wire::ReadingView;
 
@@ -162,6 +162,16 @@ pub struct PartView {
     pub tester_setting: Option<TesterSettingName>,
     /// How much it needs a hand, for a tray with the worst first: the more, the sooner.
     pub urgency: u8,
+    /// The part with which it may have died.
+    pub suspect_of: Option<PairView>,
+    /// Suspects of this part on which nobody has decided yet: they would kill what goes in.
+    pub suspects_open: Vec<String>,
+    /// The type number that was read on it or fitted.
+    pub type_number: Option<String>,
+    /// The newest test of its junctions, of a transistor.
+    pub junctions: Option<crate::transistor::junction::JunctionView>,
+    /// What is checked after fitting, of a transistor.
+    pub checks: Vec<CheckView>,
     /// Why it failed, where it was overloaded: open until it is answered.
     pub cause: Option<CauseView>,
     /// What the sheet says.
@@ -322,9 +332,22 @@ pub struct FittingView {
     pub proof: Option<ProofView>,
 }
 
+/// A check after fitting.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct CheckView {
+    /// Which.
+    pub check: AfterCheckName,
+    /// How it is answered.
+    pub kind: CheckKindName,
+    /// What to do.
+    pub ask: String,
+}
+
 /// How a fitting was proven.
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct ProofView {
+    /// What was checked, in words.
+    pub checks: Vec<String>,
     /// Whether it worked.
     pub worked: bool,
     /// What was seen and heard.

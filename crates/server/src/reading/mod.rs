@@ -34,7 +34,8 @@ pub fn usual(kind: PartKind) -> ReadQuantity {
     match kind {
         PartKind::Capacitor => ReadQuantity::Capacitance,
         PartKind::Diode => ReadQuantity::ForwardVoltage,
-        PartKind::Resistor | PartKind::Coil | PartKind::Lamp => ReadQuantity::Resistance,
+        PartKind::Transistor => ReadQuantity::Gain,
+        PartKind::Resistor | PartKind::Coil | PartKind::Lamp | PartKind::Ic => ReadQuantity::Resistance,
     }
 }
 
@@ -58,7 +59,13 @@ pub fn readable(kind: PartKind) -> &'static [(&'static str, &'static [ReadQuanti
         PartKind::Diode => {
             &[("drop", &[Q::ForwardVoltage]), ("backwards", &[Q::LeakageResistance, Q::LeakageCurrent])]
         }
-        PartKind::Lamp => &[],
+        PartKind::Transistor => &[
+            ("gain", &[Q::Gain]),
+            ("base volts", &[Q::ForwardVoltage]),
+            ("leakage", &[Q::LeakageCurrent]),
+            ("breakdown", &[Q::BreakdownVoltage]),
+        ],
+        PartKind::Lamp | PartKind::Ic => &[],
     }
 }
 

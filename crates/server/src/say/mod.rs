@@ -109,7 +109,7 @@ fn known(rows: &TrayRows, selected: Option<Uuid>) -> Result<Tray, ApiError> {
                 // A winding and a diode are read without a mark to be told apart from.
                 has_mark: p.marked.or(p.sheet).is_some()
                     || p.mark.is_some()
-                    || matches!(kind, PartKind::Coil | PartKind::Diode),
+                    || matches!(kind, PartKind::Coil | PartKind::Diode | PartKind::Transistor),
                 state: last.map(|r| stored(&r.state)).transpose()?,
             })
         })

@@ -57,10 +57,11 @@ pub async fn of_part(State(app): State<App>, Id(id): Id) -> Result<Json<Substitu
 pub async fn chosen(app: &App, wanted: &Wanted, policy: &Policy) -> Result<(Choices, Vec<LotRow>), ApiError> {
     let rows = of_kinds(&app.pool, wanted.kinds(), wanted.value_si()).await?;
     let (wanted, policy) = (wanted.clone(), policy.clone());
+    let types = app.types.all(&app.pool).await?;
     // Thousands of lots and their networks: not on the threads that serve.
     tokio::task::spawn_blocking(move || {
         let lots = rows.iter().map(LotRow::lot).collect::<Result<Vec<_>, _>>()?;
-        Ok((wanted.choose(&policy, &lots).map_err(refused)?, rows))
+        Ok((wanted.choose(&policy, &lots, types.devices()).map_err(refused)?, rows))
     })
     .await
     .map_err(|e| ApiError::Internal(e.to_string()))?

@@ -6,8 +6,9 @@ use owl_core::named::Named;
 use owl_core::part::{Circuit, Fact, Part, PartKind, Position};
 use owl_core::quantity::{Ampere, Farad, Volt};
 use owl_core::substitute::{
-    Can, Choices, Gone, Need, SubstituteError, choose, choose_can, facts, rectifier_valve,
+    Can, Choices, Gone, Need, SubstituteError, choose, choose_can, choose_transistor, facts, rectifier_valve,
 };
+use owl_core::transistor::Device;
 use owl_core::verdict::Policy;
 use serde_json::Value;
 
@@ -39,6 +40,8 @@ impl Wanted {
             let volts = q.part.value.or(q.part.voltage);
             let volts = volts.ok_or_else(|| ApiError::field("part.value", "a lamp needs its volts"))?;
             lamp(volts, q.part.current, q.in_chain.unwrap_or(false))?
+        } else if kind == PartKind::Ic {
+            Gone::Ic
         } else {
             Gone::Part(part(&q.part)?)
         };
@@ -64,7 +67,7 @@ impl Wanted {
         Ok(Self {
             gone,
             type_number: q.part.type_number.clone().unwrap_or_default(),
-            value: if matches!(kind, PartKind::Diode | PartKind::Coil) { None } else { value },
+            value: if kind.quantity().is_none() || kind == PartKind::Coil { None } else { value },
             position,
             circuit: circuit(q)?,
             sections: q.sections.iter().take(8).enumerate().map(section).collect::<Result<_, _>>()?,
@@ -88,6 +91,7 @@ impl Wanted {
                 let chain = class == SetClass::LiveChassis.name();
                 lamp(volts, of("current").and_then(Value::as_f64), chain)?
             }
+            (None, PartKind::Ic) => Gone::Ic,
             (None, _) => return Err(unread()),
         };
         let sections = of("sections").and_then(Value::as_array).into_iter().flatten();
@@ -100,7 +104,7 @@ impl Wanted {
             .collect();
         let value = match kind {
             PartKind::Resistor | PartKind::Capacitor | PartKind::Lamp => row.sheet.or(row.marked),
-            PartKind::Coil | PartKind::Diode => None,
+            PartKind::Coil | PartKind::Diode | PartKind::Transistor | PartKind::Ic => None,
         };
         Ok(Self {
             gone,
@@ -121,6 +125,8 @@ impl Wanted {
             PartKind::Coil => &[PartKind::Coil, PartKind::Resistor],
             PartKind::Diode => &[PartKind::Diode],
             PartKind::Lamp => &[PartKind::Lamp],
+            PartKind::Transistor => &[PartKind::Transistor],
+            PartKind::Ic => &[PartKind::Ic],
         }
     }
 
@@ -158,7 +164,12 @@ impl Wanted {
     ///
     /// # Errors
     /// [`SubstituteError`] where there is nothing to look for.
-    pub fn choose(&self, policy: &Policy, lots: &[Lot]) -> Result<Choices, SubstituteError> {
+    pub fn choose(
+        &self,
+        policy: &Policy,
+        lots: &[Lot],
+        types: &[Device],
+    ) -> Result<Choices, SubstituteError> {
         let need = Need {
             gone: &self.gone,
             type_number: &self.type_number,
@@ -169,6 +180,8 @@ impl Wanted {
         match (&self.gone, self.sections.is_empty()) {
             (Gone::Part(Part::Capacitor(old)), false) => choose_can(&need, old, &self.sections, policy, lots)
                 .map(owl_core::substitute::CanChoice::choices),
+            // With the workshop's own types beside those of the table.
+            (Gone::Part(Part::Transistor(old)), _) => Ok(choose_transistor(&need, old, types, lots)),
             _ => choose(&need, policy, lots),
         }
     }

@@ -89,7 +89,7 @@ pub async fn count(db: impl PgExecutor<'_>) -> Result<i64, ApiError> {
 
 /// Throws away everything: tickets, meters, the workshop's name and all history.
 pub async fn clear_everything(db: impl PgExecutor<'_>) -> Result<(), ApiError> {
-    sqlx::query!("truncate ticket, instrument, policy, workshop, lot, row_before cascade")
+    sqlx::query!("truncate ticket, instrument, policy, workshop, lot, device, match_lot, inspection, row_before cascade")
         .execute(db)
         .await?;
     Ok(())

@@ -67,11 +67,11 @@ impl FamiliesOf {
     /// Of every kind that has any.
     #[must_use]
     pub fn all() -> Vec<Self> {
-        [PartKind::Resistor, PartKind::Capacitor, PartKind::Coil, PartKind::Diode]
+        [PartKind::Resistor, PartKind::Capacitor, PartKind::Coil, PartKind::Diode, PartKind::Transistor]
             .into_iter()
             .map(|kind| Self {
                 kind: Name(kind),
-                families: MadeOf::ALL.iter().filter(|f| f.kind() == kind).map(|f| Name(*f)).collect(),
+                families: MadeOf::ALL.iter().filter(|f| f.suits(kind)).map(|f| Name(*f)).collect(),
             })
             .collect()
     }

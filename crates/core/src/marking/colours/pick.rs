@@ -110,7 +110,7 @@ impl Pick {
         match self.layout.part {
             PartKind::Capacitor => Value::Capacitance(Farad::new(self.number).unwrap_or(Farad::ZERO)),
             PartKind::Coil => Value::Inductance(Henry::new(self.number).unwrap_or(Henry::ZERO)),
-            PartKind::Resistor | PartKind::Lamp | PartKind::Diode => {
+            PartKind::Resistor | PartKind::Lamp | PartKind::Diode | PartKind::Transistor | PartKind::Ic => {
                 Value::Resistance(Ohm::new(self.number).unwrap_or(Ohm::ZERO))
             }
         }

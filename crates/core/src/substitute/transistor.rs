@@ -1,0 +1,207 @@
+//! What goes in for a transistor: the desk's equivalents, with what lies in the drawers first. And for an integrated
+//! circuit: the same one, or none.
+
+use super::assess::{Offer, Tally};
+use super::{Choices, Line, Need};
+use crate::drawers::{Lot, Piece};
+use crate::named::Named;
+use crate::part::{Fact, MadeOf, PartKind, Position, Transistor};
+use crate::quantity::{Ampere, Quantity, Volt, Watt};
+use crate::source::Source;
+use crate::transistor::Device;
+use crate::transistor::circuit::{CircuitNeed, Stage};
+use crate::transistor::device::meant;
+use crate::transistor::equivalent::{Candidate, Cell, CellName, CellState, compare, equivalents};
+
+/// The facts that count.
+pub(super) const FACTS: [Fact; 2] = [Fact::Rail, Fact::LoadCurrent];
+/// How many types to buy are looked at closely.
+const TO_BUY: usize = 30;
+
+/// What fits in place of a transistor, out of `library` and the drawers, best first.
+///
+/// R11 with the rail and the load's current as what the circuit asks for, where they are known.
+#[must_use]
+pub fn choose(need: &Need<'_>, old: &Transistor, library: &[Device], lots: &[Lot]) -> Choices {
+    let mut out = Choices::asking(need, &FACTS);
+    let known = |t: &str| library.iter().find(|d| d.is_called(t));
+    let Some(wanted) = meant(need.type_number, known) else {
+        let text = if need.type_number.is_empty() {
+            "its type is not known: read its print, or say at the transistor desk what its circuit asks for"
+                .to_owned()
+        } else {
+            format!(
+                "{} is not in the table: add its row at the transistor desk, or say there what its circuit asks for",
+                need.type_number
+            )
+        };
+        out.advice.push(Line::practice(text, "hard limits first"));
+        return out;
+    };
+    let circuit = CircuitNeed {
+        stage: need.position.and_then(stage),
+        supply_volts: need.fact(Fact::Rail),
+        peak_amperes: need.fact(Fact::LoadCurrent),
+        ..CircuitNeed::default()
+    };
+    for offer in Offer::of_lots(lots, |l| l.piece.kind == PartKind::Transistor) {
+        match meant(&offer.piece.type_number, known) {
+            Some(d) => tally(&compare(wanted, &circuit, d, offer.count.unwrap_or(0)), &offer).settle(
+                &offer,
+                describe(d),
+                None,
+                &mut out,
+            ),
+            None => {
+                let mut t = Tally::default();
+                t.refuse("its type is not in the table: add its row at the transistor desk");
+                t.settle(&offer, offer.piece.to_string(), None, &mut out);
+            }
+        }
+    }
+    for c in equivalents(wanted, &circuit, library, |_| 0, TO_BUY) {
+        let offer = Offer::to_buy(piece(c.device));
+        tally(&c, &offer).settle(&offer, describe(c.device), None, &mut out);
+    }
+    // Those in the drawers first; a stable sort leaves each in the desk's order.
+    out.choices.sort_by_key(|c| !c.from_drawers());
+    if old.material.is_some_and(|m| wanted.material.is_some_and(|w| w != m)) {
+        out.advice.push(Line::practice(
+            "its junctions are not those of its type: look at the print again",
+            "two crystals",
+        ));
+    }
+    out
+}
+
+fn stage(position: Position) -> Option<Stage> {
+    match position {
+        Position::Output => Some(Stage::TransformerPushPull),
+        Position::Driver | Position::AudioStage => Some(Stage::SmallSignal),
+        Position::RfStage | Position::IfStage => Some(Stage::RadioFrequency),
+        Position::Mixer | Position::Oscillator => Some(Stage::Mixer),
+        Position::Regulator => Some(Stage::Regulator),
+        Position::Switch => Some(Stage::Switch),
+        _ => None,
+    }
+}
+
+fn describe(d: &Device) -> String {
+    let crystal = d.material.map_or("", Named::name);
+    format!("{} {crystal} {}", d.type_number, d.polarity)
+}
+
+/// A type as a piece to buy.
+fn piece(d: &Device) -> Piece {
+    Piece {
+        family: d.material.map(|m| MadeOf::Diode(m.family())),
+        type_number: d.type_number.clone(),
+        volts: d.vceo_volts.and_then(|v| Volt::new(v).ok()),
+        amperes: d.ic_amperes.and_then(|a| Ampere::new(a).ok()),
+        watts: d.power_watts.and_then(|w| Watt::new(w).ok()),
+        ..Piece::new(PartKind::Transistor)
+    }
+}
+
+fn tally(c: &Candidate<'_>, offer: &Offer) -> Tally {
+    let mut t = Tally::default();
+    let source = || Source::practice("hard limits first, then how near it comes");
+    for cell in &c.cells {
+        let said = said(cell);
+        match (cell.hard, cell.state) {
+            (true, CellState::Short) => t.refuse(format!("{}: {said}", called(cell.name))),
+            (true, CellState::Unknown) => t.cautions.push(Line {
+                rule: "R11",
+                text: format!("{} {said}: look it up before it is fitted", called(cell.name)),
+                source: source(),
+            }),
+            (false, CellState::Short) => t.worse(format!("{}: {said}", called(cell.name))),
+            (_, CellState::Pass) => match unit(cell.name).zip(cell.needed_si) {
+                Some((q, needed)) if cell.hard => t.margin(called(cell.name), q, cell.value_si, needed),
+                _ => {}
+            },
+            (false, CellState::Unknown) => {}
+        }
+    }
+    t.passes.push(Line { rule: "R11", text: format!("leads: {}", c.pin_map.text), source: source() });
+    for note in &c.notes {
+        t.cautions.push(Line { rule: "R11", text: note.clone(), source: source() });
+    }
+    t.condition(offer.condition);
+    t
+}
+
+fn said(cell: &Cell) -> String {
+    match (cell.has.is_empty(), cell.why.is_empty()) {
+        (false, false) => format!("{}, {}", cell.has, cell.why),
+        (false, true) => cell.has.clone(),
+        (true, _) => cell.why.clone(),
+    }
+}
+
+fn unit(name: CellName) -> Option<Quantity> {
+    match name {
+        CellName::Vcbo | CellName::Vceo | CellName::Vebo => Some(Quantity::Voltage),
+        CellName::Ic => Some(Quantity::Current),
+        CellName::Power => Some(Quantity::Power),
+        CellName::Transition => Some(Quantity::Frequency),
+        CellName::Kind
+        | CellName::Polarity
+        | CellName::Material
+        | CellName::Gain
+        | CellName::Capacitance
+        | CellName::Idss
+        | CellName::Transconductance
+        | CellName::Package => None,
+    }
+}
+
+fn called(name: CellName) -> &'static str {
+    match name {
+        CellName::Kind => "kind",
+        CellName::Polarity => "polarity",
+        CellName::Material => "crystal",
+        CellName::Vcbo => "collector to base volts",
+        CellName::Vceo => "collector to emitter volts",
+        CellName::Vebo => "emitter to base volts",
+        CellName::Ic => "collector current",
+        CellName::Power => "watts",
+        CellName::Gain => "gain",
+        CellName::Transition => "transition frequency",
+        CellName::Capacitance => "capacitance",
+        CellName::Idss => "drain current",
+        CellName::Transconductance => "transconductance",
+        CellName::Package => "package",
+    }
+}
+
+/// An integrated circuit: only the same one goes in.
+pub(super) fn circuit(need: &Need<'_>, lots: &[Lot]) -> Choices {
+    let mut out = Choices::default();
+    let same = |l: &Lot| {
+        l.piece.kind == PartKind::Ic && l.piece.type_number.eq_ignore_ascii_case(need.type_number.trim())
+    };
+    for offer in Offer::of_lots(lots, same) {
+        let mut t = Tally::default();
+        t.passes.push(Line::practice("the same type number", "circuits have no equivalents by ratings"));
+        t.condition(offer.condition);
+        t.settle(&offer, offer.piece.to_string(), None, &mut out);
+    }
+    for text in ic_advice() {
+        out.advice.push(Line::practice(*text, "integrated circuits"));
+    }
+    out
+}
+
+/// What is advised of an integrated circuit.
+#[must_use]
+pub fn ic_advice() -> &'static [&'static str] {
+    &[
+        "no circuit is replaced by its ratings: the same type number, with the same letters behind it, or the stage is \
+         rebuilt",
+        "measure the voltage at every pin first: a capacitor or a resistor round it fails far more often",
+        "cut the old one out pin by pin, clear the holes, fit a socket, and note where pin 1 is before it comes out",
+        "old stock goes into the socket last, with the supply off; a field-effect one is handled with the hand on the \
+         chassis",
+    ]
+}

@@ -1,0 +1,301 @@
+//! A bought rare part against a known good one: looked at line by line, judged, kept.
+
+use axum::Json;
+use axum::extract::State;
+use axum::http::StatusCode;
+use owl_core::named::Named;
+use owl_core::transistor::inspect::{Answer, Inspection, Look, LookKind, inspect, lines};
+use serde::{Deserialize, Serialize};
+use serde_json::Value;
+use time::OffsetDateTime;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use crate::body::Body;
+use crate::error::ApiError;
+use crate::name::{
+    InspectionLookName, InspectionVerdictName, LookKindName, Name, SeenName, SignWeightName, stored,
+};
+use crate::router::App;
+use crate::ticket::checked_text;
+
+/// A line to go through.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct InspectionLine {
+    /// What is looked at.
+    pub look: InspectionLookName,
+    /// How it is answered.
+    pub kind: LookKindName,
+    /// What to do.
+    pub ask: String,
+    /// What a true one shows.
+    pub true_one: String,
+    /// What a false one shows.
+    pub false_one: String,
+    /// How much a sign says.
+    pub weight: SignWeightName,
+    /// Where it comes from.
+    pub source: String,
+    /// The unit of a number; empty of what is seen.
+    pub unit: &'static str,
+}
+
+/// An answer to a line.
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
+pub struct InspectionAnswer {
+    /// Of what.
+    pub look: InspectionLookName,
+    /// What was seen, of a line that is seen.
+    pub seen: Option<SeenName>,
+    /// The bought one's number, as typed; empty where it was not measured.
+    #[serde(default)]
+    #[schema(max_length = 20)]
+    pub bought: String,
+    /// The known one's number, as typed.
+    #[serde(default)]
+    #[schema(max_length = 20)]
+    pub known: String,
+}
+
+/// What was seen of a bought part.
+#[derive(Debug, Deserialize, ToSchema)]
+pub struct InspectionQuestion {
+    /// Its type number.
+    #[serde(rename = "type")]
+    #[schema(max_length = 40)]
+    pub type_number: String,
+    /// The answers so far.
+    #[schema(max_items = 20)]
+    pub answers: Vec<InspectionAnswer>,
+}
+
+/// An inspection to be kept.
+#[derive(Debug, Deserialize, ToSchema)]
+pub struct NewInspection {
+    /// Chosen by the client, so that sending twice records once.
+    pub key: Uuid,
+    /// The question with its answers.
+    pub question: InspectionQuestion,
+    /// From whom it was bought.
+    #[serde(default)]
+    #[schema(max_length = 120)]
+    pub bought_from: String,
+    /// A note.
+    #[serde(default)]
+    #[schema(max_length = 2000)]
+    pub note: String,
+}
+
+/// What it comes to.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct InspectionView {
+    /// Never more than that nothing speaks against it.
+    pub verdict: InspectionVerdictName,
+    /// What each answer says.
+    pub signs: Vec<SignView>,
+    /// What has not been looked at.
+    pub open: Vec<InspectionLookName>,
+    /// What to do.
+    pub next: String,
+}
+
+/// What an answer says.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct SignView {
+    /// Of what.
+    pub look: InspectionLookName,
+    /// As a true or as a false one.
+    pub seen: SeenName,
+    /// How much it says.
+    pub weight: SignWeightName,
+    /// In words, with numbers.
+    pub text: String,
+}
+
+/// An inspection that was kept.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct KeptInspection {
+    /// Its id.
+    pub id: Uuid,
+    /// Its type number.
+    #[serde(rename = "type")]
+    pub type_number: String,
+    /// From whom it was bought.
+    pub bought_from: String,
+    /// What it came to then.
+    pub verdict: InspectionVerdictName,
+    /// The answers.
+    pub answers: Vec<InspectionAnswer>,
+    /// A note.
+    pub note: String,
+    /// When.
+    #[serde(with = "time::serde::rfc3339")]
+    pub inspected_at: OffsetDateTime,
+}
+
+/// The lines, and what was inspected before.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct InspectionDesk {
+    /// The lines, in the order in which to go through them.
+    pub lines: Vec<InspectionLine>,
+    /// The last fifty, the newest first.
+    pub kept: Vec<KeptInspection>,
+}
+
+fn unit(look: Look) -> &'static str {
+    match look {
+        Look::Weight => "g",
+        Look::BaseVolts | Look::Breakdown => "V",
+        Look::Gain | Look::Print | Look::Body | Look::Logo | Look::Leads | Look::Notch | Look::Magnet => "",
+    }
+}
+
+/// The lines to go through, and what was inspected before.
+///
+/// # Errors
+/// 503 without a database.
+#[utoipa::path(get, path = "/api/transistors/inspections", tag = "transistors", operation_id = "inspection_desk",
+    responses((status = 200, body = InspectionDesk)))]
+pub async fn desk(State(app): State<App>) -> Result<Json<InspectionDesk>, ApiError> {
+    let rows = sqlx::query!(
+        "select id, type_number, bought_from, answers, verdict, note, inspected_at from inspection
+         order by ordinal desc limit 50"
+    )
+    .fetch_all(&app.pool)
+    .await?;
+    let kept = rows
+        .into_iter()
+        .map(|r| {
+            Ok(KeptInspection {
+                id: r.id,
+                type_number: r.type_number,
+                bought_from: r.bought_from,
+                verdict: Name(stored(&r.verdict)?),
+                answers: Vec::<InspectionAnswer>::deserialize(&r.answers)
+                    .map_err(|e| ApiError::Internal(format!("stored row: {e}")))?,
+                note: r.note,
+                inspected_at: r.inspected_at,
+            })
+        })
+        .collect::<Result<_, ApiError>>()?;
+    let lines = lines()
+        .iter()
+        .map(|l| InspectionLine {
+            look: Name(l.look),
+            kind: Name(l.kind),
+            ask: l.ask.clone(),
+            true_one: l.true_one.clone(),
+            false_one: l.false_one.clone(),
+            weight: Name(l.weight),
+            source: l.source.to_string(),
+            unit: unit(l.look),
+        })
+        .collect();
+    Ok(Json(InspectionDesk { lines, kept }))
+}
+
+fn number(field: String, look: Look, text: &str) -> Result<Option<f64>, ApiError> {
+    let text = text.trim();
+    if text.is_empty() {
+        return Ok(None);
+    }
+    let bare = text.trim_end_matches(['g', 'V', 'v']).trim().replace(',', ".");
+    // 612 of a base is millivolt.
+    let scaled = |v: f64| if look == Look::BaseVolts && v > 10.0 { v / 1000.0 } else { v };
+    match bare.parse::<f64>().map(scaled) {
+        Ok(v) if v > 0.0 && v < 1e6 => Ok(Some(v)),
+        _ => Err(ApiError::field(field, format!("'{text}' is no number above zero"))),
+    }
+}
+
+async fn judged(app: &App, q: &InspectionQuestion) -> Result<(String, Inspection), ApiError> {
+    let type_number = checked_text("type", &q.type_number, 40)?;
+    let mut answers = Vec::new();
+    for (i, a) in q.answers.iter().enumerate().take(20) {
+        let look = a.look.0;
+        answers.push(Answer {
+            look,
+            seen: a.seen.map(|s| s.0),
+            bought_si: number(format!("answers[{i}].bought"), look, &a.bought)?,
+            known_si: number(format!("answers[{i}].known"), look, &a.known)?,
+        });
+    }
+    let kinds = lines();
+    let numbers = |l: Look| kinds.iter().any(|k| k.look == l && k.kind == LookKind::Number);
+    if let Some(i) =
+        answers.iter().position(|a| numbers(a.look) && a.known_si.is_some() && a.bought_si.is_none())
+    {
+        return Err(ApiError::field(format!("answers[{i}].bought"), "and the bought one?"));
+    }
+    let types = app.types.all(&app.pool).await?;
+    let found = inspect(types.meant(&type_number), &answers);
+    Ok((type_number, found))
+}
+
+fn view(f: &Inspection) -> InspectionView {
+    InspectionView {
+        verdict: Name(f.verdict),
+        signs: f
+            .signs
+            .iter()
+            .map(|s| SignView {
+                look: Name(s.look),
+                seen: Name(s.seen),
+                weight: Name(s.weight),
+                text: s.text.clone(),
+            })
+            .collect(),
+        open: f.open.iter().map(|l| Name(*l)).collect(),
+        next: f.next.clone(),
+    }
+}
+
+/// Judges a bought part by what was seen so far; nothing is kept.
+///
+/// # Errors
+/// 422 with the input to blame.
+#[utoipa::path(post, path = "/api/transistors/inspect", tag = "transistors", operation_id = "inspect_part",
+    request_body = InspectionQuestion, responses((status = 200, body = InspectionView)))]
+pub async fn judge(
+    State(app): State<App>,
+    Body(q): Body<InspectionQuestion>,
+) -> Result<Json<InspectionView>, ApiError> {
+    let (_, found) = judged(&app, &q).await?;
+    Ok(Json(view(&found)))
+}
+
+/// Keeps an inspection.
+///
+/// # Errors
+/// 422 with the input to blame.
+#[utoipa::path(post, path = "/api/transistors/inspections", tag = "transistors", operation_id = "keep_inspection",
+    request_body = NewInspection, responses((status = 201, body = InspectionView)))]
+pub async fn keep(
+    State(app): State<App>,
+    Body(new): Body<NewInspection>,
+) -> Result<(StatusCode, Json<InspectionView>), ApiError> {
+    let (type_number, found) = judged(&app, &new.question).await?;
+    if type_number.is_empty() {
+        return Err(ApiError::field("question.type", "say the type number that is printed on it"));
+    }
+    if found.signs.is_empty() {
+        return Err(ApiError::field("question.answers", "nothing was looked at yet"));
+    }
+    let bought_from = checked_text("bought_from", &new.bought_from, 120)?;
+    let note = checked_text("note", &new.note, 2000)?;
+    let answers: Value =
+        serde_json::to_value(&new.question.answers).map_err(|e| ApiError::Internal(e.to_string()))?;
+    sqlx::query!(
+        "insert into inspection (id, type_number, bought_from, answers, verdict, note)
+         values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing",
+        new.key,
+        type_number,
+        bought_from,
+        answers,
+        found.verdict.name(),
+        note
+    )
+    .execute(&app.pool)
+    .await?;
+    Ok((StatusCode::CREATED, Json(view(&found))))
+}

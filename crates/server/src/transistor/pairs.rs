@@ -1,0 +1,235 @@
+//! Pairs and quads out of a lot: `POST /api/transistors/pairs`.
+
+use axum::Json;
+use owl_core::transistor::pairs::{
+    Group, MOST_EXACT, MOST_PIECES, PairError, Piece, best_pair, idle_share, pairs as core_pairs, quads,
+};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use crate::amount::Amount;
+use crate::body::Body;
+use crate::error::ApiError;
+use crate::name::GroupSizeName;
+use owl_core::quantity::Quantity;
+use owl_core::quantity::write::percent;
+
+/// A lot to be paired.
+#[derive(Debug, Deserialize, ToSchema)]
+pub struct PairsQuestion {
+    /// The pieces.
+    #[schema(min_items = 2, max_items = 500)]
+    pub transistors: Vec<PieceBody>,
+    /// How many pairs; null pairs everything, with one left over of an odd lot.
+    #[schema(minimum = 1)]
+    pub count: Option<usize>,
+    /// Pairs where it does not say.
+    pub size: Option<GroupSizeName>,
+    /// The stage that they are for.
+    pub stage: Option<PairStage>,
+}
+
+/// A piece.
+#[derive(Debug, Clone, Deserialize, ToSchema)]
+pub struct PieceBody {
+    /// What it is called.
+    #[schema(min_length = 1, max_length = 40)]
+    pub id: String,
+    /// Its gain.
+    #[schema(exclusive_minimum = 0)]
+    pub hfe: f64,
+    /// Base to emitter, volt.
+    #[schema(minimum = 0, maximum = 5)]
+    pub vbe: f64,
+}
+
+/// The stage that a pair is for.
+#[derive(Debug, Clone, Deserialize, ToSchema)]
+pub struct PairStage {
+    /// At which collector current the base volts were measured, ampere.
+    #[schema(exclusive_minimum = 0)]
+    pub test_current: f64,
+    /// The resistor under each emitter, ohm; 0 for none.
+    #[schema(minimum = 0)]
+    pub emitter_resistor: f64,
+    /// The idle current of each, ampere.
+    #[schema(exclusive_minimum = 0)]
+    pub idle_current: f64,
+}
+
+/// The pairs.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct PairsAnswer {
+    /// The nearest first.
+    pub pairs: Vec<MatchedPair>,
+    /// The quads, where quads were asked for, the nearest first.
+    pub quads: Vec<MatchedQuad>,
+    /// The sum of their distances.
+    pub total: f64,
+    /// The one nearest pair of all.
+    pub best: Option<MatchedPair>,
+    /// Pieces that are left over.
+    pub left: Vec<String>,
+    /// What is not as it was asked for.
+    pub note: Option<String>,
+}
+
+/// Two that match.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct MatchedPair {
+    /// One.
+    pub a: String,
+    /// The other.
+    pub b: String,
+    /// How far they are apart: a tenth in gain is 1, and so are 10 mV.
+    pub distance: f64,
+    /// What they differ by, in words.
+    pub text: String,
+    /// Their idle currents in the stage, where that was said.
+    pub idle: Option<IdleView>,
+}
+
+/// Four that match.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct MatchedQuad {
+    /// Which.
+    pub members: Vec<String>,
+    /// The sum of their six distances.
+    pub distance: f64,
+}
+
+/// Idle currents with both bases at one voltage.
+#[derive(Debug, Clone, PartialEq, Serialize, ToSchema)]
+pub struct IdleView {
+    /// Through the one.
+    pub a: Amount,
+    /// Through the other.
+    pub b: Amount,
+    /// Their difference as a share of the mean.
+    pub mismatch: f64,
+    /// In words.
+    pub text: String,
+}
+
+fn stage(s: &PairStage) -> Result<(), ApiError> {
+    let checks = [
+        ("stage.test_current", s.test_current > 0.0 && s.test_current < 1e3),
+        ("stage.emitter_resistor", (0.0..1e6).contains(&s.emitter_resistor)),
+        ("stage.idle_current", s.idle_current > 0.0 && s.idle_current < 1e3),
+    ];
+    match checks.iter().find(|(_, ok)| !ok) {
+        Some((field, _)) => Err(ApiError::field(*field, "a value above zero is needed; a resistor may be 0")),
+        None => Ok(()),
+    }
+}
+
+/// The best pairs of a lot.
+///
+/// # Errors
+/// 422 with the input to blame.
+pub fn answer(q: &PairsQuestion) -> Result<PairsAnswer, ApiError> {
+    if let Some(s) = &q.stage {
+        stage(s)?;
+    }
+    let mut seen = std::collections::HashSet::new();
+    for (i, t) in q.transistors.iter().enumerate().take(MOST_PIECES + 1) {
+        if t.id.trim().is_empty() {
+            return Err(ApiError::field(format!("transistors[{i}].id"), "each piece needs a name"));
+        }
+        if !seen.insert(t.id.trim().to_owned()) {
+            return Err(ApiError::field(
+                format!("transistors[{i}].id"),
+                format!("'{}' stands there twice", t.id),
+            ));
+        }
+    }
+    let lot: Vec<Piece> = q.transistors.iter().map(|t| Piece { gain: t.hfe, base_volts: t.vbe }).collect();
+    let refused = |e: PairError| match e {
+        PairError::Piece(i) => {
+            let t = &q.transistors[i - 1];
+            let field = if t.hfe.is_finite() && t.hfe > 0.0 { "vbe" } else { "hfe" };
+            ApiError::field(format!("transistors[{}].{field}", i - 1), e)
+        }
+        PairError::MorePairs { .. } | PairError::NoPairs => ApiError::field("count", e),
+        PairError::TooMany(_) if q.count.is_some() => ApiError::field("count", e),
+        PairError::TooFew(_) | PairError::TooMany(_) | PairError::FarTooMany(_) => {
+            ApiError::field("transistors", e)
+        }
+    };
+    let best = best_pair(&lot).map_err(refused)?;
+    let quads_asked = q.size.is_some_and(|s| s.0 == owl_core::transistor::pairs::GroupSize::Quads);
+    let many = lot.len() > MOST_EXACT;
+    let note = (many && q.count.is_none() && !quads_asked).then(|| {
+        format!(
+            "{} pieces: only the one best pair is looked for; up to {MOST_EXACT} are paired as a whole",
+            lot.len()
+        )
+    });
+    let groups: Vec<Group> = if quads_asked {
+        quads(&lot).map_err(refused)?
+    } else if note.is_some() {
+        vec![best.clone()]
+    } else {
+        core_pairs(&lot, q.count).map_err(refused)?
+    };
+    let name = |i: usize| q.transistors[i].id.trim().to_owned();
+    let used: Vec<usize> = groups.iter().flat_map(|g| g.members.clone()).collect();
+    let left = if many { vec![] } else { (0..lot.len()).filter(|i| !used.contains(i)).map(name).collect() };
+    let pair = |g: &Group| matched(q, &lot, g.members[0], g.members[1], g.distance);
+    let total = groups.iter().map(|g| g.distance).sum();
+    let quad = |g: &Group| MatchedQuad {
+        members: g.members.iter().map(|i| name(*i)).collect(),
+        distance: g.distance,
+    };
+    Ok(PairsAnswer {
+        best: Some(pair(&best)),
+        quads: if quads_asked { groups.iter().map(quad).collect() } else { vec![] },
+        pairs: if quads_asked { vec![] } else { groups.iter().map(pair).collect() },
+        total,
+        left,
+        note,
+    })
+}
+
+fn matched(q: &PairsQuestion, lot: &[Piece], a: usize, b: usize, distance: f64) -> MatchedPair {
+    let (pa, pb) = (lot[a], lot[b]);
+    let gain = (pa.gain / pb.gain).max(pb.gain / pa.gain) - 1.0;
+    let volts = (pa.base_volts - pb.base_volts).abs();
+    let idle = q.stage.as_ref().map(|s| {
+        let share =
+            idle_share(pa.base_volts, pb.base_volts, s.test_current, s.emitter_resistor, s.idle_current);
+        let (x, y) =
+            (Amount::of(Quantity::Current, share.a_amperes), Amount::of(Quantity::Current, share.b_amperes));
+        IdleView {
+            text: format!(
+                "{} and {}: {} apart at idle",
+                x.text,
+                y.text,
+                percent((share.mismatch() * 1e3).round() / 1e3)
+            ),
+            a: x,
+            b: y,
+            mismatch: share.mismatch(),
+        }
+    });
+    MatchedPair {
+        a: q.transistors[a].id.trim().to_owned(),
+        b: q.transistors[b].id.trim().to_owned(),
+        distance,
+        text: format!("gain {} apart, {:.0} mV", percent((gain * 1e3).round() / 1e3), volts * 1e3),
+        idle,
+    }
+}
+
+/// Pairs a lot: the least total distance of all ways to pair it.
+///
+/// # Errors
+/// 422 with the input to blame.
+#[utoipa::path(post, path = "/api/transistors/pairs", tag = "transistors", operation_id = "pair_transistors",
+    request_body = PairsQuestion, responses((status = 200, body = PairsAnswer)))]
+pub async fn pairs(Body(q): Body<PairsQuestion>) -> Result<Json<PairsAnswer>, ApiError> {
+    let answer = tokio::task::spawn_blocking(move || answer(&q))
+        .await
+        .map_err(|e| ApiError::Internal(e.to_string()))??;
+    Ok(Json(answer))
+}
