@@ -14,6 +14,7 @@ use uuid::Uuid;
 use crate::body::{Body, Id};
 use crate::decision::NewDecision;
 use crate::demo_reform::DemoRun;
+use crate::demo_transistors::{DemoInspection, DemoLot};
 use crate::error::ApiError;
 use crate::fitting::wire::{NewFitting, NewProof};
 use crate::instrument::wire::{InstrumentBody, InstrumentView};
@@ -39,6 +40,10 @@ struct Demo {
     policy: Vec<DemoPolicy>,
     #[serde(default)]
     reform: Vec<DemoRun>,
+    #[serde(default)]
+    match_lot: Vec<DemoLot>,
+    #[serde(default)]
+    inspection: Vec<DemoInspection>,
 }
 
 #[derive(Deserialize)]
@@ -99,6 +104,14 @@ struct DemoPart {
     #[serde(default)]
     note: String,
     meter: Option<String>,
+    /// Six readings of the junctions between its leads: first and second both ways, first and third, second and third.
+    #[serde(default)]
+    junctions: Vec<String>,
+    #[serde(default)]
+    leads: Vec<String>,
+    /// Whether the black probe comes first.
+    #[serde(default)]
+    pnp: bool,
     decide: Option<DemoDecision>,
     fit: Option<DemoFitting>,
 }
@@ -157,6 +170,12 @@ pub async fn load(pool: &PgPool, reset: bool) -> anyhow::Result<()> {
     }
     for t in &demo.ticket {
         load_ticket(&app, t, &instruments).await.with_context(|| format!("demo ticket {}", t.name))?;
+    }
+    for l in &demo.match_lot {
+        crate::demo_transistors::load_lot(&app, l).await?;
+    }
+    for i in &demo.inspection {
+        crate::demo_transistors::load_inspection(&app, i).await?;
     }
     for r in &demo.reform {
         crate::demo_reform::load(&app, r).await?;
@@ -248,6 +267,9 @@ async fn load_part(
         "version": view(app, id).await?.version, "place": p.place, "note": p.note,
     }))?;
     let _done = part::change(State(app.clone()), Id(id), Body(change)).await.map_err(words)?;
+    if let [one, two, three] = p.leads.as_slice() {
+        crate::demo_transistors::load_junctions(app, id, [one, two, three], &p.junctions, p.pnp).await?;
+    }
     if let Some(d) = &p.decide {
         let new = NewDecision {
             key: Uuid::now_v7(),

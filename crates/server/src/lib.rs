@@ -14,6 +14,7 @@ pub mod decision;
 pub mod decode;
 pub mod demo;
 mod demo_reform;
+mod demo_transistors;
 pub mod drawers;
 pub mod error;
 pub mod explanation;

@@ -177,6 +177,73 @@ fn plain(quantity: ReadQuantity, si: f64) -> String {
     quantity.written(si).replace('\u{202f}', "").replace('−', "-")
 }
 
+/// A piece of a lot that lies in the transistor tester.
+#[derive(Debug, Deserialize, ToSchema)]
+pub struct PieceInTester {
+    /// The lot's name.
+    #[schema(max_length = 60)]
+    pub lot: String,
+    /// The piece's label.
+    #[schema(max_length = 20)]
+    pub label: String,
+}
+
+/// What the transistor tester showed of a piece, as it would be typed.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct FromTester {
+    /// Its gain.
+    pub gain: String,
+    /// Base to emitter.
+    pub base_volts: String,
+    /// What the tester calls itself.
+    pub identity: String,
+}
+
+/// Reads gain and base volts of a piece of a lot from the transistor tester, to be looked at: nothing is recorded.
+///
+/// # Errors
+/// 422 in words that say where to look.
+#[utoipa::path(post, path = "/api/transistors/measure", operation_id = "measure_piece", tag = "transistors",
+    request_body = PieceInTester, responses((status = 200, body = FromTester)))]
+pub async fn piece(
+    State(app): State<App>,
+    Body(q): Body<PieceInTester>,
+) -> Result<Json<FromTester>, ApiError> {
+    let kind = owl_core::reading::InstrumentKind::TransistorTester;
+    let instrument = with_address(&app, kind).await?;
+    let address = address_of(&instrument)?;
+    let laid = Laid { part: format!("{}/{}", q.lot.trim(), q.label.trim()), state: "OUT", hot: false };
+    let mut identity = String::new();
+    let mut shown = Vec::new();
+    for quantity in [ReadQuantity::Gain, ReadQuantity::ForwardVoltage] {
+        let what = Measure::Part { quantity, mode: Mode::Dc, frequency: None };
+        let taken =
+            meter::read(address, what, Some(&laid)).await.map_err(|e| refused(&instrument.name, &e))?;
+        match taken.shown {
+            Shown::Value { si } => shown.push(plain(quantity, si)),
+            Shown::Overrange { .. } => {
+                let why = format!("{} shows nothing: is {} in its socket?", instrument.name, q.label.trim());
+                return Err(ApiError::field("label", why));
+            }
+        }
+        identity = taken.identity;
+    }
+    let base_volts = shown.pop().unwrap_or_default();
+    Ok(Json(FromTester { gain: shown.pop().unwrap_or_default(), base_volts, identity }))
+}
+
+/// The first instrument of a kind that is in use and has an address.
+async fn with_address(app: &App, kind: owl_core::reading::InstrumentKind) -> Result<InstrumentRow, ApiError> {
+    instruments(&app.pool)
+        .await?
+        .into_iter()
+        .find(|i| i.kind == kind.name() && !i.retired && i.address.is_some())
+        .ok_or_else(|| {
+            let why = format!("no {kind} has an address: enter it in the workshop's instruments");
+            ApiError::field("instrument", why)
+        })
+}
+
 /// Reads volts and current from the reforming supply, to be looked at: nothing is recorded. It is never set.
 ///
 /// # Errors
@@ -185,17 +252,7 @@ fn plain(quantity: ReadQuantity, si: f64) -> String {
     params(("id" = Uuid, Path)), responses((status = 200, body = FromSupply), (status = 404, body = Problem)))]
 pub async fn supply(State(app): State<App>, Id(id): Id) -> Result<Json<FromSupply>, ApiError> {
     let run = crate::reform::store::find(&app.pool, id).await?;
-    let kind = owl_core::reading::InstrumentKind::ReformingSupply.name();
-    let instrument = instruments(&app.pool)
-        .await?
-        .into_iter()
-        .find(|i| i.kind == kind && !i.retired && i.address.is_some())
-        .ok_or_else(|| {
-            ApiError::field(
-                "instrument",
-                "no reforming supply has an address: enter it in the workshop's instruments",
-            )
-        })?;
+    let instrument = with_address(&app, owl_core::reading::InstrumentKind::ReformingSupply).await?;
     let laid = Laid { part: format!("{}/{}", run.set, run.part), state: "OUT", hot: false };
     let address = address_of(&instrument)?;
     let ask = async |what| {

@@ -119,6 +119,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(transistor::equivalents::find))
         .routes(routes!(transistor::pairs::pairs))
         .routes(routes!(transistor::types::list, transistor::types::put))
+        .routes(routes!(transistor::types::packages))
         .routes(routes!(transistor::types::typed))
         .routes(routes!(transistor::types::export))
         .routes(routes!(transistor::types::import).layer(DefaultBodyLimit::disable()))
@@ -152,6 +153,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(reform::record::leakage))
         .routes(routes!(remote::take))
         .routes(routes!(remote::supply))
+        .routes(routes!(remote::piece))
         .routes(routes!(remote::identify))
 }
 

@@ -89,7 +89,11 @@ function word(i: number): string {
     <path v-if="upright" :d="`M44 28V${h} M60 28V${h}`" class="wire" />
     <path v-else-if="mica" d="M0 13H104" class="wire" />
     <path v-else-if="shape === 'disc'" :d="`M44 20V${h} M60 20V${h}`" class="wire" />
-    <path v-else-if="shape !== 'chip' && shape !== 'can' && shape !== 'lamp'" d="M0 13H104" class="wire" />
+    <path
+      v-else-if="!['chip', 'can', 'lamp', 'transistor', 'circuit'].includes(shape)"
+      d="M0 13H104"
+      class="wire"
+    />
 
     <template v-if="mica">
       <rect
@@ -127,6 +131,15 @@ function word(i: number): string {
       <path d="M23 1.500V24.500" class="crimp" />
     </template>
     <rect v-else-if="shape === 'chip'" x="30" y="2" width="44" height="22" class="chip" />
+    <template v-else-if="shape === 'transistor'">
+      <path d="M84 7H100 M84 13H104 M84 19H100" class="wire" />
+      <path d="M26 4Q20 13 26 22H80V4Z" class="alu" />
+      <rect x="80" y="1" width="5" height="24" rx="1" class="alu" />
+    </template>
+    <template v-else-if="shape === 'circuit'">
+      <path d="M26 1V25M38 1V25M50 1V25M62 1V25M74 1V25" class="wire" />
+      <rect x="16" y="4" width="70" height="18" rx="2" class="chip" />
+    </template>
     <template v-else-if="shape === 'lamp'">
       <circle cx="44" cy="13" r="11" class="bulb" />
       <rect x="54" y="7" width="20" height="12" rx="2" class="alu" />
@@ -185,7 +198,7 @@ function word(i: number): string {
         :y="13 + size * 0.35 + (i - (lines.length - 1) / 2) * size * 1.15"
         :font-size="size"
         class="print"
-        :class="{ light: shape === 'chip' }"
+        :class="{ light: shape === 'chip' || shape === 'circuit' }"
       >
         {{ line }}
       </text>

@@ -1,7 +1,7 @@
 import type { Part, Scheme } from '../api/client'
 
 /** How a part is drawn: one of the colour codes' bodies, or one that carries print. */
-export type Shape = Scheme | 'disc' | 'can' | 'chip' | 'film' | 'lamp' | 'coil'
+export type Shape = Scheme | 'disc' | 'can' | 'chip' | 'film' | 'lamp' | 'coil' | 'transistor' | 'circuit'
 
 /** Where a colour sits on the drawing, and where the word for it stands. */
 export interface Spot {
@@ -40,6 +40,10 @@ export function printWidth(shape: Shape): number {
       return 38
     case 'can':
       return 56
+    case 'transistor':
+      return 50
+    case 'circuit':
+      return 62
     case 'film':
       return 68
     case 'lamp':
@@ -123,6 +127,8 @@ export function spots(shape: Shape, n: number): Spot[] {
     case 'film':
     case 'lamp':
     case 'coil':
+    case 'transistor':
+    case 'circuit':
       return []
   }
 }
@@ -155,5 +161,9 @@ export function shapeOfReading(
       return 'diode-bands'
     case 'lamp':
       return 'lamp'
+    case 'transistor':
+      return 'transistor'
+    case 'integrated circuit':
+      return 'circuit'
   }
 }

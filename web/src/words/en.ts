@@ -1,4 +1,5 @@
 import { reform } from './reform'
+import { transistor } from './transistor'
 
 /** Every visible word of the bench that does not come from the server. */
 export const words = {
@@ -158,6 +159,9 @@ export const words = {
       ratio: '27.5',
       drop: '.61, OL',
       backwards: '2M, OL',
+      gain: '85',
+      'base volts': '.64',
+      breakdown: '62',
     },
     volts: 'at volts',
     voltsExample: 'its own',
@@ -292,6 +296,12 @@ export const words = {
     measured: 'it measures',
     test: 'its test: leakage at its volts',
     testExample: '0.4 µA at 300 V',
+    testExamples: {
+      transistor: 'gain 74, nothing leaks',
+      diode: '.58 V, nothing backwards',
+      'integrated circuit': 'heard in the kitchen set',
+    } as Record<string, string>,
+    gain: 'its gain, if measured',
     fitted: 'Fitted',
     take: 'Taken and fitted',
     takes: 'one less in its drawer',
@@ -341,6 +351,8 @@ export const words = {
       coil: 'coils',
       diode: 'diodes',
       lamp: 'lamps',
+      transistor: 'transistors',
+      'integrated circuit': 'circuits',
     },
     search: 'value, volts, type or place',
     example: '0.022 400   or   cabinet A',
@@ -439,6 +451,7 @@ export const words = {
     makeHint: '+ in series, ∥ or | side by side',
   },
   reform,
+  transistor,
   supply: {
     open: 'Supply',
     label: 'Supply sheets',
@@ -511,6 +524,7 @@ export const words = {
       ['C', 'networks: combine two to four'],
       ['S', 'supply sheets: droppers, rectifiers, heaters'],
       ['V', 'reforming: S stops, H holds, N notes'],
+      ['T', 'the transistor desk: identify, equivalents, pairs'],
       ['W', 'the workshop: instruments and schools'],
       ['[ ]', 'ticket before, ticket after'],
       ['N', 'new ticket'],

@@ -149,7 +149,7 @@ fn pro_electron(colours: &[Colour]) -> Option<Meaning> {
     Some(m)
 }
 
-/// A registered type number as printed: `1N34A`, `AA119`, `BAY41`. `None` for anything else.
+/// A registered type number as printed: `1N34A`, `OA70`, `AA119`, `BAY41`. `None` for anything else.
 #[must_use]
 pub fn printed(text: &str) -> Option<Meaning> {
     let text: String = text.trim().to_ascii_uppercase().chars().filter(|c| !c.is_whitespace()).collect();
@@ -161,6 +161,15 @@ pub fn printed(text: &str) -> Option<Meaning> {
         return ((2..=4).contains(&n) && suffix).then(|| {
             let mut m = of_type(text.clone(), Code::TypeNumber, source);
             m.because.push("1N and digits: a registered diode".to_owned());
+            m
+        });
+    }
+    if let Some(rest) = text.strip_prefix("OA") {
+        let fits = (1..=4).contains(&rest.len()) && rest.bytes().all(|b| b.is_ascii_digit());
+        return fits.then(|| {
+            let source = Source::memory("the older European type numbers");
+            let mut m = of_type(text.clone(), Code::TypeNumber, source);
+            m.because.push("OA and digits: the older European number of a diode".to_owned());
             m
         });
     }

@@ -51,7 +51,7 @@ impl Kind {
             Self::LcrMeter => &[F::Capacitance, F::Esr, F::Loss, F::Inductance, F::AcOhms],
             Self::LeakageTester => &[F::LeakCurrent, F::LeakOhms, F::LeakPercent],
             Self::ReformingSupply => &[F::Volts, F::Amperes],
-            Self::TransistorTester => &[F::Gain, F::BaseVolts],
+            Self::TransistorTester => &[F::Gain, F::BaseVolts, F::Diode],
         }
     }
 
@@ -179,7 +179,8 @@ fn truly(function: Function, hertz: f64, clips: &mut Clips) -> Option<f64> {
         Function::Ohms if clips.charge_volts.abs() > 0.01 => Some(clips.charge_volts.abs() / OHMS_AMPERES),
         Function::Ohms => clips.dc_ohms(),
         Function::AcOhms => clips.ac_ohms(hertz),
-        Function::Diode => clips.part().and_then(|p| p.drop_volts),
+        // A tester shows a base to emitter drop as a diode's.
+        Function::Diode => clips.part().and_then(|p| p.drop_volts.or(p.base_volts)),
         Function::Capacitance => clips.farads(hertz),
         Function::Esr => clips.esr_ohms(hertz),
         Function::Loss => clips.loss(hertz),

@@ -449,7 +449,12 @@ fn of_transistor(
     let of = |name: &str| stocked.get(&name.to_ascii_uppercase()).unwrap_or(&none);
     let mut advice = Vec::new();
     let sheet = |f: Fitness| found.iter().filter(|c| c.by_sheet == f).count();
-    if !found.iter().any(Candidate::passes) {
+    if wanted.vceo_volts.is_none() && wanted.ic_amperes.is_none() && !need.says_something() {
+        advice.push(
+            "what it must stand is not known yet: say the stage, its supply and its load, or the greatest current"
+                .to_owned(),
+        );
+    } else if !found.iter().any(Candidate::passes) {
         advice.push(
             "nothing in the table passes: say what the circuit really asks for, take another crystal with the bias \
              changed, or look for the original"
@@ -458,7 +463,7 @@ fn of_transistor(
     } else if need.says_something() {
         let humbler = found.iter().filter(|c| c.is_humbler()).count();
         advice.push(format!(
-            "{} do as the original's sheet asks, {humbler} more for what the circuit asks",
+            "of those shown {} do as the original's sheet asks, {humbler} more for what the circuit asks",
             sheet(Fitness::Fits) + sheet(Fitness::AsFarAsKnown)
         ));
     } else {

@@ -93,6 +93,8 @@ pub struct IdentifiedView {
     pub material: Option<MaterialName>,
     /// Two leads that are one.
     pub shorted: Option<Vec<String>>,
+    /// The leads as letters in the order of their names, such as EBC for leads 1, 2, 3; null until all three are known.
+    pub pinout: Option<String>,
     /// In a sentence.
     pub summary: String,
     /// Why, one line each.
@@ -272,6 +274,7 @@ fn view(f: &Identified, six: &SixReadings, names: &[String; 3], current: f64) ->
         polarity: f.polarity.map(Name),
         material: f.material.map(Name),
         shorted: f.shorted.map(|(a, b)| [a, b].iter().filter_map(|l| name(Some(*l))).collect()),
+        pinout: pinout(f, names),
         summary: summary(f),
         because: f.because.clone(),
         or: f.or.clone(),
@@ -279,6 +282,19 @@ fn view(f: &Identified, six: &SixReadings, names: &[String; 3], current: f64) ->
         can_settle: can_settle.into_iter().map(Name).collect(),
         in_circuit,
     }
+}
+
+/// E B C or S G D in the order of the leads' names.
+fn pinout(f: &Identified, names: &[String; 3]) -> Option<String> {
+    use owl_core::transistor::identify::What;
+    let field = matches!(f.what, What::Jfet | What::Mosfet);
+    if matches!(f.what, What::Scr | What::DiodePair | What::Unknown) {
+        return None;
+    }
+    let letters = if field { ['G', 'D', 'S'] } else { ['B', 'C', 'E'] };
+    let mut leads = vec![(f.base?, letters[0]), (f.collector?, letters[1]), (f.emitter?, letters[2])];
+    leads.sort_by(|a, b| names.get(a.0).cmp(&names.get(b.0)));
+    Some(leads.into_iter().map(|(_, l)| l).collect())
 }
 
 fn summary(f: &Identified) -> String {

@@ -84,12 +84,12 @@ pub struct MatchLotView {
     /// The idle current of each.
     pub idle_current: Option<Amount>,
     /// Its pieces.
-    pub pieces: Vec<PieceView>,
+    pub pieces: Vec<MatchPieceView>,
 }
 
 /// A piece, with its place in the chart.
 #[derive(Debug, Clone, Serialize, ToSchema)]
-pub struct PieceView {
+pub struct MatchPieceView {
     /// Its label.
     pub label: String,
     /// Its gain.
@@ -198,7 +198,7 @@ fn view(l: &LotRow, pieces: &[PieceRow]) -> MatchLotView {
         idle_current: amount(Quantity::Current, l.idle_amperes),
         pieces: mine
             .iter()
-            .map(|p| PieceView {
+            .map(|p| MatchPieceView {
                 label: p.label.clone(),
                 gain: p.gain,
                 base_volts: p.base_volts,

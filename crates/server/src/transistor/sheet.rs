@@ -3,7 +3,8 @@
 use owl_core::quantity::Quantity;
 use owl_core::quantity::write::write;
 use owl_core::transistor::Device;
-use owl_core::transistor::package::{Lead, package};
+use owl_core::transistor::device::PowerReference;
+use owl_core::transistor::package::{Lead, Package, package};
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -158,6 +159,30 @@ pub struct LeadView {
 }
 
 impl OutlineView {
+    /// Of a package alone, its leads numbered.
+    #[must_use]
+    pub fn numbered(p: &Package) -> Self {
+        Self {
+            package: p.package.clone(),
+            mount: Name(p.mount),
+            shape: Name(p.shape),
+            about: p.about.clone(),
+            hole_millimetres: p.hole_millimetres,
+            leads: p
+                .spots()
+                .iter()
+                .enumerate()
+                .map(|(i, s)| LeadView {
+                    x: s.x_share,
+                    y: s.y_share,
+                    electrode: None,
+                    letter: (i + 1).to_string(),
+                })
+                .collect(),
+            case: None,
+        }
+    }
+
     /// Of a type; `None` where its package is not known.
     #[must_use]
     pub fn of(d: &Device) -> Option<Self> {
@@ -243,7 +268,8 @@ fn lines(d: &Device) -> Vec<SheetLine> {
     let base = d.kind.has_base();
     let name = |bipolar: &str, field: &str| if base { bipolar.to_owned() } else { field.to_owned() };
     let power = match (d.power_reference, d.power_at_celsius) {
-        (Some(r), Some(t)) => format!("with the {r} at {t} °C"),
+        (Some(PowerReference::Ambient), Some(t)) => format!("in free air at {t} °C"),
+        (Some(PowerReference::Case), Some(t)) => format!("with the case at {t} °C"),
         _ => String::new(),
     };
     let mut lines = vec![

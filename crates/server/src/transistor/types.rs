@@ -15,11 +15,21 @@ use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
 use super::library::{self, stock};
-use super::sheet::TypeView;
+use super::sheet::{OutlineView, TypeView};
 use crate::body::{Body, Id, Query};
 use crate::csv_file::{ImportView, Refusal, Rows, rows, whole};
 use crate::error::{ApiError, Problem};
 use crate::router::App;
+
+/// The outlines that can be drawn, with their leads numbered.
+///
+/// # Errors
+/// None of its own.
+#[utoipa::path(get, path = "/api/transistors/packages", tag = "transistors", operation_id = "list_packages",
+    responses((status = 200, body = [OutlineView])))]
+pub async fn packages() -> Json<Vec<OutlineView>> {
+    Json(owl_core::transistor::package::packages().iter().map(OutlineView::numbered).collect())
+}
 
 /// Which types.
 #[derive(Debug, Deserialize, IntoParams)]

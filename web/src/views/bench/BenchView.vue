@@ -19,8 +19,10 @@ import { provideBench, type Tool } from './useBench'
 const fetchReform = () => import('../reform/ReformTool.vue')
 const fetchWorkshop = () => import('../workshop/WorkshopTool.vue')
 const ReformTool = defineAsyncComponent(fetchReform)
+const fetchTransistors = () => import('../transistor/TransistorTool.vue')
 const WorkshopTool = defineAsyncComponent(fetchWorkshop)
-onMounted(() => void Promise.all([fetchReform(), fetchWorkshop()]))
+const TransistorTool = defineAsyncComponent(fetchTransistors)
+onMounted(() => void Promise.all([fetchReform(), fetchTransistors(), fetchWorkshop()]))
 
 const bench = provideBench()
 const owl = ref<InstanceType<typeof OwlLine>>()
@@ -36,6 +38,7 @@ const TOOL_KEYS: Record<string, Tool> = {
   c: 'networks',
   s: 'supply',
   v: 'reform',
+  t: 'transistors',
   w: 'workshop',
 }
 
@@ -107,6 +110,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
       <NetworksTool v-else-if="bench.tool.value === 'networks'" :key="bench.part.value?.id" />
       <SupplyTool v-else-if="bench.tool.value === 'supply'" />
       <ReformTool v-else-if="bench.tool.value === 'reform'" ref="reform" />
+      <TransistorTool v-else-if="bench.tool.value === 'transistors'" />
       <WorkshopTool v-else-if="bench.tool.value === 'workshop'" />
       <template v-else>
         <TrayList ref="tray" @add="owl?.begin('')" />

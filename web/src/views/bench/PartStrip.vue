@@ -37,6 +37,7 @@ const under = computed(() => {
   if (props.free) return p.isolate
   const group = p.group.map((g) => g.name).join(', ')
   return [
+    p.suspect_of && words.transistor.station.suspectOf(p.suspect_of.name),
     p.looks.join(', '),
     p.position && p.place,
     group && `${p.group.length > 1 ? 'group' : 'pair'} with ${group}`,
@@ -48,7 +49,8 @@ const under = computed(() => {
 /** What stands on a part without bands. */
 const print = computed(() => {
   const m = props.part.mark
-  if (m?.type_number) return m.type_number
+  const type = m?.type_number ?? props.part.type_number
+  if (type) return type
   if (m?.sections.length) return m.sections.map((s) => s.text).join('\n')
   const value = props.part.marked ? `${props.part.marked.number}${props.part.marked.unit}` : ''
   return [value, m?.voltage_text].filter(Boolean).join('\n')

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useStorage } from '@vueuse/core'
-import { watchEffect } from 'vue'
+import { nextTick, ref, watch, watchEffect } from 'vue'
 import OwlMark from '../../drawing/OwlMark.vue'
 import { words } from '../../words/en'
 import { useBench, type Tool } from './useBench'
@@ -13,11 +13,22 @@ const TOOLS: { tool: Tool; label: string; key: string }[] = [
   { tool: 'networks', label: words.networks.open, key: 'C' },
   { tool: 'supply', label: words.supply.open, key: 'S' },
   { tool: 'reform', label: words.reform.open, key: 'V' },
+  { tool: 'transistors', label: words.transistor.open, key: 'T' },
   { tool: 'workshop', label: words.workshop.open, key: 'W' },
 ]
 function isOpen(tool: Tool) {
   return bench.tool.value === tool || (tool === 'reader' && bench.tool.value === 'cards')
 }
+/** The open ticket's tag is in sight, however many there are. */
+const tags = ref<HTMLElement>()
+watch(
+  [() => bench.ticketId.value, () => bench.shelf.value],
+  () =>
+    void nextTick(() =>
+      tags.value?.querySelector('.on')?.scrollIntoView({ inline: 'nearest', block: 'nearest' }),
+    ),
+  { immediate: true },
+)
 const light = useStorage<'night' | 'day'>('owl-light', 'night')
 watchEffect(() => document.documentElement.classList.toggle('day', light.value === 'day'))
 </script>
@@ -31,7 +42,7 @@ watchEffect(() => document.documentElement.classList.toggle('day', light.value =
         <span v-if="bench.workshop.value">{{ bench.workshop.value.name }}</span>
       </div>
     </div>
-    <nav class="tags" :aria-label="words.shelf.label">
+    <nav ref="tags" class="tags" :aria-label="words.shelf.label">
       <button
         v-for="t in bench.shelf.value ?? []"
         :key="t.id"
@@ -184,8 +195,18 @@ header {
   .tools .tool kbd {
     display: none;
   }
+  .tools {
+    gap: 1px;
+  }
   .tools .tool {
-    padding: 8px 9px;
+    padding: 8px 7px;
+    font-size: 12.5px;
+  }
+  .mark {
+    margin-right: 0;
+  }
+  .mark span {
+    display: none;
   }
 }
 @media (max-width: 1100px) {

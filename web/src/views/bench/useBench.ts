@@ -19,7 +19,16 @@ import {
 import { words } from '../../words/en'
 
 const STEPS: Step[] = ['read', 'measure', 'judge', 'fit', 'prove']
-const TOOLS = ['reader', 'cards', 'drawers', 'networks', 'supply', 'reform', 'workshop'] as const
+const TOOLS = [
+  'reader',
+  'cards',
+  'drawers',
+  'networks',
+  'supply',
+  'reform',
+  'transistors',
+  'workshop',
+] as const
 export type Tool = (typeof TOOLS)[number]
 const KEY: InjectionKey<Bench> = Symbol('bench')
 /** What a tool hands to a part. */
@@ -28,6 +37,7 @@ export interface Handed {
   description: string
   value: string
   family: Choice['family']
+  type_number?: string
   pieces: { lot: string | null; description: string }[]
 }
 export type Bench = ReturnType<typeof create>

@@ -31,6 +31,19 @@ const shown = computed(() => {
     capacitor: ['watts', 'winding', 'type'],
     coil: ['watts', 'volts', 'safety', 'celsius'],
     diode: ['value', 'watts', 'winding', 'safety', 'celsius', 'measured', 'tolerance'],
+    transistor: ['value', 'winding', 'safety', 'celsius', 'measured', 'tolerance'],
+    'integrated circuit': [
+      'value',
+      'watts',
+      'volts',
+      'amperes',
+      'winding',
+      'safety',
+      'celsius',
+      'measured',
+      'tolerance',
+      'family',
+    ],
     lamp: ['watts', 'volts', 'winding', 'safety', 'celsius', 'tolerance', 'family', 'measured'],
   }
   const hidden = not[fields.kind ?? ''] ?? []

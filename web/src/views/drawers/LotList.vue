@@ -13,7 +13,7 @@ const { found, failure, imported, busy } = drawers
 const form = ref<{ lot: Lot | null; id: string } | null>(null)
 const line = ref<HTMLInputElement>()
 const file = ref<HTMLInputElement>()
-const KINDS = ['resistor', 'capacitor', 'coil', 'diode', 'lamp'] as const
+const KINDS = ['resistor', 'capacitor', 'coil', 'diode', 'transistor', 'integrated circuit', 'lamp'] as const
 onMounted(() => line.value?.focus())
 
 async function read(e: Event) {

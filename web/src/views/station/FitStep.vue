@@ -19,7 +19,7 @@ const failure = ref<Problem | null>(null)
 /** Which of the choices; −1 is something else, typed by hand. */
 const picked = ref(0)
 const touched = ref(false)
-const form = reactive({ description: '', value: '', tolerance: '', watts: '', volts: '' })
+const form = reactive({ description: '', value: '', tolerance: '', watts: '', volts: '', type_number: '' })
 const measured = useDraft(`${props.part.id}:measured`, 0)
 const test = useDraft(`${props.part.id}:test`, 0)
 const choice = computed<Choice | null>(() => answer.value?.choices[picked.value] ?? null)
@@ -35,10 +35,14 @@ if (handed.value) {
   touched.value = true
   form.description = handed.value.description
   form.value = handed.value.value
+  form.type_number = handed.value.type_number ?? ''
   family.value = handed.value.family
 }
-const measurable = computed(() => (choice.value?.kind ?? props.part.kind) !== 'lamp')
-const valued = computed(() => !['diode', 'coil'].includes(props.part.kind))
+const measurable = computed(
+  () => !['lamp', 'integrated circuit'].includes(choice.value?.kind ?? props.part.kind),
+)
+const typeOnly = computed(() => ['transistor', 'integrated circuit'].includes(props.part.kind))
+const valued = computed(() => props.part.kind !== 'diode' && props.part.kind !== 'coil' && !typeOnly.value)
 
 function pick(at: number) {
   picked.value = at
@@ -49,6 +53,7 @@ function pick(at: number) {
   form.tolerance = c.entry.tolerance
   form.watts = c.entry.watts
   form.volts = c.entry.volts
+  form.type_number = c.entry.type_number
   family.value = c.family
 }
 
@@ -75,7 +80,6 @@ async function fit() {
     ...form,
     description: form.description.slice(0, 200),
     kind: c?.kind ?? props.part.kind,
-    type_number: c?.entry.type_number ?? '',
     family: family.value,
     measured: measurable.value ? measured.value : '',
     test: test.value,
@@ -157,6 +161,14 @@ defineExpose({ main, otherwise: () => measuredField.value?.focus() })
           >
             {{ words.networks.open }}
           </button>
+          <button
+            v-if="part.kind === 'transistor' || part.kind === 'diode' || part.kind === 'integrated circuit'"
+            type="button"
+            class="link"
+            @click="bench.openTool('transistors', 'equivalents')"
+          >
+            {{ words.transistor.station.typeAt }}
+          </button>
           <button type="button" class="link" :aria-pressed="picked === -1" @click="choose(-1)">
             {{ words.fit.other }}
           </button>
@@ -169,7 +181,15 @@ defineExpose({ main, otherwise: () => measuredField.value?.focus() })
         <Field v-if="valued" v-slot="{ id }" :label="words.fit.value" :wrong="wrong('value')">
           <ElInput :id="id" v-model="form.value" autocomplete="off" />
         </Field>
-        <Field v-slot="{ id }" :label="words.fit.tolerance" :wrong="wrong('tolerance')">
+        <Field
+          v-if="typeOnly"
+          v-slot="{ id }"
+          :label="words.transistor.station.typeNumber"
+          :wrong="wrong('type_number')"
+        >
+          <ElInput :id="id" v-model="form.type_number" autocomplete="off" />
+        </Field>
+        <Field v-if="!typeOnly" v-slot="{ id }" :label="words.fit.tolerance" :wrong="wrong('tolerance')">
           <ElInput :id="id" v-model="form.tolerance" autocomplete="off" />
         </Field>
         <Field
@@ -180,7 +200,7 @@ defineExpose({ main, otherwise: () => measuredField.value?.focus() })
         >
           <ElInput :id="id" v-model="form.watts" autocomplete="off" />
         </Field>
-        <Field v-else v-slot="{ id }" :label="words.fit.volts" :wrong="wrong('volts')">
+        <Field v-else-if="!typeOnly" v-slot="{ id }" :label="words.fit.volts" :wrong="wrong('volts')">
           <ElInput :id="id" v-model="form.volts" autocomplete="off" />
         </Field>
         <Field v-if="families.length" v-slot="{ id }" :label="words.read.family" :wrong="wrong('family')">
@@ -218,7 +238,7 @@ defineExpose({ main, otherwise: () => measuredField.value?.focus() })
           v-model="test"
           class="big-entry"
           :class="{ 'wrong-entry': wrong('test') }"
-          :placeholder="words.fit.testExample"
+          :placeholder="words.fit.testExamples[part.kind] ?? words.fit.testExample"
           :aria-describedby="described"
           autocomplete="off"
         />
@@ -226,7 +246,7 @@ defineExpose({ main, otherwise: () => measuredField.value?.focus() })
       <Field
         v-if="measurable && (answer || failure)"
         v-slot="{ id, described }"
-        :label="words.fit.measured"
+        :label="part.kind === 'transistor' ? words.fit.gain : words.fit.measured"
         :wrong="wrong('measured')"
       >
         <input

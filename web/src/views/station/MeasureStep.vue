@@ -6,6 +6,7 @@ import Field from '../../components/Field.vue'
 import ReadingTrace from '../../drawing/ReadingTrace.vue'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
+import JunctionNote from './JunctionNote.vue'
 import PartTitle from './PartTitle.vue'
 import ReadingTable from './ReadingTable.vue'
 import { useMeasure } from './useMeasure'
@@ -53,6 +54,7 @@ defineExpose({ main: () => void take() })
   <form @submit.prevent="take">
     <div class="body">
       <PartTitle :part="part" />
+      <JunctionNote v-if="part.kind === 'transistor'" :part="part" />
       <fieldset v-if="readable.length > 1" class="chips what">
         <legend class="sr">{{ words.measure.what }}</legend>
         <label v-for="q in readable" :key="q.called" :class="{ on: q.called === reading.called }">

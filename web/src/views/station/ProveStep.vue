@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import { api, told, type Part } from '../../api/client'
 import Field from '../../components/Field.vue'
 import VerdictMark from '../../drawing/VerdictMark.vue'
@@ -27,6 +27,14 @@ async function undo() {
   )
   if (done) bench.go({ step: 'fit' })
 }
+const checks = reactive<Record<string, string>>({})
+const wrongCheck = (i: number) => wrong(`checks[${i}].found`)
+/** The checks that were answered, in their order. */
+const checked = computed(() =>
+  props.part.checks
+    .filter((c) => (checks[c.check] ?? '').trim() !== '')
+    .map((c) => ({ check: c.check, found: c.kind === 'tick' ? '' : (checks[c.check] ?? '') })),
+)
 const open = computed(() => fitting.value !== null && !fitting.value.proof)
 const before = computed(() => props.part.readings.filter((r) => r.before_fitting).at(-1) ?? null)
 const seen = useDraft(`${props.part.id}:seen`, 0)
@@ -35,11 +43,13 @@ const field = ref<HTMLTextAreaElement>()
 async function prove(worked: boolean) {
   const f = fitting.value
   if (!f || !open.value) return
-  const content = { worked, seen: seen.value }
+  const content = { worked, seen: seen.value, checks: checked.value }
   const done = await send(content, ({ key }) =>
     told(api.POST('/api/fittings/{id}/proof', { params: { path: { id: f.id } }, body: { ...content, key } })),
   )
-  if (done) seen.value = ''
+  if (!done) return
+  seen.value = ''
+  for (const c of Object.keys(checks)) checks[c] = ''
 }
 defineExpose({
   main: () => {
@@ -73,6 +83,30 @@ defineExpose({
             >
           </div>
         </div>
+        <ul v-if="open && part.checks.length" class="checks">
+          <li v-for="c in part.checks" :key="c.check">
+            <ElCheckbox
+              v-if="c.kind === 'tick'"
+              :model-value="checks[c.check] === 'yes'"
+              @update:model-value="(v: unknown) => (checks[c.check] = v ? 'yes' : '')"
+              >{{ c.ask }}</ElCheckbox
+            >
+            <Field
+              v-else
+              v-slot="{ id, described }"
+              :label="c.ask"
+              :wrong="wrongCheck(checked.findIndex((x) => x.check === c.check))"
+            >
+              <ElInput
+                :id="id"
+                :model-value="checks[c.check] ?? ''"
+                :aria-describedby="described"
+                autocomplete="off"
+                @update:model-value="(v: string) => (checks[c.check] = v)"
+              />
+            </Field>
+          </li>
+        </ul>
         <form v-if="open" @submit.prevent="prove(true)">
           <Field v-slot="{ id, described }" :label="words.prove.seen" :wrong="wrong('seen')">
             <textarea
@@ -109,6 +143,7 @@ defineExpose({
                 <VerdictMark :verdict="f.proof.worked ? 'keep' : 'replace'" :size="18" />
                 <b>{{ f.proof.worked ? words.prove.proven : words.prove.failed }}</b>
                 <span class="seen-text">{{ f.proof.seen }}</span>
+                <span v-if="f.proof.checks.length" class="note">{{ f.proof.checks.join(' · ') }}</span>
               </span>
             </template>
           </li>
@@ -195,5 +230,10 @@ defineExpose({
 }
 .seen-text {
   color: var(--light);
+}
+.checks {
+  display: grid;
+  gap: 6px;
+  margin: 10px 0;
 }
 </style>

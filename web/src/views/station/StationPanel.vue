@@ -11,6 +11,7 @@ import JudgeStep from './JudgeStep.vue'
 import MeasureStep from './MeasureStep.vue'
 import ProveStep from './ProveStep.vue'
 import ReadStep from './ReadStep.vue'
+import SuspectNote from './SuspectNote.vue'
 
 /** What each step does on Enter and on D. */
 export interface StepKeys {
@@ -27,8 +28,13 @@ const done = computed<Record<Step, boolean>>(() => {
   const p = bench.part.value
   const fitted = p?.fittings.length !== 0
   return {
-    read: p?.marked != null || p?.sheet != null || p?.winding != null || p?.family != null,
-    measure: p?.measured != null || fitted,
+    read:
+      p?.marked != null ||
+      p?.sheet != null ||
+      p?.winding != null ||
+      p?.family != null ||
+      p?.type_number != null,
+    measure: p?.measured != null || p?.junctions != null || fitted,
     judge: p?.decision?.stands === true || fitted,
     fit: fitted,
     prove: p?.standing === 'proven',
@@ -63,6 +69,7 @@ defineExpose({
       <div class="questions">
         <DisagreementNote :key="bench.part.value.id" :part="bench.part.value" />
         <CauseNote :key="bench.part.value.id" :part="bench.part.value" />
+        <SuspectNote :part="bench.part.value" />
       </div>
       <component
         :is="steps[bench.step.value]"

@@ -174,7 +174,7 @@ fn what_else<'a>(f: &mut Identified, how: Conditions<'_>, name: &impl Fn(usize) 
             f.next.push("drain and source of most such types may be exchanged; the sheet tells".to_owned());
         }
         (What::DiodePair, _) => {
-            f.next.push("nothing: two diodes one after the other, the middle lead is their joint".to_owned());
+            f.because.push("the lead that both have in common is their joint".to_owned());
         }
         (What::Unknown, Health::Open) => {
             or("all junctions open");

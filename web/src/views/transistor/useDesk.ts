@@ -1,0 +1,29 @@
+import { useStorage } from '@vueuse/core'
+import { inject, provide, reactive, ref, type InjectionKey } from 'vue'
+import type { EquivalentsQuestion } from '../../api/client'
+
+export const PAGES = ['identify', 'equivalents', 'pairs', 'incoming', 'types'] as const
+export type Page = (typeof PAGES)[number]
+const KEY: InjectionKey<Desk> = Symbol('transistor desk')
+export type Desk = ReturnType<typeof provideDesk>
+
+/** What the pages of the desk hand to each other. */
+export function provideDesk() {
+  const page = useStorage<Page>('owl-transistors', 'identify')
+  /** What something is to be found for: a type, or what was identified. */
+  const wanted = reactive<{ type: string; ratings: NonNullable<EquivalentsQuestion['wanted']> | null }>({
+    type: '',
+    ratings: null,
+  })
+  /** A type whose sheet is open. */
+  const sheet = ref('')
+  const desk = { page, wanted, sheet }
+  provide(KEY, desk)
+  return desk
+}
+
+export function useDesk(): Desk {
+  const desk = inject(KEY)
+  if (!desk) throw new Error('no transistor desk above this component')
+  return desk
+}
