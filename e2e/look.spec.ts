@@ -97,6 +97,34 @@ for (const light of ['night', 'day']) {
     await reform.locator('aside').getByRole('button', { name: /C7/ }).last().click()
     await expect(reform.getByLabel('Highest setting')).toBeVisible()
     expect(await page.evaluate(faint), 'a reform’s plan').toEqual([])
+    await page.goto('/')
+    await expect(bench.strip('R3')).toBeVisible()
+    await page.keyboard.press('t')
+    const desk = page.getByRole('region', { name: 'Transistor desk' })
+    const six = desk.getByLabel(/what it shows/)
+    await expect(six).toBeFocused()
+    for (const text of ['0.66', '', '', '', '', '0.65']) {
+      await page.keyboard.type(text)
+      await page.keyboard.press('Enter')
+    }
+    await expect(desk.getByTestId('identified')).toBeVisible()
+    expect(await page.evaluate(faint), 'three leads').toEqual([])
+    for (const [tab, seen] of [['What goes in', /in the drawers|to buy/], ['Pairs', /gain to the right/], ['Bought parts', /Wipe the print/], ['Types', /germanium/]] as const) {
+      await desk.getByRole('navigation').getByRole('button', { name: tab }).click()
+      if (tab === 'What goes in') await desk.getByLabel('the original').fill('AC152')
+      await expect(desk.getByText(seen).first()).toBeVisible()
+      await page.waitForTimeout(400)
+      expect(await page.evaluate(faint), tab).toEqual([])
+      for (const [width, height] of [[820, 1180], [1280, 800]] as const) {
+        await page.setViewportSize({ width, height })
+        const wide = await page.evaluate(() =>
+          [document.documentElement, ...document.querySelectorAll('.desk')]
+            .filter((e) => e.scrollWidth > e.clientWidth + 1)
+            .map((e) => e.className || 'page'),
+        )
+        expect(wide, `${tab} at ${width}`).toEqual([])
+      }
+    }
     for (const [width, height] of [[820, 1180], [1920, 1080]] as const) {
       await page.setViewportSize({ width, height })
       expect(await page.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth)).toBe(true)

@@ -15,6 +15,10 @@ use owl_core::reform::forecast::{expected, forecast, lead};
 use owl_core::reform::plan::{Ask, Plan, Supply};
 use owl_core::reform::run::{Event, Meter, Run, Way};
 use owl_core::say::{Tray, understand};
+use owl_core::transistor::circuit::{CircuitNeed, Stage};
+use owl_core::transistor::device::{Device, device, devices};
+use owl_core::transistor::equivalent::equivalents;
+use owl_core::transistor::pairs::{Piece, pairs, quads};
 use owl_core::verdict::{Case, Policy, School, judge};
 
 /// A tray of 500 parts judged by one school, as when a ticket changes its school.
@@ -170,5 +174,44 @@ fn reforming(c: &mut Criterion) {
     c.bench_function("the forecast after two hours", |b| b.iter(|| forecast(black_box(&run), &thinned)));
 }
 
-criterion_group! { name = benches; config = Criterion::default().sample_size(20); targets = rules }
+/// An equivalents query over fifty thousand types, as a workshop may have imported them; pairs and quads of the largest lot.
+fn types(c: &mut Criterion) {
+    let library: Vec<Device> = (0..50_000u32)
+        .map(|i| {
+            let of = &devices()[i as usize % devices().len()];
+            // Each is a little different, so that none is skipped for being the same.
+            let scale = 0.5 + f64::from(i % 977) / 500.0;
+            Device {
+                type_number: format!("{}-{i}", of.type_number),
+                vceo_volts: of.vceo_volts.map(|v| v * scale),
+                ic_amperes: of.ic_amperes.map(|v| v * scale),
+                ..of.clone()
+            }
+        })
+        .collect();
+    let wanted = device("2N2219A").unwrap();
+    let stocked = |t: &str| u32::from(t.ends_with('7'));
+    let sheet = CircuitNeed::default();
+    c.bench_function("equivalents among 50,000 types", |b| {
+        b.iter(|| black_box(equivalents(wanted, &sheet, &library, stocked, 40)));
+    });
+    let circuit = CircuitNeed {
+        stage: Some(Stage::Complementary),
+        supply_volts: Some(24.0),
+        load_ohms: Some(8.0),
+        other_material: true,
+        ..CircuitNeed::default()
+    };
+    c.bench_function("equivalents for a circuit among 50,000 types", |b| {
+        b.iter(|| black_box(equivalents(wanted, &circuit, &library, stocked, 40)));
+    });
+    let lot: Vec<Piece> = (0..24u32)
+        .map(|i| Piece { gain: 60.0 + f64::from(i * 37 % 101), base_volts: 0.6 + f64::from(i * 53 % 97) / 2000.0 })
+        .collect();
+    c.bench_function("pairs of 24", |b| b.iter(|| black_box(pairs(&lot, None).unwrap())));
+    c.bench_function("5 pairs out of 24", |b| b.iter(|| black_box(pairs(&lot, Some(5)).unwrap())));
+    c.bench_function("quads of 24", |b| b.iter(|| black_box(quads(&lot).unwrap())));
+}
+
+criterion_group! { name = benches; config = Criterion::default().sample_size(20); targets = rules, types }
 criterion_main!(benches);

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { Outline } from '../api/client'
 import { words } from '../words/en'
+import { leadAt } from './outline'
 
 /** A package from below with its leads; the red and the black probe, where they are. */
 const props = defineProps<{
@@ -15,7 +16,7 @@ const props = defineProps<{
 }>()
 
 const R = 44
-const at = (lead: { x: number; y: number }) => ({ x: 60 + lead.x * 56, y: 60 - lead.y * 56 })
+const at = (i: number) => leadAt(props.outline, i)
 const shape = computed(() => props.outline.shape)
 const flange = computed(() => shape.value === 'flange')
 const row = computed(() => shape.value === 'row')
@@ -68,8 +69,8 @@ const label = computed(
     </g>
     <g v-for="(lead, i) in outline.leads" :key="i">
       <circle
-        :cx="at(lead).x"
-        :cy="row && !flat && outline.package === 'TO-92' ? 52 : flat ? 57 : at(lead).y"
+        :cx="at(i).x"
+        :cy="at(i).y"
         r="10"
         class="lead"
         :class="{
@@ -78,20 +79,10 @@ const label = computed(
           crossed: lead.electrode && crossed?.includes(lead.electrode),
         }"
       />
-      <text
-        :x="at(lead).x"
-        :y="(row && !flat && outline.package === 'TO-92' ? 52 : flat ? 57 : at(lead).y) + 4.5"
-        class="letter"
-        :class="{ red: red === i, black: black === i }"
-      >
+      <text :x="at(i).x" :y="at(i).y + 4.5" class="letter" :class="{ red: red === i, black: black === i }">
         {{ lead.letter || i + 1 }}
       </text>
-      <text
-        v-if="captions?.[i]"
-        :x="at(lead).x"
-        :y="row ? 30 : at(lead).y > 62 ? at(lead).y + 22 : at(lead).y - 14"
-        class="caption"
-      >
+      <text v-if="captions?.[i]" :x="at(i).x" :y="row ? 30 : at(i).y + 20" class="caption">
         {{ captions[i] }}
       </text>
     </g>

@@ -142,12 +142,8 @@ impl CircuitNeed {
             let because = format!("the circuit's {}", write(Quantity::Current, i));
             return Some(Asked { si: i, because, source: Source::practice("as said") });
         }
-        let (supply, load) = (self.supply_volts?, self.load_ohms?);
-        let swing = match self.stage {
-            Some(Stage::Complementary | Stage::QuasiComplementary) => supply / 2.0,
-            _ => supply,
-        };
-        let factor = if self.stage == Some(Stage::ClassA) { 2.0 } else { 1.0 };
+        let load = self.load_ohms?;
+        let (swing, factor) = self.swing()?;
         let si = factor * swing / load;
         let (v, r) = (write(Quantity::Voltage, swing), write(Quantity::Resistance, load));
         let because = if factor > 1.0 {
@@ -158,9 +154,19 @@ impl CircuitNeed {
         Some(Asked { si, because, source: Source::handbook("Ohm's law") })
     }
 
+    /// The volts that swing across the load, and how many times the current that they drive flows at most.
+    fn swing(&self) -> Option<(f64, f64)> {
+        let supply = self.supply_volts?;
+        Some(match self.stage {
+            Some(Stage::Complementary | Stage::QuasiComplementary) => (supply / 2.0, 1.0),
+            Some(Stage::ClassA) => (supply, 2.0),
+            _ => (supply, 1.0),
+        })
+    }
+
     /// Dissipation: as said, or the worst of the stage.
     ///
-    /// Class B: each half at most V² / (π² R) with V from rail to middle; class A with a coil: V² / R at rest; a
+    /// Without a stage: all the volts at all the current. Class B: each half at most V² / (π² R) with V from rail to middle; class A with a coil: V² / R at rest; a
     /// resistive load at most V² / (4 R).
     #[must_use]
     pub fn watts(&self) -> Option<Asked> {
@@ -174,10 +180,24 @@ impl CircuitNeed {
                 format!("{} × {} at rest", write(Quantity::Voltage, supply), write(Quantity::Current, rest));
             return Some(Asked { si: supply * rest, because, source: Source::handbook("class A stages") });
         }
-        let load = self.load_ohms?;
+        // A load that nobody measured is what draws the greatest current.
+        let load = self.load_ohms.or_else(|| {
+            let (swing, factor) = self.swing()?;
+            Some(factor * swing / self.peak_amperes?)
+        })?;
         let r = write(Quantity::Resistance, load);
         let pi2 = std::f64::consts::PI.powi(2);
-        let (si, because) = match self.stage? {
+        let Some(stage) = self.stage else {
+            // Whatever the stage does, it is no more than all the volts at all the current.
+            let amperes = supply / load;
+            let because = format!(
+                "at most {} × {}; less once the stage is said",
+                write(Quantity::Voltage, supply),
+                write(Quantity::Current, amperes)
+            );
+            return Some(Asked { si: supply * amperes, because, source: Source::handbook("Joule's law") });
+        };
+        let (si, because) = match stage {
             Stage::Complementary | Stage::QuasiComplementary => {
                 let v = supply / 2.0;
                 (

@@ -128,7 +128,7 @@ pub struct TypeRow {
 pub struct TypeFields {
     /// By the column of the CSV.
     pub fields: BTreeMap<String, String>,
-    /// As the table has it, where a row of the workshop's own stands before it.
+    /// As the table has it, where it has that type.
     pub table: Option<BTreeMap<String, String>>,
     /// The version of the own row; null where there is none.
     pub version: Option<i32>,
@@ -163,7 +163,7 @@ pub async fn typed(State(app): State<App>, Query(q): Query<WhichType>) -> Result
     let own = types.own(&d.type_number);
     Ok(Json(TypeFields {
         fields: fields(d),
-        table: own.and_then(|_| device(&d.type_number)).map(fields),
+        table: device(&d.type_number).map(fields),
         version: own.map(|(_, v)| v),
         id: own.map(|(id, _)| id),
     }))

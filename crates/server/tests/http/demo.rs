@@ -10,7 +10,7 @@ async fn the_demo_shows_every_case() {
     let (_, shelf) = s.get("/api/tickets").await;
     let ids: Vec<String> =
         shelf.as_array().unwrap().iter().map(|t| t["id"].as_str().unwrap().to_owned()).collect();
-    assert_eq!(ids.len(), 3);
+    assert_eq!(ids.len(), 4);
     let mut tickets = Vec::new();
     for id in &ids {
         tickets.push(s.get(&format!("/api/tickets/{id}")).await.1);

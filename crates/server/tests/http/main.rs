@@ -19,5 +19,6 @@ mod schools;
 mod supply;
 mod tickets;
 mod tools;
+mod transistors;
 mod upgrade;
 mod verdicts;

@@ -151,3 +151,24 @@ async fn the_reforming_supply_is_read_into_a_guided_run() {
     let (status, run) = s.post(&format!("/api/reform/runs/{id}/readings"), typed).await;
     assert_eq!((status, &run["touch"]["safe"]), (200, &json!(true)), "{run}");
 }
+
+#[tokio::test]
+async fn a_piece_of_a_lot_is_read_from_the_transistor_tester() {
+    let parts = "[[part]]\nset = \"Spare drivers\"\nname = \"7\"\ngain = 83.0\nbase_volts = 0.641\n";
+    let bench = StandIn::start(0, Clips::new(read_parts(parts).unwrap(), 3)).await.unwrap();
+    let s = Server::empty().await;
+    let ask = async |label: &str| {
+        s.post("/api/transistors/measure", json!({"lot": "Spare drivers", "label": label})).await
+    };
+    let (status, p) = ask("7").await;
+    assert_eq!((status, p["field"].as_str()), (422, Some("instrument")), "nobody has an address yet: {p}");
+    let tester = bench.address(Kind::TransistorTester).unwrap().to_string();
+    enter(&s, "Tester", "transistor tester", &tester, json!([way("gain", "gain", "dc", json!({}))])).await;
+    let (status, a) = ask("7").await;
+    assert_eq!(status, 200, "{a}");
+    let gain: f64 = a["gain"].as_str().unwrap().parse().unwrap();
+    assert!((gain / 83.0 - 1.0).abs() < 0.05, "{a}");
+    assert!(a["base_volts"].as_str().unwrap().contains("64"), "{a}");
+    let (status, p) = ask("8").await;
+    assert_eq!((status, p["field"].as_str()), (422, Some("label")), "{p}");
+}

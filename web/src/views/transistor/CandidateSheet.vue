@@ -36,7 +36,6 @@ function fit() {
     type_number: c.type,
     pieces: lot ? [{ lot: lot.lot, description: c.type }] : [],
   }
-  void bench.openTool(null)
   bench.go({ part: p.name, step: 'fit' })
 }
 </script>

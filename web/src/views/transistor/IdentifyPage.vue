@@ -177,7 +177,7 @@ onMounted(() => entry.value?.focus())
       </p>
       <p v-if="!found" class="waiting">{{ w.waiting }} {{ id.left.value ? w.left(id.left.value) : '' }}</p>
       <template v-else>
-        <h2 :class="tone" data-testid="identified">{{ found.summary }}</h2>
+        <h2 :class="tone" data-test="identified">{{ found.summary }}</h2>
         <table v-if="found.base" class="leads">
           <tbody>
             <tr v-for="(name, i) in captions" :key="i">

@@ -175,7 +175,7 @@ const sign = (name: string) => found.value?.signs.find((s) => s.look === name)
       <p class="note">{{ w.never }}</p>
       <template v-if="found">
         <h3>{{ w.verdict }}</h3>
-        <h2 :class="TONE[found.verdict]" data-testid="inspection">{{ found.verdict }}</h2>
+        <h2 :class="TONE[found.verdict]" data-test="inspection">{{ found.verdict }}</h2>
         <p>{{ found.next }}</p>
         <p v-if="found.open.length" class="note">{{ w.open }}: {{ found.open.join(', ') }}</p>
       </template>

@@ -1,0 +1,230 @@
+//! Transistors at the bench: prints read, parts judged and replaced, bought ones inspected, checks after fitting.
+
+use owl_core::drawers::{Condition, Lot, Piece};
+use owl_core::marking::{Hints, read_text};
+use owl_core::part::{Circuit, Fact, JunctionTest, MadeOf, Part, PartKind, Position, Transistor};
+use owl_core::reading::{ReadQuantity, Reading, Shown, State};
+use owl_core::substitute::{Choices, Gone, Need, choose, choose_transistor};
+use owl_core::transistor::after::{Check, checked};
+use owl_core::transistor::device::{Device, device, devices, meant};
+use owl_core::transistor::identify::SixReadings;
+use owl_core::transistor::inspect::{Answer, InspectionVerdict, Look, Seen, inspect, lines};
+use owl_core::transistor::suspect::suspects;
+use owl_core::verdict::{Call, Case, Policy, School, Verdict, judge};
+
+fn reading(q: ReadQuantity, si: f64, state: State) -> Reading {
+    Reading { state, ..Reading::of(q, Shown::Value { si }) }
+}
+
+fn verdict(t: Transistor, position: Option<Position>, readings: &[Reading]) -> Verdict {
+    let circuit = Circuit::default();
+    let part = Part::Transistor(t);
+    let case = Case { part: &part, position, readings, partners: &[], circuit: &circuit, looks: &[] };
+    judge(case, Policy::of(School::TestFirst, false).expect("a school"))
+}
+
+fn tested(name: &str, volts: [Option<f64>; 6], in_circuit: bool) -> Transistor {
+    let ways = [(0, 1), (1, 0), (0, 2), (2, 0), (1, 2), (2, 1)];
+    let all: Vec<(usize, usize, Option<f64>)> =
+        ways.iter().zip(volts).map(|((r, b), v)| (*r, *b, v)).collect();
+    let six = SixReadings::new(&all).expect("six");
+    let test = JunctionTest { six, in_circuit, celsius: 25.0, further: None };
+    Transistor::of(device(name), Some(test))
+}
+
+#[test]
+fn prints_are_read_by_the_rules_of_their_registers() {
+    let read = |text: &str, kind| read_text(text, Hints::of(kind)).map(|all| all[0].value.to_string());
+    for text in ["2N2219A", "BC547B", "AF126", "OC72", "2SC829", "3N140", "BFY51", "2SK30A"] {
+        assert_eq!(read(text, PartKind::Transistor).as_deref(), Ok(text));
+    }
+    // A JIS print leaves the 2S away (practice).
+    assert_eq!(read("C829", PartKind::Transistor).as_deref(), Ok("2SC829"));
+    assert_eq!(read("oa81", PartKind::Diode).as_deref(), Ok("OA81"));
+    for wrong in ["2N", "2SX12", "BQ107", "AC1", "hello", "2SC"] {
+        assert!(read(wrong, PartKind::Transistor).is_err(), "{wrong}");
+    }
+    // Without a hint a print is still known, and a capacitor's code stays a capacitor's.
+    let first = |t: &str| read_text(t, Hints::default()).map(|all| all[0].part);
+    assert_eq!(first("2N2905A"), Ok(PartKind::Transistor));
+    assert_eq!(first("1N4148"), Ok(PartKind::Diode));
+    assert_eq!(first("104K 400V"), Ok(PartKind::Capacitor));
+    // A group of gain behind a known number is that number.
+    assert_eq!(meant("bc557c", device).map(|d| d.type_number.as_str()), Some("BC557"));
+    assert_eq!(meant("D880", device).map(|d| d.type_number.as_str()), Some("2SD880"));
+    assert!(meant("XYZ", device).is_none() && meant("", device).is_none());
+}
+
+#[test]
+fn parts_are_called_as_on_a_sheet() {
+    for (name, kind) in [
+        ("Q5", PartKind::Transistor),
+        ("tr12", PartKind::Transistor),
+        ("IC3", PartKind::Ic),
+        ("U1", PartKind::Ic),
+        ("R5A", PartKind::Resistor),
+    ] {
+        assert_eq!(PartKind::called(name), Some(kind), "{name}");
+    }
+    assert_eq!(PartKind::called("T1"), None, "a transformer");
+}
+
+#[test]
+fn a_transistor_is_judged_by_junctions_gain_leakage_and_breakdown() {
+    let good = [Some(0.66), None, Some(0.64), None, None, None];
+    let gain = |g| [reading(ReadQuantity::Gain, g, State::OutOfCircuit)];
+    let call = |t, r: &[Reading]| verdict(t, None, r).call;
+    // BC547: gain 110 to 800 by the published sheet.
+    assert_eq!(call(tested("BC547", good, false), &gain(250.0)), Call::Keep);
+    assert_eq!(call(tested("BC547", good, false), &gain(90.0)), Call::Watch);
+    assert_eq!(call(tested("BC547", good, false), &gain(40.0)), Call::Replace);
+    assert_eq!(call(tested("BC547", good, false), &gain(0.3)), Call::Replace);
+    assert!(!verdict(tested("BC547", good, false), None, &[]).certain, "gain is still to be measured");
+    // Shorted, out of the set and in it.
+    let shorted = [Some(0.66), None, Some(0.66), None, Some(0.003), Some(0.003)];
+    let v = verdict(tested("BC547", shorted, false), Some(Position::Output), &[]);
+    assert_eq!((v.call, v.overloaded), (Call::Replace, true));
+    let v = verdict(tested("BC547", shorted, true), Some(Position::Output), &[]);
+    assert_eq!((v.call, v.overloaded), (Call::MeasureAgain, false));
+    // A PNP under an NPN's print, germanium under silicon's.
+    let pnp = [None, Some(0.66), None, Some(0.64), None, None];
+    assert_eq!(call(tested("BC547", pnp, false), &[]), Call::Replace);
+    let soft = [Some(0.18), None, Some(0.17), None, None, None];
+    assert_eq!(call(tested("BC547", soft, false), &[]), Call::Replace);
+    assert_eq!(call(tested("AC127", soft, false), &gain(80.0)), Call::Keep);
+    // Gain in the set is the stage's.
+    let in_set = [reading(ReadQuantity::Gain, 250.0, State::InCircuit)];
+    assert_eq!(call(tested("BC547", good, false), &in_set), Call::MeasureAgain);
+    // Icbo 15 µA and a gain of 80: 1.2 mA may leak with the base open (usual sheet limit, memory).
+    let leak = |i| [gain(80.0)[0], reading(ReadQuantity::LeakageCurrent, i, State::OutOfCircuit)];
+    assert_eq!(call(tested("AC127", soft, false), &leak(0.3e-3)), Call::Keep);
+    assert_eq!(call(tested("AC127", soft, false), &leak(1.0e-3)), Call::Watch);
+    assert_eq!(call(tested("AC127", soft, false), &leak(2.0e-3)), Call::Replace);
+    let breaks = |v| [gain(250.0)[0], reading(ReadQuantity::BreakdownVoltage, v, State::OutOfCircuit)];
+    assert_eq!(call(tested("BC547", good, false), &breaks(61.0)), Call::Keep);
+    assert_eq!(call(tested("BC547", good, false), &breaks(30.0)), Call::Replace);
+}
+
+fn lot(type_number: &str, count: u32, condition: Condition) -> Lot {
+    Lot {
+        piece: Piece { type_number: type_number.to_owned(), ..Piece::new(PartKind::Transistor) },
+        count,
+        place: "tin".to_owned(),
+        condition,
+        measured_si: vec![],
+        price_hundredths: None,
+        low_water: 0,
+    }
+}
+
+fn chosen(type_number: &str, circuit: &Circuit, lots: &[Lot], library: &[Device]) -> Choices {
+    let old = Transistor::of(device(type_number), None);
+    let gone = Gone::Part(Part::Transistor(old));
+    let need = Need { gone: &gone, type_number, value_si: None, position: Some(Position::Output), circuit };
+    choose_transistor(&need, &old, library, lots)
+}
+
+#[test]
+fn the_drawers_come_first_and_what_is_short_is_refused_with_the_reason() {
+    let lots = [
+        lot("AD149", 2, Condition::Salvaged),
+        lot("OC72", 9, Condition::New),
+        lot("NOBODY1", 3, Condition::New),
+        lot("AD149", 0, Condition::New),
+    ];
+    let none = Circuit::default();
+    let found = chosen("AD139", &none, &lots, devices());
+    let first = &found.choices[0];
+    assert!(first.from_drawers() && first.description.starts_with("AD149"), "{first:?}");
+    assert!(first.needs_test() && first.cautions.iter().any(|c| c.text.contains("test it before")));
+    assert!(first.passes.iter().any(|p| p.text.starts_with("leads:")));
+    let because =
+        |d: &str| found.refused.iter().find(|r| r.description.contains(d)).map(|r| r.because.as_str());
+    assert!(because("OC72").is_some_and(|b| b.contains("short by")), "{:?}", found.refused);
+    assert!(because("NOBODY1").is_some_and(|b| b.contains("not in the table")));
+    assert!(found.asks.contains(&Fact::Rail));
+    // With the rail and the current known a humbler one does.
+    let mut circuit = Circuit::default();
+    circuit.set_si(Fact::Rail, 6.0).expect("legal");
+    circuit.set_si(Fact::LoadCurrent, 0.2).expect("legal");
+    let humbler = chosen("AD139", &circuit, &[lot("AC153", 1, Condition::New)], devices());
+    assert!(humbler.choices.iter().any(|c| c.from_drawers()), "{:?}", humbler.refused);
+    // Nothing known, nothing guessed.
+    let unknown = chosen("", &none, &lots, devices());
+    assert!(unknown.choices.is_empty() && !unknown.advice.is_empty());
+    // Through the general door the built-in table counts.
+    let old = Transistor::of(device("BC107"), None);
+    let gone = Gone::Part(Part::Transistor(old));
+    let need = Need { gone: &gone, type_number: "BC107", value_si: None, position: None, circuit: &none };
+    let policy = Policy::of(School::TestFirst, false).expect("a school");
+    assert!(choose(&need, policy, &[]).is_ok_and(|c| !c.choices.is_empty()));
+}
+
+#[test]
+fn a_circuit_is_replaced_by_itself_alone() {
+    let ic = |t: &str| Lot {
+        piece: Piece { kind: PartKind::Ic, ..lot(t, 1, Condition::New).piece },
+        ..lot(t, 1, Condition::New)
+    };
+    let circuit = Circuit::default();
+    let need =
+        Need { gone: &Gone::Ic, type_number: "TAA611B", value_si: None, position: None, circuit: &circuit };
+    let policy = Policy::of(School::TestFirst, false).expect("a school");
+    let found = choose(&need, policy, &[ic("taa611b"), ic("TAA611C")]).expect("stock");
+    assert_eq!(found.choices.len(), 1);
+    assert!(found.advice.iter().any(|a| a.text.contains("socket")));
+    assert!(MadeOf::Diode(owl_core::part::DiodeFamily::Silicon).suits(PartKind::Transistor));
+    assert!(!MadeOf::Diode(owl_core::part::DiodeFamily::Selenium).suits(PartKind::Transistor));
+}
+
+fn seen(look: Look, s: Seen) -> Answer {
+    Answer { look, seen: Some(s), bought_si: None, known_si: None }
+}
+
+fn number(look: Look, bought: f64, known: Option<f64>) -> Answer {
+    Answer { look, seen: None, bought_si: Some(bought), known_si: known }
+}
+
+#[test]
+fn an_inspection_never_says_more_than_that_nothing_speaks_against_it() {
+    use owl_core::named::Named;
+    assert!(InspectionVerdict::ALL.iter().all(|v| !v.name().contains("genuine")));
+    assert_eq!(lines().len(), Look::ALL.len());
+    let d = device("2SC1969");
+    let fine = [
+        seen(Look::Print, Seen::True),
+        seen(Look::Leads, Seen::True),
+        seen(Look::Notch, Seen::True),
+        number(Look::Gain, 70.0, Some(64.0)),
+        number(Look::BaseVolts, 0.641, Some(0.633)),
+    ];
+    assert_eq!(inspect(d, &fine).verdict, InspectionVerdict::NoSign);
+    assert_eq!(inspect(d, &fine[..4]).verdict, InspectionVerdict::TooLittle);
+    assert_eq!(inspect(d, &[]).verdict, InspectionVerdict::TooLittle);
+    // One strong sign is enough, of weak ones two.
+    let with = |a: Answer| inspect(d, &[fine.as_slice(), &[a]].concat()).verdict;
+    assert_eq!(with(seen(Look::Body, Seen::False)), InspectionVerdict::Against);
+    assert_eq!(with(number(Look::Weight, 1.6, Some(1.9))), InspectionVerdict::Against);
+    assert_eq!(with(number(Look::Breakdown, 18.0, None)), InspectionVerdict::Against, "rated 25 V");
+    assert_eq!(with(seen(Look::Logo, Seen::False)), InspectionVerdict::Doubt);
+    let two = [fine.as_slice(), &[seen(Look::Logo, Seen::False), seen(Look::Magnet, Seen::False)]].concat();
+    assert_eq!(inspect(d, &two).verdict, InspectionVerdict::Against);
+    // Without a known one the sheet's window counts.
+    assert_eq!(with(number(Look::Weight, 1.9, Some(1.9))), InspectionVerdict::NoSign);
+    let alone = inspect(device("BC547"), &[number(Look::Gain, 20.0, None)]);
+    assert_eq!(alone.signs[0].seen, Seen::False);
+}
+
+#[test]
+fn suspects_have_names_that_a_tray_takes_and_checks_are_read() {
+    for s in suspects() {
+        let name = s.named_after("Q14");
+        assert_eq!(PartKind::called(&name), Some(s.kind), "{name}");
+        assert!(name.contains("14") && s.position.is_none_or(|p| p.facts(s.kind).is_some()), "{name}");
+    }
+    assert!(checked(Check::IdleCurrent, "0").is_err());
+    assert!(checked(Check::Power, " ").is_err());
+    assert_eq!(checked(Check::Bias, "").as_deref(), Ok("bias back at its least before power"));
+    assert!(checked(Check::Temperature, "82 °C").is_ok_and(|t| t.contains("too hot")));
+    assert_eq!(checked(Check::Temperature, "41,5").as_deref(), Ok("41.5 °C after ten minutes"));
+}
