@@ -206,7 +206,10 @@ fn types(c: &mut Criterion) {
         b.iter(|| black_box(equivalents(wanted, &circuit, &library, stocked, 40)));
     });
     let lot: Vec<Piece> = (0..24u32)
-        .map(|i| Piece { gain: 60.0 + f64::from(i * 37 % 101), base_volts: 0.6 + f64::from(i * 53 % 97) / 2000.0 })
+        .map(|i| Piece {
+            gain: 60.0 + f64::from(i * 37 % 101),
+            base_volts: 0.6 + f64::from(i * 53 % 97) / 2000.0,
+        })
         .collect();
     c.bench_function("pairs of 24", |b| b.iter(|| black_box(pairs(&lot, None).unwrap())));
     c.bench_function("5 pairs out of 24", |b| b.iter(|| black_box(pairs(&lot, Some(5)).unwrap())));

@@ -11,6 +11,7 @@
 
 pub mod caution;
 pub mod drawers;
+pub mod header;
 pub mod marking;
 pub mod named;
 pub mod network;

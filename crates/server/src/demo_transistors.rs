@@ -10,7 +10,8 @@ use crate::router::App;
 use crate::transistor::identify::{DiodeReading, IdentifyQuestion};
 use crate::transistor::inspection::{self, InspectionAnswer, InspectionQuestion, NewInspection};
 use crate::transistor::junction::{self, NewJunctions};
-use crate::transistor::lot::{self, LotTyped, PieceTyped};
+use crate::transistor::lot;
+use crate::transistor::lot::wire::{LotTyped, PieceTyped};
 
 #[derive(Deserialize)]
 #[serde(deny_unknown_fields)]

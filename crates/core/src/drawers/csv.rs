@@ -22,9 +22,8 @@
 //! Only `kind`, `count` and a value or type are needed. Text that a spreadsheet would take for a formula, because it
 //! begins with = + - or @, is refused.
 
-use std::collections::HashMap;
-
 use super::{Condition, Lot, Piece};
+use crate::header::{Header, HeaderError};
 use crate::named::Named;
 use crate::part::{MadeOf, PartKind};
 use crate::quantity::read::{self, EntryError};
@@ -89,52 +88,12 @@ impl RowError {
     }
 }
 
-/// Why a header is not taken.
-#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
-pub enum HeaderError {
-    /// A column that must be there.
-    #[error("the header has no column '{0}'; it needs kind, value and count, and may have: {all}", all = COLUMNS.join(", "))]
-    Missing(&'static str),
-    /// A column that nobody knows.
-    #[error("the header has a column '{0}' that means nothing here; known are: {all}", all = COLUMNS.join(", "))]
-    Unknown(String),
-    /// A column that stands there twice.
-    #[error("the header has the column '{0}' twice")]
-    Twice(String),
-}
-
-/// Which column stands where.
-#[derive(Debug, Clone)]
-pub struct Header(HashMap<&'static str, usize>);
-
-impl Header {
-    /// Reads the first row.
-    ///
-    /// # Errors
-    /// [`HeaderError`] for a column that is missing, unknown or there twice.
-    pub fn read<'a>(columns: impl IntoIterator<Item = &'a str>) -> Result<Self, HeaderError> {
-        let mut places = HashMap::new();
-        for (i, name) in columns.into_iter().enumerate() {
-            let name = name.trim().trim_start_matches('\u{feff}').to_lowercase();
-            let known = COLUMNS
-                .iter()
-                .find(|c| **c == name)
-                .ok_or_else(|| HeaderError::Unknown(name.chars().take(40).collect()))?;
-            if places.insert(*known, i).is_some() {
-                return Err(HeaderError::Twice(name));
-            }
-        }
-        for needed in ["kind", "value", "count"] {
-            if !places.contains_key(needed) {
-                return Err(HeaderError::Missing(needed));
-            }
-        }
-        Ok(Self(places))
-    }
-
-    fn get<'a>(&self, row: &'a [&str], column: &'static str) -> &'a str {
-        self.0.get(column).and_then(|i| row.get(*i)).map_or("", |f| f.trim())
-    }
+/// Reads the first row.
+///
+/// # Errors
+/// [`HeaderError`] for a column that is missing, unknown or there twice.
+pub fn header<'a>(columns: impl IntoIterator<Item = &'a str>) -> Result<Header, HeaderError> {
+    Header::of(columns, &COLUMNS, &["kind", "value", "count"])
 }
 
 /// A row as it was read: the lot, and its id as written.

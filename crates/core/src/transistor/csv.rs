@@ -19,9 +19,8 @@
 //! Only `type`, `kind` and `polarity` are needed; what is empty is unknown. Text that a spreadsheet would take for a
 //! formula is refused.
 
-use std::collections::HashMap;
-
 use super::device::{Device, Sure};
+use crate::header::{Header, HeaderError};
 use crate::named::Named;
 use crate::quantity::Quantity;
 use crate::quantity::read;
@@ -29,13 +28,11 @@ use crate::quantity::write::{CapacitanceStyle, write_as};
 use crate::source::Source;
 
 /// The columns, in the order in which they are written.
-pub const COLUMNS: [&str; 27] = [
+pub const COLUMNS: [&str; 28] = [
     "type", "kind", "polarity", "material", "vcbo", "vceo", "vebo", "ic", "p", "p_ref", "p_at", "tj", "rth",
     "hfe_min", "hfe_max", "hfe_ic", "hfe_vce", "ft", "cob", "idss_min", "idss_max", "gfs", "package",
-    "pinout", "case", "use", "sure",
+    "pinout", "case", "use", "sure", "source",
 ];
-/// The last column, which may be left out.
-pub const SOURCE: &str = "source";
 
 /// Why a row is not taken.
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
@@ -53,53 +50,12 @@ impl RowError {
     }
 }
 
-/// Why a header is not taken.
-#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
-pub enum HeaderError {
-    /// A column that must be there.
-    #[error("the header has no column '{0}'; it needs type, kind and polarity")]
-    Missing(&'static str),
-    /// A column that nobody knows.
-    #[error("the header has a column '{0}' that means nothing here; known are: {all}, source", all = COLUMNS.join(", "))]
-    Unknown(String),
-    /// A column that stands there twice.
-    #[error("the header has the column '{0}' twice")]
-    Twice(String),
-}
-
-/// Which column stands where.
-#[derive(Debug, Clone)]
-pub struct Header(HashMap<&'static str, usize>);
-
-impl Header {
-    /// Reads the first row.
-    ///
-    /// # Errors
-    /// [`HeaderError`] for a column that is missing, unknown or there twice.
-    pub fn read<'a>(columns: impl IntoIterator<Item = &'a str>) -> Result<Self, HeaderError> {
-        let mut places = HashMap::new();
-        for (i, name) in columns.into_iter().enumerate() {
-            let name = name.trim().trim_start_matches('\u{feff}').to_lowercase();
-            let known = COLUMNS
-                .iter()
-                .chain([&SOURCE])
-                .find(|c| **c == name)
-                .ok_or_else(|| HeaderError::Unknown(name.chars().take(40).collect()))?;
-            if places.insert(*known, i).is_some() {
-                return Err(HeaderError::Twice(name));
-            }
-        }
-        for needed in ["type", "kind", "polarity"] {
-            if !places.contains_key(needed) {
-                return Err(HeaderError::Missing(needed));
-            }
-        }
-        Ok(Self(places))
-    }
-
-    fn get<'a>(&self, row: &'a [&str], column: &'static str) -> &'a str {
-        self.0.get(column).and_then(|i| row.get(*i)).map_or("", |f| f.trim())
-    }
+/// Reads the first row.
+///
+/// # Errors
+/// [`HeaderError`] for a column that is missing, unknown or there twice.
+pub fn header<'a>(columns: impl IntoIterator<Item = &'a str>) -> Result<Header, HeaderError> {
+    Header::of(columns, &COLUMNS, &["type", "kind", "polarity"])
 }
 
 /// Reads a row.
@@ -181,7 +137,7 @@ pub fn read_fields<'a>(get: impl Fn(&'static str) -> &'a str) -> Result<Device, 
     d.case = named("case", get("case"))?;
     d.usual_use = text("use", 120)?;
     d.sure = named("sure", get("sure"))?.unwrap_or(Sure::Fair);
-    d.source = match text(SOURCE, 200)?.as_str() {
+    d.source = match text("source", 200)?.as_str() {
         "" => Source::practice("entered by the workshop"),
         s => s.parse().unwrap_or_else(|_| Source::handbook(s)),
     };
@@ -238,7 +194,7 @@ fn plain(column: &'static str, text: &str, low: f64, high: f64) -> Result<Option
     })
 }
 
-/// A type as it is written, in the order of [`COLUMNS`] and [`SOURCE`]; read again it is the same.
+/// A type as it is written, in the order of [`COLUMNS`]; read again it is the same.
 #[must_use]
 pub fn write_row(d: &Device) -> Vec<String> {
     let exact = |q: Quantity, v: Option<f64>| {

@@ -222,11 +222,12 @@ fn full(n: usize) -> u32 {
 
 /// The least that the pieces not decided yet can cost, the dearest of them being left over.
 fn rest(mask: u32, n: usize, leave: usize, floor: &[f64]) -> f64 {
-    let mut open: Vec<f64> =
-        (0..n).filter(|i| mask & (1 << i) == 0).filter_map(|i| floor.get(i).copied()).collect();
-    if leave > 0 {
-        open.sort_by(|a, b| b.total_cmp(a));
+    let open = || (0..n).filter(|i| mask & (1 << i) == 0).filter_map(|i| floor.get(i).copied());
+    if leave == 0 {
+        return open().sum();
     }
+    let mut open: Vec<f64> = open().collect();
+    open.sort_by(|a, b| b.total_cmp(a));
     open.iter().skip(leave).sum()
 }
 

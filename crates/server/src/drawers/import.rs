@@ -6,7 +6,7 @@ use axum::Json;
 use axum::body::Body as HttpBody;
 use axum::extract::State;
 use owl_core::drawers::Lot;
-use owl_core::drawers::csv::{Header, read_row};
+use owl_core::drawers::csv::{header, read_row};
 use uuid::Uuid;
 
 use super::{row_id, store};
@@ -41,9 +41,9 @@ fn read(bytes: &[u8]) -> Result<Rows<(Uuid, Lot)>, ApiError> {
     let mut seen: HashMap<Uuid, u64> = HashMap::new();
     rows(
         bytes,
-        |first| Header::read(first.iter().copied()).map_err(|e| e.to_string()),
-        |header, fields, line| {
-            let row = read_row(header, fields)
+        |first| header(first.iter().copied()).map_err(|e| e.to_string()),
+        |columns, fields, line| {
+            let row = read_row(columns, fields)
                 .map_err(|e| Refusal { column: Some(e.column().to_owned()), why: e.to_string() })?;
             let of_id = |why: String| Refusal { column: Some("id".to_owned()), why };
             let id = row_id(&row.id).map_err(|e| of_id(e.to_string()))?;

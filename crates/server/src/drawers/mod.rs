@@ -13,7 +13,7 @@ use axum::extract::State;
 use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use owl_core::drawers::Lot;
-use owl_core::drawers::csv::{COLUMNS, Header, read_row, write_row};
+use owl_core::drawers::csv::{COLUMNS, header as header_of, read_row, write_row};
 use owl_core::drawers::search::words;
 use uuid::Uuid;
 
@@ -153,7 +153,7 @@ fn lot_of(fields: &BTreeMap<String, String>) -> Result<Lot, ApiError> {
     if let Some(unknown) = fields.keys().find(|k| !COLUMNS.contains(&k.as_str())) {
         return Err(ApiError::field(unknown.clone(), "the drawers have no such column"));
     }
-    let header = Header::read(COLUMNS).map_err(|e| ApiError::Internal(e.to_string()))?;
+    let header = header_of(COLUMNS).map_err(|e| ApiError::Internal(e.to_string()))?;
     let row: Vec<&str> = COLUMNS.iter().map(|c| fields.get(*c).map_or("", String::as_str)).collect();
     let row = read_row(&header, &row).map_err(|e| {
         // "count: says nothing" stands beside the field of that name.

@@ -408,6 +408,7 @@ fn in_words(
 fn decision_view(d: &DecisionRow, row: &PartRow, tray: &TrayRows) -> Result<DecisionView, ApiError> {
     let measured_since = tray.readings_of(row.id).any(|r| r.taken_at > d.decided_at);
     let struck_since = tray.readings_of(row.id).any(|r| r.struck_at.is_some_and(|at| at > d.decided_at));
+    let tested_since = tray.junctions.iter().any(|j| j.part_id == row.id && j.taken_at > d.decided_at);
     let fitted_since = tray.fittings.iter().any(|f| f.part_id == row.id && f.fitted_at > d.decided_at);
     Ok(DecisionView {
         offered: Name(stored(&d.offered)?),
@@ -417,7 +418,7 @@ fn decision_view(d: &DecisionRow, row: &PartRow, tray: &TrayRows) -> Result<Deci
         policy: d.policy.clone(),
         reasons: Vec::<ReasonView>::deserialize(&d.reasons).map_err(corrupt)?,
         decided_at: d.decided_at,
-        stands: !measured_since && !struck_since && !fitted_since,
+        stands: !measured_since && !tested_since && !struck_since && !fitted_since,
     })
 }
 

@@ -134,6 +134,9 @@ fn volts(r: &DiodeReading, field: &str) -> Result<Option<f64>, ApiError> {
     if nothing.iter().any(|n| typed.eq_ignore_ascii_case(n)) {
         return Ok(None);
     }
+    if typed.chars().count() > 20 {
+        return Err(ApiError::field(field, "at most 20 characters"));
+    }
     // A meter that shows 620 means millivolt.
     let bare = typed.replace(',', ".").parse::<f64>().ok();
     match bare.map_or_else(|| read::best(Quantity::Voltage, typed), Ok) {
@@ -147,19 +150,22 @@ fn asked(q: &IdentifyQuestion, field: &str) -> Result<Asked, ApiError> {
     let mut names: Vec<String> = Vec::new();
     let mut readings = Vec::new();
     let place = |names: &mut Vec<String>, n: &str, at: String| -> Result<usize, ApiError> {
-        let n: String = n.trim().chars().filter(|c| !c.is_control()).take(12).collect();
-        if n.is_empty() {
-            return Err(ApiError::field(at, "each lead needs a name, such as 1, 2, 3"));
+        let n = n.trim();
+        if n.is_empty() || n.chars().count() > 12 || n.chars().any(char::is_control) {
+            return Err(ApiError::field(at, "each lead needs a name of a few letters, such as 1, 2, 3"));
         }
-        if let Some(i) = names.iter().position(|k| *k == n) {
+        if let Some(i) = names.iter().position(|k| k == n) {
             return Ok(i);
         }
         if names.len() == 3 {
             return Err(ApiError::field(at, format!("'{n}' is a fourth lead; three are tested at once")));
         }
-        names.push(n);
+        names.push(n.to_owned());
         Ok(names.len() - 1)
     };
+    if q.gains.len() > 6 {
+        return Err(ApiError::field(format!("{field}gains"), "three leads have six ways round"));
+    }
     for (i, r) in q.readings.iter().enumerate().take(12) {
         let at = format!("{field}readings[{i}]");
         let red = place(&mut names, &r.red, format!("{at}.red"))?;
@@ -175,7 +181,7 @@ fn asked(q: &IdentifyQuestion, field: &str) -> Result<Asked, ApiError> {
         _ => ApiError::field(format!("{field}readings"), e),
     })?;
     let mut gains = Vec::new();
-    for (i, g) in q.gains.iter().enumerate().take(6) {
+    for (i, g) in q.gains.iter().enumerate() {
         let at = format!("{field}gains[{i}]");
         let of = |n: &str| {
             let why = || ApiError::field(at.clone(), format!("'{n}' is none of the three leads"));

@@ -205,6 +205,13 @@ pub async fn called(db: &mut PgConnection, prints: &[String]) -> Result<Vec<Devi
     rows.iter().map(DeviceRow::device).collect()
 }
 
+/// Holds the types until the transaction ends. Whoever changes them does this first, so that two imports of the same
+/// types wait for each other and never across.
+pub async fn hold(db: &mut PgConnection) -> Result<(), ApiError> {
+    sqlx::query!("select revision from device_revision for update").fetch_one(db).await?;
+    Ok(())
+}
+
 /// One row, held until the transaction ends.
 pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<DeviceRow, ApiError> {
     let mut q = QueryBuilder::new(format!("select {COLUMNS} from device where id = "));

@@ -7,7 +7,7 @@ use axum::extract::State;
 use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use owl_core::transistor::Device;
-use owl_core::transistor::csv::{COLUMNS, Header, SOURCE, read_fields, read_row, write_row};
+use owl_core::transistor::csv::{COLUMNS, header as types_header, read_fields, read_row, write_row};
 use owl_core::transistor::device::device;
 use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, HashMap};
@@ -137,7 +137,7 @@ pub struct TypeFields {
 }
 
 fn fields(d: &Device) -> BTreeMap<String, String> {
-    COLUMNS.iter().copied().chain([SOURCE]).map(str::to_owned).zip(write_row(d)).collect()
+    COLUMNS.iter().copied().map(str::to_owned).zip(write_row(d)).collect()
 }
 
 /// Which type.
@@ -177,11 +177,12 @@ pub async fn typed(State(app): State<App>, Query(q): Query<WhichType>) -> Result
     request_body = TypeRow, responses((status = 200, body = TypeView), (status = 409, body = Problem)))]
 pub async fn put(State(app): State<App>, Body(row): Body<TypeRow>) -> Result<Json<TypeView>, ApiError> {
     let get = |column: &'static str| row.fields.get(column).map_or("", String::as_str);
-    if let Some(unknown) = row.fields.keys().find(|k| !COLUMNS.contains(&k.as_str()) && *k != SOURCE) {
+    if let Some(unknown) = row.fields.keys().find(|k| !COLUMNS.contains(&k.as_str())) {
         return Err(ApiError::field(format!("fields.{unknown}"), "there is no such column"));
     }
     let d = read_fields(get).map_err(|e| ApiError::field(format!("fields.{}", e.column), e.why))?;
     let mut tx = app.pool.begin().await?;
+    library::hold(&mut tx).await?;
     let now = sqlx::query_scalar!(
         "select version from device where upper(type_number) = upper($1) for update",
         d.type_number
@@ -212,6 +213,7 @@ pub async fn put(State(app): State<App>, Body(row): Body<TypeRow>) -> Result<Jso
     params(("id" = Uuid, Path)), responses((status = 204), (status = 404, body = Problem)))]
 pub async fn remove(State(app): State<App>, Id(id): Id) -> Result<StatusCode, ApiError> {
     let mut tx = app.pool.begin().await?;
+    library::hold(&mut tx).await?;
     library::lock(&mut tx, id).await?;
     library::remove(&mut tx, id).await?;
     tx.commit().await?;
@@ -230,6 +232,7 @@ pub async fn import(State(app): State<App>, body: HttpBody) -> Result<Json<Impor
         .await
         .map_err(|e| ApiError::Internal(e.to_string()))??;
     let mut tx = app.pool.begin().await?;
+    library::hold(&mut tx).await?;
     let added = library::put(&mut tx, &read.taken).await?;
     tx.commit().await?;
     Ok(Json(ImportView {
@@ -244,7 +247,7 @@ fn read(bytes: &[u8]) -> Result<Rows<Device>, ApiError> {
     let mut seen: HashMap<String, u64> = HashMap::new();
     rows(
         bytes,
-        |first| Header::read(first.iter().copied()).map_err(|e| e.to_string()),
+        |first| types_header(first.iter().copied()).map_err(|e| e.to_string()),
         |header, fields, line| {
             let d = read_row(header, fields)
                 .map_err(|e| Refusal { column: Some(e.column.to_owned()), why: e.why })?;
@@ -273,7 +276,7 @@ pub async fn export(State(app): State<App>, Query(q): Query<TypesQuestion>) -> R
     };
     let internal = |e: String| ApiError::Internal(e);
     let mut writer = csv::Writer::from_writer(vec![]);
-    writer.write_record(COLUMNS.iter().copied().chain([SOURCE])).map_err(|e| internal(e.to_string()))?;
+    writer.write_record(COLUMNS).map_err(|e| internal(e.to_string()))?;
     for d in &devices {
         writer.write_record(write_row(d)).map_err(|e| internal(e.to_string()))?;
     }

@@ -114,6 +114,34 @@ async fn without_a_database_it_says_so_soon_and_comes_back_by_itself() {
     assert_eq!(part(&now, "R5")["marked"]["value"], 270.0);
 }
 
+#[tokio::test]
+async fn the_same_types_brought_by_several_at_once_wait_for_each_other() {
+    let s = Server::empty().await;
+    let file = |from: usize| {
+        let mut rows: Vec<String> =
+            (0..3000).map(|i| format!("Z{i},bipolar,npn,{} V", 10 + (i + from) % 50)).collect();
+        // Each in another order.
+        if from % 2 == 1 {
+            rows.reverse();
+        }
+        format!("type,kind,polarity,vceo\n{}\n", rows.join("\n"))
+    };
+    let path = format!("{}/api/transistors/types/import", s.url);
+    let all = join_all((0..6).map(|from| {
+        let request = s.client.post(&path).header("content-type", "text/csv").body(file(from));
+        async move {
+            let answer = request.send().await.unwrap();
+            (answer.status().as_u16(), answer.json::<Value>().await.unwrap())
+        }
+    }))
+    .await;
+    assert!(all.iter().all(|(status, _)| *status == 200), "{all:?}");
+    let added: u64 = all.iter().map(|(_, a)| a["added"].as_u64().unwrap()).sum();
+    assert_eq!(added, 3000);
+    let (_, list) = s.get("/api/transistors/types?own=true").await;
+    assert_eq!(list["own"], 3000);
+}
+
 async fn join_all<F>(all: impl IntoIterator<Item = F>) -> Vec<(u16, Value)>
 where
     F: std::future::Future<Output = (u16, Value)>,

@@ -95,7 +95,7 @@ onMounted(() => entry.value?.focus())
 </script>
 
 <template>
-  <div class="page">
+  <div class="desk-page page">
     <form class="desk hand" @submit.prevent="take">
       <p class="note">{{ w.intro }}</p>
       <div class="probe">
@@ -259,12 +259,7 @@ onMounted(() => entry.value?.focus())
 
 <style scoped>
 .page {
-  display: grid;
-  grid-template-columns: minmax(0, 11fr) minmax(0, 10fr);
-  min-height: 0;
-}
-.says {
-  border-left: 1px solid var(--edge);
+  --columns: minmax(0, 11fr) minmax(0, 10fr);
 }
 .probe {
   display: grid;
@@ -401,19 +396,5 @@ onMounted(() => entry.value?.focus())
   flex-wrap: wrap;
   align-items: center;
   margin-top: 16px;
-}
-@media (max-width: 1000px) {
-  .page {
-    grid-template-columns: minmax(0, 1fr);
-    grid-auto-rows: max-content;
-    overflow-y: auto;
-  }
-  .page > .desk {
-    overflow: visible;
-  }
-  .says {
-    border-left: 0;
-    border-top: 1px solid var(--edge);
-  }
 }
 </style>

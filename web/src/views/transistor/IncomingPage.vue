@@ -109,7 +109,7 @@ const sign = (name: string) => found.value?.signs.find((s) => s.look === name)
 </script>
 
 <template>
-  <div class="page">
+  <div class="desk-page page">
     <form class="desk" @submit.prevent="keep">
       <div class="head">
         <Field v-slot="{ id }" :label="w.type" :wrong="wrong('question.type') ?? wrong('type')">
@@ -202,12 +202,7 @@ const sign = (name: string) => found.value?.signs.find((s) => s.look === name)
 
 <style scoped>
 .page {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 350px;
-  min-height: 0;
-}
-.side {
-  border-left: 1px solid var(--edge);
+  --columns: minmax(0, 1fr) 350px;
 }
 .side h2 {
   font: 600 25px/1.2 var(--title);
@@ -253,19 +248,5 @@ const sign = (name: string) => found.value?.signs.find((s) => s.look === name)
 }
 .kept .note {
   display: block;
-}
-@media (max-width: 1000px) {
-  .page {
-    grid-template-columns: minmax(0, 1fr);
-    grid-auto-rows: max-content;
-    overflow-y: auto;
-  }
-  .page > .desk {
-    overflow: visible;
-  }
-  .side {
-    border-left: 0;
-    border-top: 1px solid var(--edge);
-  }
 }
 </style>

@@ -31,7 +31,7 @@ const groups = computed(() => {
 </script>
 
 <template>
-  <div class="page">
+  <div class="desk-page page">
     <section class="desk form">
       <div class="chips lots" role="group" :aria-label="w.lots">
         <button
@@ -130,12 +130,7 @@ const groups = computed(() => {
 
 <style scoped>
 .page {
-  display: grid;
-  grid-template-columns: minmax(0, 9fr) minmax(0, 11fr);
-  min-height: 0;
-}
-.said {
-  border-left: 1px solid var(--edge);
+  --columns: minmax(0, 9fr) minmax(0, 11fr);
 }
 .chips {
   display: flex;
@@ -193,19 +188,5 @@ const groups = computed(() => {
 }
 .idle {
   display: block;
-}
-@media (max-width: 1000px) {
-  .page {
-    grid-template-columns: minmax(0, 1fr);
-    grid-auto-rows: max-content;
-    overflow-y: auto;
-  }
-  .page > .desk {
-    overflow: visible;
-  }
-  .said {
-    border-left: 0;
-    border-top: 1px solid var(--edge);
-  }
 }
 </style>

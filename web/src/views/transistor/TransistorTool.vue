@@ -56,6 +56,28 @@ watch(
   scrollbar-width: thin;
   scrollbar-color: var(--edge-strong) transparent;
 }
+.desk-page {
+  display: grid;
+  grid-template-columns: var(--columns);
+  min-height: 0;
+}
+.desk-page > .desk + .desk {
+  border-left: 1px solid var(--edge);
+}
+@media (max-width: 1000px) {
+  .desk-page {
+    grid-template-columns: minmax(0, 1fr);
+    grid-auto-rows: max-content;
+    overflow-y: auto;
+  }
+  .desk-page > .desk {
+    overflow: visible;
+  }
+  .desk-page > .desk + .desk {
+    border-left: 0;
+    border-top: 1px solid var(--edge);
+  }
+}
 .desk h3 {
   font: 600 15px/1.3 var(--title);
   margin: 14px 0 5px;

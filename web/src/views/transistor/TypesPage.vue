@@ -86,7 +86,7 @@ onMounted(() => {
 </script>
 
 <template>
-  <div class="page">
+  <div class="desk-page page">
     <section class="desk">
       <div class="head">
         <input
@@ -176,12 +176,7 @@ onMounted(() => {
 
 <style scoped>
 .page {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 400px;
-  min-height: 0;
-}
-.side {
-  border-left: 1px solid var(--edge);
+  --columns: minmax(0, 1fr) 400px;
 }
 .side h2 {
   font-size: 27px;
@@ -247,19 +242,5 @@ dd {
   max-height: 160px;
   overflow-y: auto;
   margin-bottom: 8px;
-}
-@media (max-width: 1000px) {
-  .page {
-    grid-template-columns: minmax(0, 1fr);
-    grid-auto-rows: max-content;
-    overflow-y: auto;
-  }
-  .page > .desk {
-    overflow: visible;
-  }
-  .side {
-    border-left: 0;
-    border-top: 1px solid var(--edge);
-  }
 }
 </style>

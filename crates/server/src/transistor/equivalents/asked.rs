@@ -1,0 +1,70 @@
+//! What was asked, checked: ratings, and what the circuit needs.
+
+use owl_core::transistor::circuit::CircuitNeed;
+use owl_core::transistor::device::{Device, DeviceKind, Polarity, PowerReference};
+
+use super::wire::{CircuitBody, WantedBody};
+use crate::error::ApiError;
+
+pub fn positive(field: &str, v: Option<f64>, most: f64) -> Result<Option<f64>, ApiError> {
+    match v {
+        Some(v) if v > 0.0 && v < most => Ok(Some(v)),
+        Some(_) => Err(ApiError::field(field, "a value above zero is needed; unknown is left out")),
+        None => Ok(None),
+    }
+}
+
+pub fn circuit(c: &CircuitBody) -> Result<CircuitNeed, ApiError> {
+    let p = |name: &str, v, most| positive(&format!("circuit.{name}"), v, most);
+    let celsius = c.case_temperature;
+    if celsius.is_some_and(|t| !(-40.0..=200.0).contains(&t)) {
+        return Err(ApiError::field("circuit.case_temperature", "a heat sink is between −40 and 200 °C"));
+    }
+    Ok(CircuitNeed {
+        stage: c.stage.map(|s| s.0),
+        supply_volts: p("supply", c.supply, 1e5)?,
+        load_ohms: p("load", c.load, 1e9)?,
+        peak_amperes: p("current", c.current, 1e4)?,
+        rest_amperes: p("rest_current", c.rest_current, 1e4)?,
+        dissipated_watts: p("dissipation", c.dissipation, 1e5)?,
+        case_celsius: celsius,
+        hertz: p("frequency", c.frequency, 1e12)?,
+        least_gain: p("least_gain", c.least_gain, 1e6)?,
+        upper_ohms: p("upper", c.upper, 1e12)?,
+        lower_ohms: p("lower", c.lower, 1e12)?,
+        other_material: c.other_material,
+    })
+}
+
+pub fn ratings(w: &WantedBody) -> Result<Device, ApiError> {
+    let p = |name: &str, v, most| positive(&format!("wanted.{name}"), v, most);
+    let polarity = w.polarity.map(|p| p.0).ok_or_else(|| {
+        ApiError::field("wanted.polarity", "say its polarity: three leads on the meter tell it")
+    })?;
+    let field = matches!(polarity, Polarity::NChannel | Polarity::PChannel);
+    let kind = w.kind.map_or(if field { DeviceKind::Jfet } else { DeviceKind::Bipolar }, |k| k.0);
+    if kind.has_base() == field {
+        return Err(ApiError::field("wanted.polarity", format!("no {kind} type is {polarity}")));
+    }
+    let mut d = Device::unknown(kind, polarity);
+    d.material = w.material.map(|m| m.0);
+    d.vcbo_volts = p("vcbo", w.vcbo, 1e5)?;
+    d.vceo_volts = p("vceo", w.vceo, 1e5)?;
+    d.vebo_volts = p("vebo", w.vebo, 1e5)?;
+    d.ic_amperes = p("ic", w.ic, 1e4)?;
+    d.power_watts = p("power", w.power, 1e5)?;
+    d.power_reference = d.power_watts.map(|_| w.power_reference.map_or(PowerReference::Ambient, |r| r.0));
+    d.power_at_celsius = d.power_watts.map(|_| w.power_at.unwrap_or(25.0));
+    d.junction_celsius = w.tj;
+    d.gain_min = p("hfe_min", w.hfe_min, 1e6)?;
+    d.gain_max = p("hfe_max", w.hfe_max, 1e6)?;
+    d.gain_at_amperes = p("hfe_ic", w.hfe_ic, 1e4)?;
+    d.ft_hertz = p("ft", w.ft, 1e12)?;
+    d.cob_farads = p("cob", w.cob, 1e-3)?;
+    d.package = w.package.clone().unwrap_or_default().trim().chars().take(20).collect();
+    d.pinout = match w.pinout.as_deref().map(str::trim) {
+        None | Some("") => None,
+        Some(text) => Some(text.parse().map_err(|e| ApiError::field("wanted.pinout", e))?),
+    };
+    Ok(d)
+}
