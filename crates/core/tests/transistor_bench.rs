@@ -1,4 +1,5 @@
 //! Transistors at the bench: prints read, parts judged and replaced, bought ones inspected, checks after fitting.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, missing_docs)]
 
 use owl_core::drawers::{Condition, Lot, Piece};
 use owl_core::marking::{Hints, read_text};

@@ -1,4 +1,5 @@
 //! Equivalents: properties that must hold for every type, and worked examples.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, missing_docs)]
 
 use owl_core::network::Stock;
 use owl_core::preferred::{Series, between};

@@ -1,4 +1,5 @@
 //! Pairs and quads against brute force, and against common practice.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, missing_docs)]
 
 use owl_core::transistor::pairs::{PairError, Piece, best_pair, distance, idle_share, pairs, quads};
 use proptest::prelude::*;

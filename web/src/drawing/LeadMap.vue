@@ -5,35 +5,35 @@ import { words } from '../words/en'
 import { leadAt } from './outline'
 import OutlineDrawing from './OutlineDrawing.vue'
 
-/** The old one and the new one from below, each lead led to its hole; the two that cross are drawn so. */
+/** The old one and the new one from below, the new one as it is put in; two leads that cross are drawn so. */
 const props = defineProps<{
   old: Outline | null
   next: Outline | null
   oldName: string
   nextName: string
   crossed: string[]
+  fit: string
 }>()
 const w = words.transistor.equivalents
 const RIGHT = 170
 
-/** From each lead of the old one to the lead of the new one with the same electrode. */
+/** In a row the new one is drawn as it is put in: turned by half where that is how it fits. */
+const turned = computed(
+  () => props.fit === 'turned' && props.old?.shape === 'row' && props.next?.shape === 'row',
+)
+/** Those that cross, from the old one to the new one. */
 const wires = computed(() =>
-  (props.old?.leads ?? []).flatMap((lead, i) => {
-    const j = props.next?.leads.findIndex((l) => l.electrode === lead.electrode) ?? -1
-    if (!props.old || !props.next || lead.electrode == null || j < 0) return []
-    const a = leadAt(props.old, i)
-    const b = leadAt(props.next, j)
-    const crossed = props.crossed.includes(lead.electrode)
-    // Those that cross bend to opposite sides, so that each can be followed.
-    const bend = crossed ? (props.crossed[0] === lead.electrode ? -46 : 46) : (i - 1) * 16
+  props.crossed.flatMap((electrode) => {
+    const { old, next } = props
+    const i = old?.leads.findIndex((l) => l.electrode === electrode) ?? -1
+    const j = next?.leads.findIndex((l) => l.electrode === electrode) ?? -1
+    if (!old || !next || i < 0 || j < 0) return []
+    const a = leadAt(old, i)
+    const b = leadAt(next, j)
     const [x, y] = [RIGHT + b.x, b.y]
-    return [
-      {
-        electrode: lead.electrode,
-        crossed,
-        d: `M${a.x} ${a.y}C${a.x + 60} ${a.y + bend} ${x - 60} ${y + bend} ${x} ${y}`,
-      },
-    ]
+    // Each bends to a side of its own, so that it can be followed to where they cross.
+    const bend = props.crossed[0] === electrode ? -52 : 52
+    return [{ electrode, d: `M${a.x} ${a.y}C${a.x + 50} ${a.y + bend} ${x - 50} ${y - bend} ${x} ${y}` }]
   }),
 )
 </script>
@@ -54,10 +54,10 @@ const wires = computed(() =>
         <text v-else x="60" y="72" class="none">?</text>
       </svg>
       <svg :x="RIGHT" width="120" height="120" viewBox="0 0 120 120">
-        <OutlineDrawing v-if="next" :outline="next" :crossed="crossed" />
+        <OutlineDrawing v-if="next" :outline="next" :crossed="crossed" :turned="turned" />
         <text v-else x="60" y="72" class="none">?</text>
       </svg>
-      <path v-for="l in wires" :key="l.electrode" :d="l.d" class="wire" :class="{ crossed: l.crossed }" />
+      <path v-for="l in wires" :key="l.electrode" :d="l.d" class="wire" />
     </svg>
     <figcaption class="note">
       <span>{{ old?.package }}</span><span>{{ w.below }}</span
@@ -83,11 +83,6 @@ figcaption {
 }
 .wire {
   fill: none;
-  stroke: var(--lamp);
-  stroke-width: 2;
-  opacity: 0.85;
-}
-.wire.crossed {
   stroke: var(--replace);
   stroke-dasharray: 6 3;
   stroke-width: 2.5;

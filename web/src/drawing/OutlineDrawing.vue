@@ -11,12 +11,14 @@ const props = defineProps<{
   crossed?: string[]
   red?: number | null
   black?: number | null
+  /** Turned by half, so that its leads lie over those of another. */
+  turned?: boolean
   /** Words for the leads, where they stand beside them. */
   captions?: string[]
 }>()
 
 const R = 44
-const at = (i: number) => leadAt(props.outline, i)
+const at = (i: number) => leadAt(props.outline, i, props.turned)
 const shape = computed(() => props.outline.shape)
 const flange = computed(() => shape.value === 'flange')
 const row = computed(() => shape.value === 'row')
@@ -34,38 +36,40 @@ const label = computed(
 
 <template>
   <svg class="outline" viewBox="0 0 120 120" role="img" :aria-label="label">
-    <g v-if="flange" class="body">
-      <path d="M6 60L40 24Q60 12 80 24L114 60L80 96Q60 108 40 96Z" />
-      <circle cx="17" cy="60" r="4" class="hole" />
-      <circle cx="103" cy="60" r="4" class="hole" />
-      <circle cx="60" cy="60" r="33" class="inner" />
-      <text v-if="caseLetter" x="60" y="86" class="case">{{ caseLetter }}</text>
-    </g>
-    <g v-else-if="flat" class="body">
-      <rect x="14" y="44" width="92" height="26" rx="2" />
-      <rect x="18" y="70" width="84" height="6" class="metal" />
-      <text v-if="caseLetter" x="60" y="92" class="case">{{ caseLetter }}</text>
-    </g>
-    <g v-else-if="row" class="body">
-      <path
-        v-if="outline.package === 'TO-92'"
-        d="M18 44H102A44 40 0 0 1 18 44Z"
-        transform="translate(0 -4)"
-      />
-      <rect v-else x="12" y="40" width="96" height="40" :rx="outline.mount === 'leads' ? 18 : 4" />
-    </g>
-    <g v-else class="body">
-      <circle cx="60" cy="60" :r="R" />
-      <rect
-        v-if="shape === 'tab'"
-        x="52"
-        y="100"
-        width="16"
-        height="11"
-        rx="2"
-        transform="rotate(45 60 60)"
-      />
-      <circle v-if="shape === 'circle'" cx="96" cy="44" r="3.500" class="dot" />
+    <g :transform="turned ? 'rotate(180 60 60)' : undefined">
+      <g v-if="flange" class="body">
+        <path d="M6 60L40 24Q60 12 80 24L114 60L80 96Q60 108 40 96Z" />
+        <circle cx="17" cy="60" r="4" class="hole" />
+        <circle cx="103" cy="60" r="4" class="hole" />
+        <circle cx="60" cy="60" r="33" class="inner" />
+        <text v-if="caseLetter" x="60" y="86" class="case">{{ caseLetter }}</text>
+      </g>
+      <g v-else-if="flat" class="body">
+        <rect x="14" y="44" width="92" height="26" rx="2" />
+        <rect x="18" y="70" width="84" height="6" class="metal" />
+        <text v-if="caseLetter" x="60" y="92" class="case">{{ caseLetter }}</text>
+      </g>
+      <g v-else-if="row" class="body">
+        <path
+          v-if="outline.package === 'TO-92'"
+          d="M18 44H102A44 40 0 0 1 18 44Z"
+          transform="translate(0 -4)"
+        />
+        <rect v-else x="12" y="40" width="96" height="40" :rx="outline.mount === 'leads' ? 18 : 4" />
+      </g>
+      <g v-else class="body">
+        <circle cx="60" cy="60" :r="R" />
+        <rect
+          v-if="shape === 'tab'"
+          x="52"
+          y="100"
+          width="16"
+          height="11"
+          rx="2"
+          transform="rotate(45 60 60)"
+        />
+        <circle v-if="shape === 'circle'" cx="96" cy="44" r="3.500" class="dot" />
+      </g>
     </g>
     <g v-for="(lead, i) in outline.leads" :key="i">
       <circle

@@ -177,10 +177,8 @@ pub fn mounting(old: &Device, new: &Device) -> Vec<String> {
         } else if was != Some(true) {
             notes.push(format!("its case is the {case} and live: nothing may touch it"));
         }
-        if was == Some(true) && old.case != new.case {
-            if let Some(old) = old.case {
-                notes.push(format!("the old case was the {old}: what touched it must not touch this one"));
-            }
+        if let (Some(true), Some(old)) = (was, old.case.filter(|c| *c != case)) {
+            notes.push(format!("the old case was the {old}: what touched it must not touch this one"));
         }
     }
     notes

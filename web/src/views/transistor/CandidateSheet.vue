@@ -61,6 +61,7 @@ function fit() {
         :old-name="answer.wanted?.type ?? ''"
         :next-name="candidate.type"
         :crossed="candidate.pin_map.crossed ?? []"
+        :fit="candidate.pin_map.fit"
       />
     </template>
     <div v-if="part" class="do">

@@ -361,6 +361,9 @@ onMounted(() => entry.value?.focus())
   font: 600 15px var(--title);
   margin-bottom: 4px;
 }
+.gains legend .note {
+  font: 400 13px var(--text);
+}
 .says li {
   padding: 2px 0;
 }
