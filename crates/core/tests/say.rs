@@ -125,7 +125,7 @@ fn what_is_not_understood_is_said_in_words() {
         ("", "say a part"),
         ("R99", "not on the tray yet"),
         ("R99 cathode", "not on the tray yet"),
-        ("Q4 2N3904", "cannot be put on the tray"),
+        ("V4 2N3904", "cannot be put on the tray"),
         ("C4", "say what is printed on the capacitor"),
         ("C4 = 3n3", "say what is printed"),
         ("C4 sheet", "what does the sheet say of C4"),

@@ -205,7 +205,8 @@ pub enum SayError {
     NoPart(String),
     /// A designation of a part that the tray does not hold.
     #[error(
-        "{0} cannot be put on the tray; it takes resistors (R), capacitors (C), coils (L), diodes (D) and lamps (P)"
+        "{0} cannot be put on the tray; it takes resistors (R), capacitors (C), coils (L), diodes (D), lamps (P), \
+         transistors (Q, TR) and circuits (U, IC)"
     )]
     NoSuchKind(String),
     /// A reading of a part that cannot be measured here.

@@ -9,6 +9,7 @@ use crate::part::{Diode, DiodeFamily, Fact, MadeOf, PartKind, Position};
 use crate::quantity::write::write;
 use crate::quantity::{Ampere, Quantity, Volt};
 use crate::source::Source;
+use crate::transistor::device::Sure;
 use crate::verdict::{Policy, PolicyNumber};
 
 /// Reverse volts of a rectifier of which nothing is known: 2√2 × 230 V with half as much again is 976 V (practice).
@@ -36,7 +37,9 @@ pub(super) fn choose(need: &Need<'_>, old: &Diode, policy: &Policy, lots: &[Lot]
         out.asks = Choices::asking(need, &FACTS).asks;
     }
     let mut offers = Offer::of_lots(lots, |l| l.piece.kind == PartKind::Diode);
-    offers.extend(devices().iter().map(|d| Offer::to_buy(d.piece())));
+    // What is in the table beyond doubt, or nearly: nothing else is proposed to be bought.
+    let known_well = devices().iter().filter(|d| d.sure != Sure::Doubtful);
+    offers.extend(known_well.map(|d| Offer::to_buy(d.piece())));
     for offer in &offers {
         let tally = assess(&asked, old, offer);
         tally.settle(offer, describe(&offer.piece), None, &mut out);
@@ -44,7 +47,9 @@ pub(super) fn choose(need: &Need<'_>, old: &Diode, policy: &Policy, lots: &[Lot]
     // The humblest that does is bought: it is cheap and in every shop.
     out.choices.sort_by(|a, b| {
         let most = |c: &super::Choice| c.margins.iter().map(|m| m.ratio).fold(0.0, f64::max);
-        a.from_drawers().cmp(&b.from_drawers()).reverse().then(most(a).total_cmp(&most(b)))
+        // Of what is asked for, the more is known of it the better.
+        let known = a.margins.len().cmp(&b.margins.len()).reverse();
+        a.from_drawers().cmp(&b.from_drawers()).reverse().then(known).then(most(a).total_cmp(&most(b)))
     });
     if old.family == Some(DiodeFamily::Selenium) {
         out.advice.push(Line {

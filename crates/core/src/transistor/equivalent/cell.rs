@@ -300,10 +300,7 @@ fn transition(wanted: &Device, need: &CircuitNeed, d: &Device) -> Cell {
 }
 
 fn gain_cell(wanted: &Device, need: &CircuitNeed, d: &Device) -> Cell {
-    let at = need.rest_amperes.or_else(|| match (wanted.gain_at_amperes, d.gain_at_amperes) {
-        (Some(a), Some(b)) => Some((a * b).sqrt()),
-        (a, b) => a.or(b),
-    });
+    let at = super::rank::common_current(need.rest_amperes, wanted, d);
     let mut c = cell(CellName::Gain, need.least_gain.is_some(), CellState::Unknown);
     let span = |s: gain::Span| match (s.min, s.max) {
         (Some(a), Some(b)) => format!("{a:.0} to {b:.0}"),

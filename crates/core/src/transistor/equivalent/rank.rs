@@ -5,6 +5,7 @@ use std::cmp::Ordering;
 use super::cell::{Cell, CellName, CellState, powers};
 use crate::transistor::circuit::CircuitNeed;
 use crate::transistor::device::Device;
+use crate::transistor::gain;
 use crate::transistor::pin_map::LeadFit;
 
 /// Hard limits as numbers.
@@ -14,6 +15,8 @@ pub(super) struct Limits {
     vceo: Option<f64>,
     ic: Option<f64>,
     ft: Option<f64>,
+    /// The least gain that does, and at which current where that is said.
+    gain: Option<(f64, Option<f64>)>,
 }
 
 /// What decides the order before anything is written.
@@ -46,6 +49,7 @@ impl Limits {
             vceo: volts.or(wanted.vceo_volts),
             ic: need.amperes().map(|a| a.si).or(wanted.ic_amperes),
             ft: need.transition().map(|a| a.si),
+            gain: need.least_gain.map(|g| (g, need.rest_amperes)),
             watts: need.watts().map(|a| (a.si, need.celsius())),
         }
     }
@@ -66,6 +70,10 @@ impl Limits {
         if self.ft.is_some() {
             check(self.ft, d.ft_hertz);
         }
+        if let Some((least, at)) = self.gain {
+            let at = common_current(at, wanted, d);
+            check(Some(least), at.and_then(|i| gain::at(d, i).ok()).and_then(|s| s.min));
+        }
         let mut far = distance(wanted.vceo_volts, d.vceo_volts)
             + distance(wanted.ic_amperes, d.ic_amperes)
             + distance(wanted.power_watts, d.power_watts)
@@ -76,6 +84,14 @@ impl Limits {
         }
         Rank { short, elsewhere: in_drawers == 0, other: !d.is_called(&wanted.type_number), unknown, far }
     }
+}
+
+/// The current at which gain is compared: as said, between the two that are quoted, or the one that is.
+pub(super) fn common_current(said: Option<f64>, wanted: &Device, d: &Device) -> Option<f64> {
+    said.or_else(|| match (wanted.gain_at_amperes, d.gain_at_amperes) {
+        (Some(a), Some(b)) => Some((a * b).sqrt()),
+        (a, b) => a.or(b),
+    })
 }
 
 /// How far two ratings are apart, in factors of e; unknown counts as far.
