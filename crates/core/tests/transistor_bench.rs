@@ -144,6 +144,23 @@ fn the_drawers_come_first_and_what_is_short_is_refused_with_the_reason() {
     assert!(because("OC72").is_some_and(|b| b.contains("short by")), "{:?}", found.refused);
     assert!(because("NOBODY1").is_some_and(|b| b.contains("not in the table")));
     assert!(found.asks.contains(&Fact::Rail));
+    // The same type before another that passes, however the drawers are filled; a slow one is none where radio flows.
+    let circuit = Circuit::default();
+    let lots =
+        [lot("AC152", 3, Condition::New), lot("AF127", 2, Condition::New), lot("AF126", 1, Condition::New)];
+    let old = Transistor::of(device("AF126"), None);
+    let gone = Gone::Part(Part::Transistor(old));
+    let position = Some(Position::IfStage);
+    let need = Need { gone: &gone, type_number: "AF126", value_si: None, position, circuit: &circuit };
+    let found_if = choose_transistor(&need, &old, devices(), &lots);
+    let names: Vec<&str> = found_if.choices.iter().map(|c| c.description.as_str()).collect();
+    assert!(names[0].starts_with("AF126") && names[1].starts_with("AF127"), "{names:?}");
+    assert!(
+        found_if
+            .refused
+            .iter()
+            .any(|r| r.description.starts_with("AC152") && r.because.contains("transition"))
+    );
     // With the rail and the current known a humbler one does.
     let mut circuit = Circuit::default();
     circuit.set_si(Fact::Rail, 6.0).expect("legal");

@@ -11,7 +11,7 @@ use crate::source::Source;
 use crate::transistor::Device;
 use crate::transistor::circuit::{CircuitNeed, Stage};
 use crate::transistor::device::meant;
-use crate::transistor::equivalent::{Candidate, Cell, CellName, CellState, compare, equivalents};
+use crate::transistor::equivalent::{Candidate, Cell, CellName, CellState, before, compare, equivalents};
 
 /// The facts that count.
 pub(super) const FACTS: [Fact; 2] = [Fact::Rail, Fact::LoadCurrent];
@@ -44,20 +44,20 @@ pub fn choose(need: &Need<'_>, old: &Transistor, library: &[Device], lots: &[Lot
         peak_amperes: need.fact(Fact::LoadCurrent),
         ..CircuitNeed::default()
     };
+    let mut stocked: Vec<(Candidate<'_>, Offer)> = Vec::new();
     for offer in Offer::of_lots(lots, |l| l.piece.kind == PartKind::Transistor) {
         match meant(&offer.piece.type_number, known) {
-            Some(d) => tally(&compare(wanted, &circuit, d, offer.count.unwrap_or(0)), &offer).settle(
-                &offer,
-                describe(d),
-                None,
-                &mut out,
-            ),
+            Some(d) => stocked.push((compare(wanted, &circuit, d, offer.count.unwrap_or(0)), offer)),
             None => {
                 let mut t = Tally::default();
                 t.refuse("its type is not in the table: add its row at the transistor desk");
                 t.settle(&offer, offer.piece.to_string(), None, &mut out);
             }
         }
+    }
+    stocked.sort_by(|a, b| before(wanted, &a.0, &b.0));
+    for (c, offer) in &stocked {
+        tally(c, offer).settle(offer, describe(c.device), None, &mut out);
     }
     for c in equivalents(wanted, &circuit, library, |_| 0, TO_BUY) {
         let offer = Offer::to_buy(piece(c.device));

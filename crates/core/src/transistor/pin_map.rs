@@ -147,7 +147,8 @@ pub fn mounting(old: &Device, new: &Device) -> Vec<String> {
     let mut notes = Vec::new();
     if let (Some(a), Some(b)) = (package(&old.package), package(&new.package)) {
         if a.package != b.package {
-            notes.push(format!("{}: {} in place of {}: {}", b.package, b.mount, a.mount, b.about));
+            let held = if a.mount == b.mount { String::new() } else { format!(", held by its {}", b.mount) };
+            notes.push(format!("{} in place of {}{held}: {}", b.package, a.package, b.about));
         }
         if let Some(text) = holes(a, b) {
             notes.push(text);

@@ -43,7 +43,9 @@ function fit() {
 <template>
   <section :aria-label="candidate.type">
     <h2 class="num">{{ candidate.type }}</h2>
-    <p class="note">{{ candidate.use }} · {{ w.trust[candidate.sure as keyof typeof w.trust] }}</p>
+    <p class="note">
+      {{ candidate.use ? `${candidate.use} · ` : '' }}{{ w.trust[candidate.sure as keyof typeof w.trust] }}
+    </p>
     <ul class="drawers">
       <li v-for="d in candidate.drawers" :key="d.lot">
         <b>{{ d.place || w.drawer }}</b>

@@ -281,9 +281,11 @@ fn transition(wanted: &Device, need: &CircuitNeed, d: &Device) -> Cell {
         );
     }
     let (low, high) = (number(RuleNumber::TransitionLow), number(RuleNumber::TransitionHigh));
+    // Where radio frequency flows a slow one does not work at all.
+    let radio = need.stage.is_some_and(Stage::is_radio);
     let mut c = least(
         CellName::Transition,
-        false,
+        radio,
         Quantity::Frequency,
         d.ft_hertz,
         wanted.ft_hertz.map(|f| f * low),
@@ -292,7 +294,7 @@ fn transition(wanted: &Device, need: &CircuitNeed, d: &Device) -> Cell {
     if let (Some(w), Some(h)) = (wanted.ft_hertz, d.ft_hertz)
         && h > w * high
     {
-        c.state = CellState::Short;
+        (c.state, c.hard) = (CellState::Short, false);
         c.why =
             format!("{:.0} times as fast: it may oscillate; a ferrite bead or a stopper at the base", h / w);
     }

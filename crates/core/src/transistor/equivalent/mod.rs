@@ -9,6 +9,8 @@ mod rank;
 
 pub use cell::{Cell, CellName, CellState};
 
+use std::cmp::Ordering;
+
 use super::circuit::CircuitNeed;
 use super::device::Device;
 use super::pin_map::{PinMap, mounting, pin_map};
@@ -64,9 +66,9 @@ impl Candidate<'_> {
 
 /// Holds one candidate against what is wanted.
 ///
-/// R11. Hard: kind, polarity, crystal unless another is taken, VCBO, VCEO, IC, power at the real temperature, and with
-/// the circuit's frequency the transition frequency. Soft: VEBO, gain at a common current, transition frequency from
-/// 0.7 to 10 times, output capacitance, package, leads.
+/// R11. Hard: kind, polarity, crystal unless another is taken, VCBO, VCEO, IC, power at the real temperature, and the
+/// transition frequency with the circuit's frequency or where radio frequency flows. Soft: VEBO, gain at a common
+/// current, transition frequency from 0.7 to 10 times, output capacitance, package, leads.
 #[must_use]
 pub fn compare<'a>(
     wanted: &Device,
@@ -116,6 +118,18 @@ fn notes(wanted: &Device, need: &CircuitNeed, candidate: &Device) -> Vec<String>
     notes
 }
 
+/// Which of two comes first: what passes, the drawers, the same type, what is known, the nearest.
+#[must_use]
+pub fn before(wanted: &Device, a: &Candidate<'_>, b: &Candidate<'_>) -> Ordering {
+    let key = |c: &Candidate<'_>| {
+        (!c.passes(), c.in_drawers == 0, !c.device.is_called(&wanted.type_number), c.fitness)
+    };
+    key(a)
+        .cmp(&key(b))
+        .then(b.score.total_cmp(&a.score))
+        .then_with(|| a.device.type_number.cmp(&b.device.type_number))
+}
+
 /// How many candidates are looked at closely.
 pub const MOST_SHOWN: usize = 200;
 
@@ -153,14 +167,6 @@ pub fn equivalents<'a>(
     }
     let mut out: Vec<Candidate<'a>> =
         ranked.into_iter().map(|(_, d, count)| compare(wanted, need, d, count)).collect();
-    out.sort_by(|a, b| {
-        let key = |c: &Candidate<'_>| {
-            (!c.passes(), c.in_drawers == 0, !c.device.is_called(&wanted.type_number), c.fitness)
-        };
-        key(a)
-            .cmp(&key(b))
-            .then(b.score.total_cmp(&a.score))
-            .then_with(|| a.device.type_number.cmp(&b.device.type_number))
-    });
+    out.sort_by(|a, b| before(wanted, a, b));
     out
 }

@@ -3,10 +3,11 @@
 use std::cmp::Ordering;
 
 use super::cell::{Cell, CellName, CellState, powers};
-use crate::transistor::circuit::CircuitNeed;
+use crate::transistor::circuit::{CircuitNeed, Stage};
 use crate::transistor::device::Device;
 use crate::transistor::gain;
 use crate::transistor::pin_map::LeadFit;
+use crate::transistor::rule::{RuleNumber, number};
 
 /// Hard limits as numbers.
 pub(super) struct Limits {
@@ -48,7 +49,10 @@ impl Limits {
             vcbo: volts.or(wanted.vcbo_volts),
             vceo: volts.or(wanted.vceo_volts),
             ic: need.amperes().map(|a| a.si).or(wanted.ic_amperes),
-            ft: need.transition().map(|a| a.si),
+            ft: need.transition().map(|a| a.si).or_else(|| {
+                let radio = need.stage.is_some_and(Stage::is_radio);
+                wanted.ft_hertz.filter(|_| radio).map(|f| f * number(RuleNumber::TransitionLow))
+            }),
             gain: need.least_gain.map(|g| (g, need.rest_amperes)),
             watts: need.watts().map(|a| (a.si, need.celsius())),
         }
