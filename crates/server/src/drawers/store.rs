@@ -141,7 +141,12 @@ impl Question {
 pub async fn find_all(db: &PgPool, question: &Question) -> Result<(Vec<LotRow>, i64), ApiError> {
     let mut q = QueryBuilder::new(format!("select {COLUMNS} from lot"));
     question.conditions(&mut q);
-    q.push(" order by kind desc, value, volts, type_number, id limit ").push_bind(question.limit);
+    // What has no value is looked for by its type.
+    q.push(
+        " order by array_position(array['resistor', 'capacitor', 'coil', 'diode', 'transistor', 'integrated circuit', \
+         'lamp'], kind), value, case when value is null then type_number end, volts, type_number, id limit ",
+    )
+    .push_bind(question.limit);
     q.push(" offset ").push_bind(question.offset);
     let rows: Vec<LotRow> = q.build_query_as().fetch_all(db).await?;
     let mut q = QueryBuilder::new("select count(*) from lot");

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted, ref } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import { words } from '../../words/en'
 import CandidateSheet from './CandidateSheet.vue'
 import CandidateTable from './CandidateTable.vue'
@@ -14,6 +14,15 @@ const use = useEquivalents()
 const { found, problem, busy, picked, candidate } = use
 const missing = computed(() => problem.value?.status === 404)
 const body = ref<HTMLElement>()
+const list = ref<HTMLElement>()
+// Another original: its list is read from the top.
+watch(
+  () => found.value?.wanted?.type ?? found.value?.diode?.type,
+  () => {
+    picked.value = ''
+    if (list.value) list.value.scrollTop = 0
+  },
+)
 onMounted(() => body.value?.querySelector('input')?.focus())
 
 function add() {
@@ -25,7 +34,7 @@ function add() {
 <template>
   <div ref="body" class="three">
     <NeedForm class="desk" :use="use" />
-    <section class="desk list" aria-live="polite">
+    <section ref="list" class="desk list" aria-live="polite">
       <p v-if="missing" class="problem" role="alert">
         {{ problem?.detail }} <button class="link" @click="add">{{ w.addRow }}</button>
       </p>
