@@ -89,6 +89,7 @@ export const transistor = {
     asks: 'asks for',
     ask: 'Say the original, or what it must stand.',
     fits: 'fits',
+    limits: 'its limits hold',
     known: 'as far as known',
     short: 'does not fit',
     humbler: 'humbler, enough here',

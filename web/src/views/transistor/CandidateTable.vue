@@ -26,8 +26,18 @@ const groups = computed(() => {
     ),
   ].filter((g) => g.list.length)
 })
-const shape = { fits: 'keep', 'fits as far as known': 'watch', 'does not fit': 'replace' } as const
-const word = { fits: w.fits, 'fits as far as known': w.known, 'does not fit': w.short }
+const shape = {
+  fits: 'keep',
+  'the limits hold': 'watch',
+  'fits as far as known': 'watch',
+  'does not fit': 'replace',
+} as const
+const word = {
+  fits: w.fits,
+  'the limits hold': w.limits,
+  'fits as far as known': w.known,
+  'does not fit': w.short,
+}
 /** What is short or unknown, in the order of the sheet. */
 function cells(c: EquivalentCandidate) {
   const hidden = ['kind', 'polarity']

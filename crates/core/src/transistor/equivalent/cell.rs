@@ -86,6 +86,9 @@ pub(super) fn fitness(cells: &[Cell]) -> Fitness {
         Fitness::Short
     } else if hard().any(|c| c.state == CellState::Unknown) {
         Fitness::AsFarAsKnown
+    } else if cells.iter().any(|c| c.state == CellState::Short && c.name != CellName::Package) {
+        // Another package is a matter of the drawing of its leads; another speed or gain is one of the stage.
+        Fitness::LimitsHold
     } else {
         Fitness::Fits
     }

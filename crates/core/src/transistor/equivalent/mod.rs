@@ -22,6 +22,8 @@ named! {
     "fitness" Fitness {
         /// Nothing is short and everything hard is known.
         Fits = "fits",
+        /// Every hard limit holds, something soft (gain, speed, emitter to base) is short.
+        LimitsHold = "the limits hold",
         /// Nothing is short, something hard is not known.
         AsFarAsKnown = "fits as far as known",
         /// Something hard is short.

@@ -50,7 +50,7 @@ pub fn of_transistor(
     let none: Vec<Stocked> = vec![];
     let of = |name: &str| stocked.get(&name.to_ascii_uppercase()).unwrap_or(&none);
     let mut advice = Vec::new();
-    let sheet = |f: Fitness| found.iter().filter(|c| c.by_sheet == f).count();
+    let by_sheet = found.iter().filter(|c| c.by_sheet != Fitness::Short).count();
     if wanted.vceo_volts.is_none() && wanted.ic_amperes.is_none() && !need.says_something() {
         advice.push(
             "what it must stand is not known yet: say the stage, its supply and its load, or the greatest current"
@@ -65,8 +65,7 @@ pub fn of_transistor(
     } else if need.says_something() {
         let humbler = found.iter().filter(|c| c.is_humbler()).count();
         advice.push(format!(
-            "of those shown {} do as the original's sheet asks, {humbler} more for what the circuit asks",
-            sheet(Fitness::Fits) + sheet(Fitness::AsFarAsKnown)
+            "of those shown {by_sheet} do as the original's sheet asks, {humbler} more for what the circuit asks"
         ));
     } else {
         advice.push("held against the original's sheet; the circuit often asks for less".to_owned());
