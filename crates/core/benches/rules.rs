@@ -4,11 +4,13 @@
 use std::hint::black_box;
 
 use criterion::{Criterion, criterion_group, criterion_main};
+use owl_core::feed::search::{Question, diagnose};
+use owl_core::feed::{Element, Feed, FeedPart};
 use owl_core::marking::{Colour, Hints, read_colours, read_text};
 use owl_core::network::{Drive, Kind, Stock, Wanted, search};
 use owl_core::part::{Capacitor, CapacitorFamily, Circuit, Family, Part, PartKind, Resistor};
 use owl_core::preferred::{Series, between};
-use owl_core::quantity::{Farad, Fraction, Ohm, Second, Volt, Watt};
+use owl_core::quantity::{Ampere, Farad, Fraction, Ohm, Second, Volt, Watt};
 use owl_core::reading::{ReadQuantity, Reading, Shown, State};
 use owl_core::reform::bench::{Bench, Clip};
 use owl_core::reform::forecast::{expected, forecast, lead};
@@ -216,5 +218,39 @@ fn types(c: &mut Criterion) {
     c.bench_function("quads of 24", |b| b.iter(|| black_box(quads(&lot).unwrap())));
 }
 
-criterion_group! { name = benches; config = Criterion::default().sample_size(20); targets = rules, types }
+/// A feed of 20 nodes and 60 parts with one leaking capacitor, every node read.
+fn feeds(c: &mut Criterion) {
+    let part = |name: String, a: &str, b: &str, element| FeedPart {
+        name,
+        element,
+        a: a.into(),
+        b: b.into(),
+        tolerance: None,
+        rating: None,
+    };
+    let build = |leak: Option<usize>| {
+        let mut parts = Vec::new();
+        for i in 0..20 {
+            let from = if i % 5 == 0 { "rail".to_owned() } else { format!("n{}", i - 1) };
+            let to = format!("n{i}");
+            let ohms = Ohm::new(1800.0 + 700.0 * i as f64).unwrap();
+            parts.push(part(format!("R{i}"), &from, &to, Element::Resistor(ohms)));
+            let across = match leak {
+                Some(at) if at == i => Element::Resistor(Ohm::new(9e3).unwrap()),
+                _ => Element::Capacitor(None),
+            };
+            parts.push(part(format!("C{i}"), &to, "ground", across));
+            parts.push(part(format!("V{i}"), &to, "ground", Element::Current(Ampere::new(9e-4).unwrap())));
+        }
+        Feed::new(Volt::new(250.0).unwrap(), "ground", parts).unwrap()
+    };
+    let (good, bad) = (build(None), build(Some(7)));
+    let truth = bad.healthy();
+    let read: Vec<_> = good.nodes().iter().map(|n| (n.clone(), truth.volts(n).unwrap())).collect();
+    c.bench_function("the guilty part among 60 on 20 nodes", |b| {
+        b.iter(|| diagnose(black_box(&Question { feed: &good, measured: &read, meter: None })).unwrap());
+    });
+}
+
+criterion_group! { name = benches; config = Criterion::default().sample_size(20); targets = rules, types, feeds }
 criterion_main!(benches);

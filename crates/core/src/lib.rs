@@ -11,6 +11,7 @@
 
 pub mod caution;
 pub mod drawers;
+pub mod feed;
 pub mod header;
 pub mod marking;
 pub mod named;

@@ -18,6 +18,7 @@ mod demo_transistors;
 pub mod drawers;
 pub mod error;
 pub mod explanation;
+pub mod feed;
 pub mod fitting;
 pub mod guard;
 pub mod health;

@@ -134,6 +134,8 @@ names! {
     SeenName = transistor::inspect::Seen;
     SignWeightName = transistor::inspect::SignWeight;
     InspectionVerdictName = transistor::inspect::InspectionVerdict;
+    FeedKindName = feed::FeedKind;
+    FaultKindName = feed::FaultKind;
     SetClassName = caution::SetClass;
     StepName = caution::Step;
 }

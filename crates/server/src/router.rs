@@ -27,8 +27,9 @@ use crate::guard::{Hosts, guard};
 use crate::reform::live::Station;
 use crate::transistor::library::Library;
 use crate::{
-    assets, cause, combine, decision, decode, drawers, explanation, fitting, health, instrument, judge, part,
-    policy, reading, reform, remote, say, share, substitute, supply, ticket, transistor, values, workshop,
+    assets, cause, combine, decision, decode, drawers, explanation, feed, fitting, health, instrument, judge,
+    part, policy, reading, reform, remote, say, share, substitute, supply, ticket, transistor, values,
+    workshop,
 };
 
 /// What every handler has.
@@ -78,6 +79,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(combine::combine))
         .routes(routes!(combine::stream))
         .routes(routes!(share::share))
+        .routes(routes!(feed::diagnose))
         .routes(routes!(substitute::substitute))
         .routes(routes!(supply::series))
         .routes(routes!(supply::rectifier))

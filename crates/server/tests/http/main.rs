@@ -7,6 +7,7 @@ mod support;
 mod bench_cases;
 mod demo;
 mod drawers;
+mod feed;
 mod fit;
 mod guard;
 mod kinds;

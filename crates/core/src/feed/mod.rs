@@ -1,0 +1,181 @@
+//! Finding the guilty part in a direct-current feed (rules.md, R10): a rail, what hangs on it, what was measured.
+//!
+//! The network is solved by nodal analysis with every part right, then with each single fault, ranked by how well it
+//! explains the readings ([`search`]); two faults at once only where no single one does. Good parts are within their
+//! tolerance, not exact, and a meter has an error: a fit is weighed by both ([`weigh`]).
+//!
+//! What this cannot know: the rail is taken as stiff; a valve is a load of constant current that never pulls its node
+//! below zero; an open capacitor shows nothing in direct voltages; a load that draws too much looks like a leak beside
+//! it, and is named in the measurement that would tell ([`separate`]), not as a suspect.
+
+pub mod error;
+mod fault;
+pub mod loads;
+mod netlist;
+pub mod overload;
+mod says;
+pub mod search;
+mod separate;
+mod solve;
+mod weigh;
+
+pub use error::FeedError;
+pub use fault::{Fault, FaultKind};
+pub use netlist::{Netlist, netlist};
+pub use says::says;
+pub use solve::Solved;
+
+use crate::named::named;
+use crate::quantity::{Ampere, Farad, Fraction, Ohm, Volt, Watt};
+
+named! {
+    /// What hangs in a feed.
+    "kind of part in a feed" FeedKind {
+        /// Passes current.
+        Resistor = "resistor",
+        /// Passes none while it is good.
+        Capacitor = "capacitor",
+        /// A valve, a transistor, a bleeder: what the feed is for.
+        Load = "load",
+    }
+}
+
+/// What a part does to direct current.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum Element {
+    /// A resistor.
+    Resistor(Ohm),
+    /// A good capacitor passes nothing, whatever its value.
+    Capacitor(Option<Farad>),
+    /// Draws so much from `a` to `b` while there are volts for it.
+    Current(Ampere),
+    /// A load said as a resistance.
+    Resistance(Ohm),
+}
+
+impl Element {
+    /// Resistor, capacitor or load.
+    #[must_use]
+    pub fn kind(self) -> FeedKind {
+        match self {
+            Self::Resistor(_) => FeedKind::Resistor,
+            Self::Capacitor(_) => FeedKind::Capacitor,
+            Self::Current(_) | Self::Resistance(_) => FeedKind::Load,
+        }
+    }
+}
+
+/// A part of a feed, with the nodes that it joins by name.
+#[derive(Debug, Clone, PartialEq)]
+pub struct FeedPart {
+    /// What it is called.
+    pub name: String,
+    /// What it does.
+    pub element: Element,
+    /// One end.
+    pub a: String,
+    /// The other.
+    pub b: String,
+    /// How far a good one may be off; [`TOLERANCE`] where nothing is said.
+    pub tolerance: Option<Fraction>,
+    /// What a resistor may dissipate, where that is known.
+    pub rating: Option<Watt>,
+}
+
+/// How far a part may be off of which nothing is said (practice: a silver band; a sheet's current is no better).
+pub const TOLERANCE: f64 = 0.1;
+/// The name of the node that is the source.
+pub const RAIL: &str = "rail";
+/// More parts than this are no feed, but a set.
+pub const MOST_PARTS: usize = 200;
+
+/// One end of a part.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum End {
+    Ground,
+    Rail,
+    Node(usize),
+}
+
+/// A feed that can be solved.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Feed {
+    rail: f64,
+    nodes: Vec<String>,
+    parts: Vec<FeedPart>,
+    ends: Vec<(End, End)>,
+}
+
+impl Feed {
+    /// A feed on a rail of so many volts against the node called `ground`.
+    ///
+    /// # Errors
+    /// [`FeedError`] that names the part: no rail, two of one name, both ends on one node, nothing on the rail.
+    pub fn new(rail: Volt, ground: &str, parts: Vec<FeedPart>) -> Result<Self, FeedError> {
+        if rail.volts() == 0.0 {
+            return Err(FeedError::NoRail);
+        }
+        if parts.is_empty() {
+            return Err(FeedError::Empty);
+        }
+        if parts.len() > MOST_PARTS {
+            return Err(FeedError::TooMany(parts.len()));
+        }
+        let mut nodes: Vec<String> = Vec::new();
+        let mut end = |name: &str| match name {
+            n if n == ground => End::Ground,
+            RAIL => End::Rail,
+            n => End::Node(nodes.iter().position(|k| k == n).unwrap_or_else(|| {
+                nodes.push(n.to_owned());
+                nodes.len() - 1
+            })),
+        };
+        let mut ends = Vec::with_capacity(parts.len());
+        for (i, p) in parts.iter().enumerate() {
+            if parts[..i].iter().any(|q| q.name == p.name) {
+                return Err(FeedError::Twice { part: i, name: p.name.clone() });
+            }
+            if p.a == p.b {
+                return Err(FeedError::Looped { part: i, name: p.name.clone() });
+            }
+            ends.push((end(&p.a), end(&p.b)));
+        }
+        if !ends.iter().any(|(a, b)| *a == End::Rail || *b == End::Rail) {
+            return Err(FeedError::NothingOnRail);
+        }
+        Ok(Self { rail: rail.volts(), nodes, parts, ends })
+    }
+
+    /// The same feed at another rail.
+    ///
+    /// # Errors
+    /// [`FeedError::NoRail`] for none.
+    pub fn at(&self, rail: Volt) -> Result<Self, FeedError> {
+        if rail.volts() == 0.0 {
+            return Err(FeedError::NoRail);
+        }
+        Ok(Self { rail: rail.volts(), ..self.clone() })
+    }
+
+    /// Its nodes but the rail and ground, in the order in which they were named.
+    #[must_use]
+    pub fn nodes(&self) -> &[String] {
+        &self.nodes
+    }
+
+    /// Its parts.
+    #[must_use]
+    pub fn parts(&self) -> &[FeedPart] {
+        &self.parts
+    }
+
+    /// The volts of its rail.
+    #[must_use]
+    pub fn rail(&self) -> Volt {
+        Volt::new(self.rail).unwrap_or(Volt::ZERO)
+    }
+
+    fn node(&self, name: &str) -> Option<usize> {
+        self.nodes.iter().position(|n| n == name)
+    }
+}

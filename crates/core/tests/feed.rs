@@ -1,0 +1,234 @@
+//! The guilty part in a direct-current feed.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, missing_docs)]
+
+mod feeds;
+
+use feeds::{capacitor, feed, load, measured, resistor, volts};
+use owl_core::feed::search::{Findings, Question, diagnose};
+use owl_core::feed::{Fault, Feed, FeedError, FeedPart, loads};
+use owl_core::quantity::{Ohm, Volt};
+use proptest::prelude::*;
+
+fn ask(feed: &Feed, read: &[(&str, f64)]) -> Findings {
+    diagnose(&Question { feed, measured: &measured(read), meter: None }).unwrap()
+}
+
+/// The names of the suspects that explain the readings as well as the best one.
+fn even<'a>(feed: &'a Feed, f: &Findings) -> Vec<&'a str> {
+    let best = f.suspects.first().map(|s| s.fit);
+    f.suspects.iter().filter(|s| Some(s.fit) == best).map(|s| feed.parts()[s.part].name.as_str()).collect()
+}
+
+/// A rail through two resistors to two stages: names as on no sheet of the demo.
+fn two_stages() -> Feed {
+    feed(
+        240.0,
+        vec![
+            resistor("R1", "rail", "a", 4700.0),
+            capacitor("C1", "a", "ground"),
+            load("V1", "a", "ground", 6e-3),
+            resistor("R2", "a", "b", 33e3),
+            capacitor("C2", "b", "ground"),
+            load("V2", "b", "ground", 1.5e-3),
+        ],
+    )
+}
+
+/// Common practice, no source: full volts on one side and none on the other is an open resistor.
+#[test]
+fn full_on_one_side_and_nothing_on_the_other_is_an_open_resistor() {
+    let f = two_stages();
+    let found = ask(&f, &[("a", 211.8), ("b", 0.0)]);
+    assert_eq!(f.parts()[found.suspects[0].part].name, "R2");
+    assert_eq!(found.suspects[0].fault, Fault::Open);
+    assert_eq!(even(&f, &found), ["R2"]);
+    assert!(found.suspects[0].fit.fraction() > 0.9, "{found:?}");
+}
+
+/// Common practice, no source: a resistor that cooks twice has a leaking decoupler behind it.
+#[test]
+fn a_low_node_behind_a_hot_resistor_is_a_leak_and_says_what_it_cooks() {
+    let f = two_stages();
+    // 15 kΩ across C2, by hand: b sits between 33 kΩ from a and 15 kΩ with 1.5 mA.
+    let truth = f_with_leak(15e3);
+    let (a, b) = (volts(&truth, "a"), volts(&truth, "b"));
+    let found = ask(&f, &[("a", a), ("b", b)]);
+    let c2 = found.suspects.iter().find(|s| f.parts()[s.part].name == "C2").unwrap();
+    let Fault::Leaking(r) = c2.fault else { panic!("{c2:?}") };
+    assert!((r.ohms() / 15e3 - 1.0).abs() < 0.02, "{r}");
+    assert!(even(&f, &found).contains(&"C2"), "{found:?}");
+    assert!(
+        c2.overloads
+            .iter()
+            .any(|o| f.parts()[o.part].name == "R2" && o.power.watts() > 2.0 * o.healthy.watts())
+    );
+}
+
+fn f_with_leak(ohms: f64) -> Feed {
+    let mut parts: Vec<FeedPart> = two_stages().parts().to_vec();
+    parts.push(resistor("leak", "b", "ground", ohms));
+    feed(240.0, parts)
+}
+
+/// Rules.md, R10: behind a stiff rail these cannot be told apart, and both are named.
+#[test]
+fn what_the_volts_cannot_tell_is_said_and_both_are_named() {
+    let f = feed(
+        180.0,
+        vec![
+            resistor("R1", "rail", "a", 2200.0),
+            capacitor("C1", "a", "ground"),
+            load("V1", "a", "ground", 8e-3),
+        ],
+    );
+    let dead = ask(&f, &[("a", 0.0)]);
+    assert_eq!(dead.suspects[0].fit, dead.suspects[1].fit);
+    let mut named = even(&f, &dead);
+    named.sort_unstable();
+    assert_eq!(named, ["C1", "R1"], "{dead:?}");
+    assert_eq!(dead.cannot_separate.len(), 1);
+    assert!(dead.separate_by.unwrap().contains("volts cannot tell"));
+    let low = ask(&f, &[("a", 95.0)]);
+    let mut named = even(&f, &low);
+    named.sort_unstable();
+    assert_eq!(named, ["C1", "R1"], "{low:?}");
+    let drifted = low.suspects.iter().find(|s| matches!(s.fault, Fault::Drifted(_))).unwrap();
+    let Fault::Drifted(k) = drifted.fault else { panic!() };
+    assert!((k.fraction() - 85.0 / (8e-3 * 2200.0)).abs() < 0.01, "{k}: by Ohm's law, 85 V at 8 mA");
+}
+
+#[test]
+fn good_parts_within_their_tolerance_are_not_suspected() {
+    let f = two_stages();
+    let (a, b) = (volts(&f, "a"), volts(&f, "b"));
+    assert!(ask(&f, &[("a", a), ("b", b)]).agrees);
+    let near = ask(&f, &[("a", a - 2.0), ("b", b - 6.0)]);
+    assert!(near.agrees && near.suspects.is_empty(), "{near:?}");
+    assert!(!ask(&f, &[("a", a), ("b", b - 45.0)]).agrees);
+}
+
+#[test]
+fn two_faults_are_named_where_no_single_one_explains() {
+    let mut parts = two_stages().parts().to_vec();
+    parts.extend([
+        resistor("R3", "a", "c", 22e3),
+        capacitor("C3", "c", "ground"),
+        load("V3", "c", "ground", 2e-3),
+    ]);
+    let f = feed(240.0, parts.clone());
+    // R2 open and C3 leaking 12 kΩ at once.
+    parts.push(resistor("leak", "c", "ground", 12e3));
+    parts.retain(|p| p.name != "R2");
+    let truth = feed(240.0, parts);
+    let read = [("a", volts(&truth, "a")), ("b", 0.0), ("c", volts(&truth, "c"))];
+    let found = ask(&f, &read);
+    let best = found.doubles.first().expect("no single fault gives this");
+    let mut names: Vec<&str> = best.faults.iter().map(|x| f.parts()[x.0].name.as_str()).collect();
+    names.sort_unstable();
+    assert_eq!(names, ["C3", "R2"], "{:?}", found.doubles);
+}
+
+#[test]
+fn a_load_never_pulls_its_node_below_nothing_on_either_side_of_zero() {
+    for rail in [150.0, -150.0] {
+        let f = feed(rail, vec![resistor("R1", "rail", "a", 1e6), load("V1", "a", "ground", 5e-3)]);
+        let v = volts(&f, "a");
+        assert!(v.abs() < 0.01, "{rail}: {v}");
+        let small = feed(rail, vec![resistor("R1", "rail", "a", 1e4), load("V1", "a", "ground", 5e-3)]);
+        assert!((volts(&small, "a") - rail * (1.0 - 50.0 / 150.0)).abs() < 1e-6, "{rail}");
+    }
+}
+
+#[test]
+fn the_meter_that_loads_is_reckoned_with() {
+    // 2.2 MΩ behind 10 MΩ of the meter: 100 V look like 82 V, and that is no fault.
+    let f = feed(100.0, vec![resistor("R1", "rail", "a", 2.2e6), capacitor("C1", "a", "ground")]);
+    let read = measured(&[("a", 100.0 * 10.0 / 12.2)]);
+    let by = |meter| diagnose(&Question { feed: &f, measured: &read, meter }).unwrap();
+    assert!(by(Ohm::new(1e7).ok()).agrees);
+    assert!(!by(None).agrees);
+}
+
+#[test]
+fn a_feed_that_is_none_is_refused_in_words() {
+    let new = |parts| Feed::new(Volt::new(200.0).unwrap(), "ground", parts);
+    assert_eq!(new(vec![]), Err(FeedError::Empty));
+    assert_eq!(
+        Feed::new(Volt::ZERO, "ground", vec![resistor("R1", "rail", "a", 1.0)]),
+        Err(FeedError::NoRail)
+    );
+    let looped = new(vec![resistor("R1", "a", "a", 1.0)]).unwrap_err();
+    assert_eq!(looped.part(), Some(0));
+    let twice = new(vec![resistor("R1", "rail", "a", 1.0), resistor("R1", "a", "b", 1.0)]).unwrap_err();
+    assert_eq!(twice.part(), Some(1));
+    assert_eq!(new(vec![resistor("R1", "a", "ground", 1.0)]), Err(FeedError::NothingOnRail));
+    let f = two_stages();
+    let q = |read: &[(&str, f64)]| diagnose(&Question { feed: &f, measured: &measured(read), meter: None });
+    assert_eq!(q(&[]), Err(FeedError::NothingMeasured));
+    assert!(q(&[("x", 3.0)]).unwrap_err().to_string().contains("'x'; there are a, b"));
+}
+
+#[test]
+fn a_load_is_taken_from_the_sheets_volts() {
+    let parts = two_stages().parts().to_vec();
+    let sheet = measured(&[("a", 200.0), ("b", 150.0)]);
+    let of = |i, unknown: &[usize]| {
+        loads::from_sheet(&parts, unknown, i, Volt::new(240.0).unwrap(), "ground", &sheet)
+    };
+    // 50 V over 33 kΩ go to V2; 40 V over 4.7 kΩ less that to V1. Kirchhoff's current law.
+    assert!((of(5, &[2, 5]).unwrap().amperes() - 50.0 / 33e3).abs() < 1e-12);
+    assert!((of(2, &[2, 5]).unwrap().amperes() - (40.0 / 4700.0 - 50.0 / 33e3)).abs() < 1e-12);
+    let feeding = measured(&[("a", 200.0), ("b", 260.0)]);
+    let wrong = loads::from_sheet(&parts, &[5], 5, Volt::new(240.0).unwrap(), "ground", &feeding);
+    assert!(matches!(wrong, Err(FeedError::LoadFeeds { .. })));
+    let missing =
+        loads::from_sheet(&parts, &[5], 5, Volt::new(240.0).unwrap(), "ground", &measured(&[("b", 9.0)]));
+    assert!(missing.unwrap_err().to_string().contains("a is missing"));
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(200))]
+
+    /// Whatever single fault a ladder of good parts has, it stands among those that explain the readings best.
+    #[test]
+    fn the_fault_that_is_there_is_never_ranked_below_one_that_is_not(
+        r in proptest::collection::vec(1e3..1e5f64, 2..6),
+        draw in 0.1..0.6f64,
+        which in 0usize..100, how in 0usize..3, size in 1.8..8.0f64,
+    ) {
+        let mut parts = Vec::new();
+        let rail = 250.0;
+        let total: f64 = r.iter().sum();
+        for (i, ohms) in r.iter().enumerate() {
+            let from = if i == 0 { "rail".to_owned() } else { format!("n{}", i - 1) };
+            let to = format!("n{i}");
+            parts.push(resistor(&format!("R{i}"), &from, &to, *ohms));
+            parts.push(capacitor(&format!("C{i}"), &to, "ground"));
+            // Together the loads take a share of the rail, so that no node is starved while all is well.
+            parts.push(load(&format!("V{i}"), &to, "ground", draw * rail / total / r.len() as f64));
+        }
+        let good = feed(rail, parts.clone());
+        let at = which % r.len();
+        let (name, broken) = match how {
+            0 => (format!("R{at}"), None),
+            1 => (format!("R{at}"), Some(size)),
+            _ => (format!("C{at}"), Some(r[at] / size)),
+        };
+        let mut bad = parts;
+        match (how, broken) {
+            (0, _) => bad.retain(|p| p.name != name),
+            (1, Some(k)) => { let i = at * 3; bad[i] = resistor(&name, &bad[i].a.clone(), &bad[i].b.clone(), k * r[at]); }
+            (_, Some(leak)) => bad.push(resistor("leak", &format!("n{at}"), "ground", leak)),
+            (_, None) => unreachable!(),
+        }
+        if at == 0 && how == 0 { bad.push(resistor("far", "rail", "nowhere", 1.0)); }
+        let truth = feed(rail, bad);
+        let read: Vec<(String, Volt)> = (0..r.len())
+            .map(|i| format!("n{i}"))
+            .map(|n| { let v = truth.healthy().volts(&n).map_or(0.0, Volt::volts); (n, Volt::new((v * 10.0).round() / 10.0).unwrap()) })
+            .collect();
+        let found = diagnose(&Question { feed: &good, measured: &read, meter: None }).unwrap();
+        prop_assert!(found.agrees || even(&good, &found).contains(&name.as_str()),
+            "{name} {broken:?} {read:?}: {:?}", found.suspects.iter().map(|s| (good.parts()[s.part].name.clone(), s.fault, s.fit.fraction())).collect::<Vec<_>>());
+    }
+}
