@@ -10,8 +10,10 @@
 //! [`network`], [`preferred`]). [`say`] understands the sentences typed on the way.
 
 pub mod caution;
+pub mod chart;
 pub mod drawers;
 pub mod feed;
+pub mod first_power;
 pub mod header;
 pub mod marking;
 pub mod named;
@@ -22,6 +24,7 @@ pub mod quantity;
 pub mod reading;
 pub mod reform;
 pub mod say;
+pub mod socket;
 pub mod source;
 pub mod substitute;
 pub mod supply;

@@ -9,7 +9,7 @@ use std::sync::LazyLock;
 use serde::Deserialize;
 
 use super::{SupplyError, positive, ranged};
-use crate::quantity::{Ampere, Fraction, Volt, Watt};
+use crate::quantity::{Ampere, Fraction, Ohm, Volt, Watt};
 use crate::source::Source;
 use crate::table::rows;
 
@@ -69,25 +69,66 @@ pub fn proposed(all: &[Limited]) -> Option<&Limited> {
 }
 
 fn of(line: f64, load: f64, bulb: f64) -> Result<Limited, SupplyError> {
-    let full = bulb / line;
-    // The current of the bulb rises with its volts, that of the set falls: one crossing, found by halving.
-    let filament = |v: f64| {
-        let hot = full * (v / line).powf(EXPONENT);
-        hot.min(v / (line / full * COLD))
-    };
-    let (mut low, mut high) = (0.0, line);
-    for _ in 0..60 {
-        let middle = 0.5 * (low + high);
-        if filament(middle) < (line - middle) / load { low = middle } else { high = middle }
-    }
-    let across = 0.5 * (low + high);
-    let set = line - across;
+    let at = in_series(Volt::new(line)?, Volt::new(line)?, Watt::new(bulb)?, Ohm::new(load)?)?;
+    let set = at.set_volts;
     Ok(Limited {
         bulb: Watt::new(bulb)?,
-        set_volts: Volt::new(set)?,
-        share: Fraction::new(set / line)?,
-        bulb_watts: Watt::new(across * set / load)?,
-        short_current: Ampere::new(full)?,
-        enough: set >= HEALTHY * line,
+        set_volts: set,
+        share: Fraction::new(set.volts() / line)?,
+        bulb_watts: at.lamp_watts,
+        short_current: Ampere::new(bulb / line)?,
+        enough: set.volts() >= HEALTHY * line,
     })
+}
+
+/// A bulb in series with a resistance, as it settles.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct InSeries {
+    /// Across the resistance.
+    pub set_volts: Volt,
+    /// Through both.
+    pub current: Ampere,
+    /// In the bulb.
+    pub lamp_watts: Watt,
+}
+
+/// What a bulb of so many watts at its `rated` volts and a resistance share of `supply`.
+///
+/// # Errors
+/// [`SupplyError`] for volts or watts that are not above zero.
+pub fn in_series(supply: Volt, rated: Volt, bulb: Watt, set: Ohm) -> Result<InSeries, SupplyError> {
+    let (v, rated) = (positive("volts", supply.volts())?, positive("line", rated.volts())?);
+    let full = positive("bulb", bulb.watts())? / rated;
+    // The current of the bulb rises with its volts, that of the set falls: one crossing, found by halving.
+    let (mut low, mut high) = (0.0, v);
+    for _ in 0..60 {
+        let middle = 0.5 * (low + high);
+        let short = set.ohms() <= 0.0 || filament(full, rated, middle) < (v - middle) / set.ohms();
+        if short { low = middle } else { high = middle }
+    }
+    let across = 0.5 * (low + high);
+    let current = filament(full, rated, across);
+    Ok(InSeries {
+        set_volts: Volt::new(v - across)?,
+        current: Ampere::new(current)?,
+        lamp_watts: Watt::new(across * current)?,
+    })
+}
+
+/// The amperes of a bulb with so many volts across it; `full` at its rated ones.
+fn filament(full: f64, rated: f64, volts: f64) -> f64 {
+    let hot = full * (volts / rated).powf(EXPONENT);
+    hot.min(volts / (rated / full * COLD))
+}
+
+/// The volts across a bulb that passes so many amperes: the other way round.
+///
+/// # Errors
+/// [`SupplyError`] for a bulb of no watts or on no volts.
+pub fn lamp_volts(rated: Volt, bulb: Watt, current: Ampere) -> Result<Volt, SupplyError> {
+    let rated = positive("line", rated.volts())?;
+    let full = positive("bulb", bulb.watts())? / rated;
+    let i = current.amperes().max(0.0);
+    let hot = rated * (i / full).powf(1.0 / EXPONENT);
+    Ok(Volt::new(hot.max(i * rated / full * COLD))?)
 }

@@ -107,6 +107,12 @@ named! {
         ReformSilenceSeconds = "reform_silence_seconds",
         /// The same where a hand types the readings.
         ReformSilenceByHandSeconds = "reform_silence_by_hand_seconds",
+        /// How far a volt reading may be off the sheet and still be called right.
+        ChartNear = "chart_near",
+        /// From where on it is called off.
+        ChartOff = "chart_off",
+        /// How far two points that belong together may be apart.
+        ChartPair = "chart_pair",
         /// In which time a discharge resistor is to empty the part.
         ReformDischargeSeconds = "reform_discharge_seconds",
     }

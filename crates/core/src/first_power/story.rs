@@ -1,0 +1,281 @@
+//! What the lamp's story means for a set of that class and wattage.
+
+use super::{
+    Healthy, LampStory, PowerCall, PowerError, PowerReason, PowerSign, PowerUp, Sign, SignWeight,
+    StepReading, signs, steps,
+};
+use crate::caution::SetClass;
+use crate::quantity::{Ohm, Volt, Watt};
+use crate::source::Source;
+use crate::supply::lamp::{in_series, lamp_volts, limiter, proposed};
+
+/// A filament glows from about this share of its watts (memory: dull red near 900 K).
+const GLOWS: f64 = 0.05;
+/// It is called bright from this share.
+const BRIGHT: f64 = 0.5;
+/// Drawing so many times what a good set would is too much (practice: the model is rough).
+const TOO_MUCH: f64 = 1.8;
+/// Drawing less than this share is next to nothing.
+const NOTHING: f64 = 0.25;
+/// A step no further below the line counts as the whole line.
+const WHOLE: f64 = 0.97;
+/// More over its line than this no set should see.
+const MOST_OVER: f64 = 1.1;
+
+/// Reads a step: what it says, and the next one.
+///
+/// # Errors
+/// [`PowerError`] with the input to blame.
+pub fn read(p: &PowerUp) -> Result<StepReading, PowerError> {
+    if p.volts.volts() > p.line.volts() * MOST_OVER {
+        return Err(PowerError::TooMuch { volts: p.volts, line: p.line });
+    }
+    if p.bulb.is_none() && p.story != LampStory::NoLamp {
+        return Err(PowerError::WhichLamp);
+    }
+    let noticed = noticed(p);
+    let healthy = healthy(p)?;
+    let drawn = drawn(p)?;
+    let mut calls: Vec<(PowerCall, PowerReason)> = noticed.iter().map(|s| of_sign(s)).collect();
+    calls.extend(of_story(p, healthy.as_ref()));
+    calls.extend(of_current(p, healthy.as_ref(), drawn));
+    calls.extend(of_heaters(p, &noticed));
+    calls.sort_by_key(|(call, _)| *call);
+    let worst = calls.first().map_or(PowerCall::GoOn, |c| c.0);
+    let next = next(p, worst);
+    let up = next.is_none() && worst == PowerCall::GoOn;
+    let reached =
+        healthy.is_none_or(|h| h.set_volts.volts() >= crate::supply::lamp::HEALTHY * p.line.volts());
+    let call = if up && reached { PowerCall::Up } else { worst };
+    let bulb = if matches!(worst, PowerCall::Stop) { None } else { larger(p, healthy.as_ref(), up)? };
+    if let (Some(b), true) = (bulb, up && !reached) {
+        let text =
+            format!("the lamp keeps volts from the set: {b} next, or none once nothing speaks against it");
+        calls.push((PowerCall::GoOn, because(text, "the series lamp's model")));
+    }
+    Ok(StepReading {
+        call,
+        because: calls.into_iter().map(|(_, r)| r).collect(),
+        next_volts: next.map(|s| Volt::new(s.share * p.line.volts())).transpose().map_err(sum)?,
+        hold: next.and_then(|s| crate::quantity::Second::new(s.hold_s).ok()),
+        watch: next.map(|s| s.watch.clone()),
+        next_bulb: bulb,
+        healthy,
+        drawn,
+    })
+}
+
+fn sum(e: crate::quantity::QuantityError) -> PowerError {
+    PowerError::Supply(e.into())
+}
+
+fn because(text: impl Into<String>, source: &str) -> PowerReason {
+    PowerReason { text: text.into(), source: Source::practice(source) }
+}
+
+fn noticed(p: &PowerUp) -> Vec<&'static Sign> {
+    p.signs.iter().filter_map(|wanted| signs().iter().find(|s| s.sign == *wanted)).collect()
+}
+
+fn of_sign(s: &Sign) -> (PowerCall, PowerReason) {
+    let call = match s.weight {
+        SignWeight::Stop => PowerCall::Stop,
+        SignWeight::Look => PowerCall::Look,
+        SignWeight::Good => PowerCall::GoOn,
+    };
+    (call, PowerReason { text: s.says.clone(), source: s.source.clone() })
+}
+
+/// What a good set and a short would do here.
+fn healthy(p: &PowerUp) -> Result<Option<Healthy>, PowerError> {
+    let (Some(watts), Some(bulb)) = (p.watts.filter(|w| w.watts() > 0.0), p.bulb) else { return Ok(None) };
+    if p.volts.volts() <= 0.0 {
+        return Ok(None);
+    }
+    let load = p.line.volts() * p.line.volts() / watts.watts();
+    let good = in_series(p.volts, p.line, bulb, Ohm::new(load).map_err(sum)?)?;
+    let short = in_series(p.volts, p.line, bulb, Ohm::ZERO)?;
+    let share = |w: Watt| w.watts() / bulb.watts();
+    Ok(Some(Healthy {
+        current: good.current,
+        set_volts: good.set_volts,
+        lamp_share: share(good.lamp_watts),
+        short_share: share(short.lamp_watts),
+    }))
+}
+
+/// What the set drew: what the lamp did not take.
+fn drawn(p: &PowerUp) -> Result<Option<Watt>, PowerError> {
+    let Some(i) = p.current else { return Ok(None) };
+    let lamp = p.bulb.map_or(Ok(Volt::ZERO), |b| lamp_volts(p.line, b, i))?;
+    let left = (p.volts.volts() - lamp.volts()).max(0.0);
+    Ok(Some(Watt::new(left * i.amperes().max(0.0)).map_err(sum)?))
+}
+
+fn of_story(p: &PowerUp, healthy: Option<&Healthy>) -> Vec<(PowerCall, PowerReason)> {
+    let practice = "the lamp's story";
+    let model = "the series lamp's model";
+    let at = p.volts;
+    let one = |call, text: String, source: &str| vec![(call, because(text, source))];
+    let small = healthy.filter(|h| h.lamp_share >= BRIGHT);
+    let blind = healthy.filter(|h| h.short_share < BRIGHT);
+    match p.story {
+        LampStory::Bright => match (small, p.bulb) {
+            (Some(_), Some(b)) => one(
+                PowerCall::Look,
+                format!("a lamp of {b} would be bright with a good set as well: it is too small to tell"),
+                model,
+            ),
+            _ => {
+                let most = p.bulb.map(|b| b.watts() / p.line.volts());
+                let held = most.map_or(String::new(), |a| format!("; the lamp holds it to {a:.2} A"));
+                one(
+                    PowerCall::Stop,
+                    format!("bright and staying bright is a short{held}: {}", short(p.class)),
+                    practice,
+                )
+            }
+        },
+        LampStory::Dark => match healthy.filter(|h| h.lamp_share < GLOWS) {
+            Some(h) => one(
+                PowerCall::GoOn,
+                format!(
+                    "dark says nothing at {at}: a good set would leave the lamp at {:.0} % of its watts",
+                    100.0 * h.lamp_share
+                ),
+                model,
+            ),
+            None => one(PowerCall::Look, format!("dark: nothing is drawn; {}", open(p.class)), practice),
+        },
+        LampStory::BrightThenDim | LampStory::BrightThenDimThenUp => {
+            let all = if p.story == LampStory::BrightThenDim {
+                "bright, then dim: cold filaments and empty capacitors, then what the set draws"
+            } else {
+                "bright, then dim, then up a little as heaters warm and the rail begins to draw: as it should be"
+            };
+            one(PowerCall::GoOn, all.to_owned(), practice)
+        }
+        LampStory::Dim => match blind {
+            Some(h) => one(
+                PowerCall::GoOn,
+                format!(
+                    "at {at} even a short would light the lamp to no more than {:.0} %: dim does not clear the set yet",
+                    100.0 * h.short_share
+                ),
+                model,
+            ),
+            None => one(PowerCall::GoOn, "dim: the set draws, and not too much".to_owned(), practice),
+        },
+        LampStory::HalfBright => half_bright(p, healthy),
+        LampStory::Flickers => one(
+            PowerCall::Look,
+            "it comes and goes: a joint, a switch, or something that arcs".to_owned(),
+            practice,
+        ),
+        LampStory::NoLamp => Vec::new(),
+    }
+}
+
+fn half_bright(p: &PowerUp, healthy: Option<&Healthy>) -> Vec<(PowerCall, PowerReason)> {
+    match healthy {
+        Some(h) if h.lamp_share < 0.5 * BRIGHT => {
+            let text = format!(
+                "half bright, where a good set would leave the lamp at {:.0} % of its watts: it draws too much; \
+                 leaking filter capacitors first",
+                100.0 * h.lamp_share
+            );
+            vec![(PowerCall::Look, because(text, "the series lamp's model"))]
+        }
+        Some(_) => vec![(
+            PowerCall::GoOn,
+            because("half bright is what a good set does with this lamp", "the series lamp's model"),
+        )],
+        None => {
+            let text =
+                format!("half bright may be right or too much: what does this set draw at {}?", p.line);
+            vec![(PowerCall::Look, because(text, "the lamp's story"))]
+        }
+    }
+}
+
+fn short(class: SetClass) -> &'static str {
+    match class {
+        SetClass::Isolated => {
+            "transformer without its rectifier first, then rectifier, then first filter capacitor"
+        }
+        SetClass::LiveChassis => "rectifier, first filter capacitor, a heater against its cathode",
+        SetClass::Battery => "a filter capacitor, or the battery the wrong way round",
+        SetClass::SolidState => "rectifier bridge, filter capacitors, output transistors",
+        SetClass::HighVoltage => {
+            "locked out and discharged: rectifier stack, doorknob capacitors, arc traces"
+        }
+    }
+}
+
+fn open(class: SetClass) -> &'static str {
+    match class {
+        SetClass::Isolated => "cord, switch, fuse, primary of the transformer",
+        SetClass::LiveChassis => {
+            "cord, switch, dropper, and the heater chain: an open anywhere in it is dark everywhere"
+        }
+        SetClass::Battery => "switch, fuse, contacts",
+        SetClass::SolidState => "cord, switch, fuse, primary, thermal fuse inside the winding",
+        SetClass::HighVoltage => "interlocks, contactor, fuses, with the set locked out",
+    }
+}
+
+fn of_current(
+    p: &PowerUp,
+    healthy: Option<&Healthy>,
+    drawn: Option<Watt>,
+) -> Option<(PowerCall, PowerReason)> {
+    let i = p.current?.amperes();
+    let watts = p.watts.filter(|w| w.watts() > 0.0)?.watts();
+    let good =
+        healthy.map_or(p.volts.volts() / (p.line.volts() * p.line.volts() / watts), |h| h.current.amperes());
+    let says = |text: String| because(text, "the series lamp's model");
+    let milli = |a: f64| format!("{:.0} mA", 1e3 * a);
+    let took = drawn.map_or(String::new(), |w| format!(", {w} in the set"));
+    Some(if i > TOO_MUCH * good {
+        (
+            PowerCall::Stop,
+            says(format!("{}{took}, where a good set would draw {}: far too much", milli(i), milli(good))),
+        )
+    } else if i < NOTHING * good {
+        (
+            PowerCall::Look,
+            says(format!("{}, where a good set would draw {}: next to nothing", milli(i), milli(good))),
+        )
+    } else {
+        (PowerCall::GoOn, says(format!("{}{took}; a good set would draw about {}", milli(i), milli(good))))
+    })
+}
+
+/// A chain that is dark at a step where it should glow.
+fn of_heaters(p: &PowerUp, noticed: &[&Sign]) -> Option<(PowerCall, PowerReason)> {
+    let dark = noticed.iter().any(|s| s.sign == PowerSign::HeatersDark);
+    let chain = p.class == SetClass::LiveChassis;
+    (dark && chain).then(|| {
+        let text = "heaters in a chain: one open heater, lamp or ballast is dark everywhere; ohms from end to end, then \
+                    each by itself";
+        (PowerCall::Look, because(text, "heater chains"))
+    })
+}
+
+fn next(p: &PowerUp, call: PowerCall) -> Option<&'static super::PowerStep> {
+    if call != PowerCall::GoOn {
+        return None;
+    }
+    let share = p.volts.volts() / p.line.volts();
+    steps(p.class).find(|s| s.share > share / WHOLE)
+}
+
+/// Another lamp, where this one tells nothing or keeps the volts from the set.
+fn larger(p: &PowerUp, healthy: Option<&Healthy>, up: bool) -> Result<Option<Watt>, PowerError> {
+    let (Some(h), Some(watts), Some(now)) = (healthy, p.watts, p.bulb) else { return Ok(None) };
+    if !(h.lamp_share >= BRIGHT || up) {
+        return Ok(None);
+    }
+    let all = limiter(p.line, watts)?;
+    Ok(proposed(&all).map(|l| l.bulb).filter(|b| *b > now))
+}

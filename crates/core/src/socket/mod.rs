@@ -1,0 +1,189 @@
+//! Sockets and valves: where the pins stand, seen from below, and what each of them is.
+//!
+//! Pins are counted clockwise from the key, seen from below (the-job.md, 5). All of it is from memory and marked so.
+
+use std::sync::LazyLock;
+
+use serde::Deserialize;
+
+use crate::source::Source;
+use crate::table::rows;
+use crate::transistor::device::Sure;
+
+/// A base: how many pins, and where.
+#[derive(Debug, Clone, Deserialize)]
+pub struct Base {
+    /// What it is called.
+    pub base: String,
+    /// How many pins.
+    pub pins: u8,
+    /// How many places there are on the circle; one more than pins leaves the gap that is the key.
+    pub places: u8,
+    /// The number of the first pin after the key.
+    pub first: u8,
+    /// What the key is.
+    pub key: String,
+    /// Pins that are thicker, their numbers separated by blanks.
+    large: String,
+    /// Where that comes from.
+    pub source: Source,
+}
+
+/// A pin of a base, as it is drawn.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct PinPlace {
+    /// Its number.
+    pub number: u8,
+    /// To the right of the middle, as a share of the circle's radius.
+    pub x: f64,
+    /// Below the middle, likewise.
+    pub y: f64,
+    /// Whether it is a thick one.
+    pub large: bool,
+}
+
+/// What a pin is.
+#[derive(Debug, Clone, Deserialize)]
+pub struct PinRole {
+    /// As it is written beside a pin: `g2`.
+    pub code: String,
+    /// In full: `grid 2 (screen)`.
+    pub name: String,
+    /// Where that comes from.
+    pub source: Source,
+}
+
+/// A valve's connections.
+#[derive(Debug, Clone)]
+pub struct Valve {
+    /// Its type.
+    pub name: String,
+    /// Its base.
+    pub base: &'static Base,
+    /// Each pin that is connected, and what it is.
+    pub pins: Vec<(u8, &'static PinRole)>,
+    /// What is at its cap, if it has one.
+    pub cap: Option<&'static PinRole>,
+    /// What it is.
+    pub what: String,
+    /// How sure its row is.
+    pub sure: Sure,
+    /// Where that comes from.
+    pub source: Source,
+}
+
+#[derive(Deserialize)]
+struct Row {
+    #[serde(rename = "type")]
+    name: String,
+    base: String,
+    pins: String,
+    cap: String,
+    what: String,
+    sure: Sure,
+    source: Source,
+}
+
+static BASES: LazyLock<Vec<Base>> = LazyLock::new(|| rows("base.csv", include_str!("../../data/base.csv")));
+static ROLES: LazyLock<Vec<PinRole>> =
+    LazyLock::new(|| rows("pin_role.csv", include_str!("../../data/pin_role.csv")));
+static VALVES: LazyLock<Vec<Valve>> = LazyLock::new(|| {
+    rows::<Row>("valve.csv", include_str!("../../data/valve.csv"))
+        .into_iter()
+        .filter_map(Row::valve)
+        .collect()
+});
+
+impl Row {
+    /// A row whose base or pins are not in their tables is left out; a test counts.
+    fn valve(self) -> Option<Valve> {
+        let pin = |p: &str| {
+            let (number, code) = p.split_once('=')?;
+            Some((number.parse().ok()?, role(code)?))
+        };
+        let pins: Option<Vec<_>> = self.pins.split_whitespace().map(pin).collect();
+        let cap = if self.cap.is_empty() { None } else { Some(role(&self.cap)?) };
+        Some(Valve {
+            base: base(&self.base)?,
+            pins: pins?,
+            cap,
+            name: self.name,
+            what: self.what,
+            sure: self.sure,
+            source: self.source,
+        })
+    }
+}
+
+/// Every base.
+#[must_use]
+pub fn bases() -> &'static [Base] {
+    &BASES
+}
+
+/// Every valve.
+#[must_use]
+pub fn valves() -> &'static [Valve] {
+    &VALVES
+}
+
+/// The base of that name.
+#[must_use]
+pub fn base(name: &str) -> Option<&'static Base> {
+    BASES.iter().find(|b| b.base.eq_ignore_ascii_case(name.trim()))
+}
+
+fn role(code: &str) -> Option<&'static PinRole> {
+    ROLES.iter().find(|r| r.code == code)
+}
+
+/// The valve of that type; letters after a known type, as in `6V6GT` and `12SK7-GT/G`, are taken for its bulb.
+///
+/// ```
+/// use owl_core::socket::valve;
+/// assert_eq!(valve("6v6gt").unwrap().name, "6V6");
+/// assert!(valve("9Z9").is_none());
+/// ```
+#[must_use]
+pub fn valve(name: &str) -> Option<&'static Valve> {
+    let wanted: String =
+        name.trim().to_uppercase().chars().filter(|c| c.is_ascii_alphanumeric() || *c == '/').collect();
+    if wanted.is_empty() {
+        return None;
+    }
+    let of = |t: &str| VALVES.iter().find(|v| v.name.eq_ignore_ascii_case(t));
+    let first = wanted.split('/').next().unwrap_or(&wanted);
+    of(first).or_else(|| BULBS.iter().filter_map(|b| first.strip_suffix(b)).find_map(of))
+}
+
+/// What is written after a type and changes nothing at the socket (memory).
+const BULBS: [&str; 8] = ["GTG", "GTB", "GTA", "GT", "WGB", "GB", "GC", "G"];
+
+impl Base {
+    /// Its pins seen from below, clockwise from the key at the bottom.
+    #[must_use]
+    pub fn places(&self) -> Vec<PinPlace> {
+        let large: Vec<u8> = self.large.split_whitespace().filter_map(|n| n.parse().ok()).collect();
+        (0..self.pins)
+            .map(|i| {
+                // Half a place away from the key on either side; with a gap the key takes the missing pin's place.
+                let gap = f64::from(self.places > self.pins);
+                let turn = (f64::from(i) + 0.5 + 0.5 * gap) / f64::from(self.places) * std::f64::consts::TAU;
+                PinPlace {
+                    number: self.first + i,
+                    x: -turn.sin(),
+                    y: turn.cos(),
+                    large: large.contains(&(self.first + i)),
+                }
+            })
+            .collect()
+    }
+}
+
+impl Valve {
+    /// What a pin is; none where nothing is connected to it.
+    #[must_use]
+    pub fn role(&self, pin: u8) -> Option<&'static PinRole> {
+        self.pins.iter().find(|(n, _)| *n == pin).map(|(_, r)| *r)
+    }
+}

@@ -1,0 +1,134 @@
+//! First power: what the lamp's story means.
+#![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
+
+use owl_core::caution::SetClass;
+use owl_core::first_power::{
+    LampStory, PowerCall, PowerError, PowerSign, PowerUp, StepReading, read, signs, steps,
+};
+use owl_core::named::Named;
+use owl_core::quantity::{Ampere, Ohm, Volt, Watt};
+use owl_core::supply::lamp::{in_series, lamp_volts};
+
+fn step(volts: f64, story: LampStory) -> PowerUp {
+    PowerUp {
+        class: SetClass::Isolated,
+        line: Volt::new(230.0).unwrap(),
+        watts: Watt::new(45.0).ok(),
+        volts: Volt::new(volts).unwrap(),
+        bulb: Watt::new(100.0).ok(),
+        current: None,
+        story,
+        signs: vec![],
+    }
+}
+
+fn says(r: &StepReading) -> String {
+    r.because.iter().map(|b| b.text.clone()).collect::<Vec<_>>().join(" | ")
+}
+
+/// Common practice, no source: bright, dim, up a little is a healthy set; bright and staying bright is a short;
+/// dark is nothing drawn.
+#[test]
+fn the_three_stories() {
+    let well = read(&step(127.0, LampStory::BrightThenDimThenUp)).unwrap();
+    assert_eq!(well.call, PowerCall::GoOn);
+    assert!((well.next_volts.unwrap().volts() - 0.8 * 230.0).abs() < 1e-9);
+    let short = read(&step(184.0, LampStory::Bright)).unwrap();
+    assert_eq!((short.call, short.next_volts), (PowerCall::Stop, None));
+    assert!(says(&short).contains("0.43 A"), "{}", says(&short));
+    let dark = read(&step(230.0, LampStory::Dark)).unwrap();
+    assert_eq!(dark.call, PowerCall::Look);
+    assert!(says(&dark).contains("fuse"));
+}
+
+/// Common practice, no source: in a chain an open heater anywhere is dark everywhere.
+#[test]
+fn an_open_in_a_chain_is_dark_everywhere() {
+    let chain = PowerUp { class: SetClass::LiveChassis, ..step(230.0, LampStory::Dark) };
+    assert!(says(&read(&chain).unwrap()).contains("dark everywhere"));
+    let seen = PowerUp { signs: vec![PowerSign::HeatersDark], story: LampStory::Dim, ..chain };
+    let r = read(&seen).unwrap();
+    assert_eq!(r.call, PowerCall::Look);
+    assert!(says(&r).contains("end to end"));
+}
+
+#[test]
+fn a_lamp_too_small_or_a_step_too_low_is_said_to_tell_nothing() {
+    let small = PowerUp { bulb: Watt::new(15.0).ok(), ..step(230.0, LampStory::Bright) };
+    let r = read(&small).unwrap();
+    assert_eq!(r.call, PowerCall::Look);
+    assert!(says(&r).contains("too small") && r.next_bulb.is_some_and(|b| b.watts() > 15.0), "{r:?}");
+    let low = read(&step(69.0, LampStory::Dark)).unwrap();
+    assert_eq!(low.call, PowerCall::GoOn);
+    assert!(says(&low).contains("says nothing"), "{}", says(&low));
+    let dim = read(&step(69.0, LampStory::Dim)).unwrap();
+    assert!(says(&dim).contains("even a short"), "{}", says(&dim));
+}
+
+#[test]
+fn what_is_smelt_or_flows_outweighs_the_lamp() {
+    let smoke = PowerUp {
+        signs: vec![PowerSign::Plays, PowerSign::Smoke],
+        ..step(230.0, LampStory::BrightThenDimThenUp)
+    };
+    let r = read(&smoke).unwrap();
+    assert_eq!((r.call, r.because[0].text.as_str()), (PowerCall::Stop, "smoke"));
+    let hungry = PowerUp {
+        current: Ampere::new(0.5).ok(),
+        bulb: None,
+        story: LampStory::NoLamp,
+        ..step(230.0, LampStory::Dim)
+    };
+    let r = read(&hungry).unwrap();
+    assert_eq!(r.call, PowerCall::Stop);
+    assert!((r.drawn.unwrap().watts() - 115.0).abs() < 1e-9);
+}
+
+#[test]
+fn at_full_line_it_is_up_or_gets_a_larger_lamp() {
+    let up = PowerUp { bulb: Watt::new(200.0).ok(), ..step(230.0, LampStory::BrightThenDimThenUp) };
+    assert_eq!(read(&up).unwrap().call, PowerCall::Up);
+    let held_back = PowerUp { watts: Watt::new(90.0).ok(), ..step(230.0, LampStory::BrightThenDimThenUp) };
+    let r = read(&held_back).unwrap();
+    assert_eq!(r.call, PowerCall::GoOn);
+    assert!(r.next_bulb.is_some_and(|b| b.watts() > 100.0), "{r:?}");
+}
+
+#[test]
+fn a_step_that_makes_no_sense_is_refused() {
+    let over = read(&step(280.0, LampStory::Dim)).unwrap_err();
+    assert!(matches!(over, PowerError::TooMuch { .. }) && over.input() == Some("volts"));
+    let which = read(&PowerUp { bulb: None, ..step(100.0, LampStory::Dim) }).unwrap_err();
+    assert_eq!(which.input(), Some("bulb"));
+}
+
+#[test]
+fn every_class_has_steps_up_to_its_line_and_every_sign_a_meaning() {
+    for class in SetClass::ALL {
+        let shares: Vec<f64> = steps(*class).map(|s| s.share).collect();
+        assert!(
+            shares.len() >= 3 && shares.windows(2).all(|w| w[0] < w[1]) && shares.last() == Some(&1.0),
+            "{class}"
+        );
+    }
+    for sign in PowerSign::ALL {
+        assert_eq!(signs().iter().filter(|s| s.sign == *sign).count(), 1, "{sign}");
+    }
+}
+
+/// Kirchhoff: lamp and set share the supply, and the lamp's current gives its volts back.
+#[test]
+fn the_lamp_and_the_set_share_the_supply() {
+    let line = Volt::new(230.0).unwrap();
+    for (supply, bulb, ohms) in [(230.0, 100.0, 1200.0), (120.0, 60.0, 300.0), (70.0, 25.0, 5000.0)] {
+        let (supply, bulb) = (Volt::new(supply).unwrap(), Watt::new(bulb).unwrap());
+        let at = in_series(supply, line, bulb, Ohm::new(ohms).unwrap()).unwrap();
+        assert!((at.set_volts.volts() / ohms - at.current.amperes()).abs() < 1e-6 * at.current.amperes());
+        let lamp = lamp_volts(line, bulb, at.current).unwrap();
+        assert!(
+            (lamp.volts() + at.set_volts.volts() - supply.volts()).abs() < 1e-6,
+            "{lamp} {}",
+            at.set_volts
+        );
+    }
+}
