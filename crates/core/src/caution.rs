@@ -54,6 +54,50 @@ pub struct Caution {
     pub source: Source,
 }
 
+/// A line of the list that is ticked before anything is measured on a set.
+#[derive(Debug, Clone, Deserialize)]
+pub struct SafetyCheck {
+    /// For which sets.
+    pub class: SetClass,
+    /// Its key, unique within the class.
+    pub line: String,
+    /// What to check.
+    pub text: String,
+    /// Whether it is asked again in each session at the bench.
+    #[serde(deserialize_with = "crate::table::yes")]
+    pub each_session: bool,
+    /// Where it comes from.
+    pub source: Source,
+}
+
+static CHECKS: LazyLock<Vec<SafetyCheck>> =
+    LazyLock::new(|| rows("safety_check.csv", include_str!("../data/safety_check.csv")));
+
+/// What is ticked before anything is measured on a set of that class.
+pub fn safety_checks(class: SetClass) -> impl Iterator<Item = &'static SafetyCheck> {
+    CHECKS.iter().filter(move |c| c.class == class)
+}
+
+#[derive(Deserialize)]
+struct Symptom {
+    symptom: String,
+    #[allow(dead_code, reason = "read so that a row without a source is refused")]
+    source: Source,
+}
+
+static SYMPTOMS: LazyLock<Vec<String>> = LazyLock::new(|| {
+    rows::<Symptom>("symptom.csv", include_str!("../data/symptom.csv"))
+        .into_iter()
+        .map(|s| s.symptom)
+        .collect()
+});
+
+/// What a set does when it comes in, to be picked from.
+#[must_use]
+pub fn symptoms() -> &'static [String] {
+    &SYMPTOMS
+}
+
 static CAUTIONS: LazyLock<Vec<Caution>> =
     LazyLock::new(|| rows("caution.csv", include_str!("../data/caution.csv")));
 

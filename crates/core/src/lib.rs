@@ -10,6 +10,7 @@
 //! [`network`], [`preferred`]). [`say`] understands the sentences typed on the way.
 
 pub mod caution;
+pub mod change;
 pub mod chart;
 pub mod drawers;
 pub mod feed;

@@ -5,7 +5,7 @@ mod feeds;
 
 use feeds::{capacitor, feed, load, measured, resistor, volts};
 use owl_core::feed::search::{Findings, Question, diagnose};
-use owl_core::feed::{Fault, Feed, FeedError, FeedPart, loads};
+use owl_core::feed::{Fault, Feed, FeedError, FeedPart, line, loads};
 use owl_core::quantity::{Ohm, Volt};
 use proptest::prelude::*;
 
@@ -230,5 +230,35 @@ proptest! {
         let found = diagnose(&Question { feed: &good, measured: &read, meter: None }).unwrap();
         prop_assert!(found.agrees || even(&good, &found).contains(&name.as_str()),
             "{name} {broken:?} {read:?}: {:?}", found.suspects.iter().map(|s| (good.parts()[s.part].name.clone(), s.fault, s.fit.fraction())).collect::<Vec<_>>());
+    }
+}
+
+#[test]
+fn a_feed_is_told_a_part_a_line() {
+    let known = ["V3 pin 5".to_owned(), "screen".to_owned()];
+    let said = |line: &str| line::told(line, &known).map(|t| line::written(&t.part, t.valued));
+    for (typed, means) in [
+        ("R9 rail screen 3k3", "R9 from rail to screen 3.3kΩ"),
+        ("R9 from B+ to Screen 3k3 10% 1W", "R9 from rail to screen 3.3kΩ 10% 1W"),
+        ("C21 screen .1", "C21 from screen to ground 100nF"),
+        ("C21 screen gnd", "C21 from screen to ground"),
+        ("V3 V3 pin 5 4mA", "V3 from V3 pin 5 to ground 4mA"),
+        ("V3 v3 pin 5", "V3 from V3 pin 5 to ground"),
+        ("R4 screen V3 pin 5 22k", "R4 from screen to V3 pin 5 22kΩ"),
+        ("X1 screen 47k", "X1 from screen to ground 47kΩ"),
+        ("L2 rail - output plate 190", "L2 from rail to output plate 190Ω"),
+    ] {
+        assert_eq!(said(typed).as_deref(), Ok(means), "{typed}");
+        assert_eq!(said(means).as_deref(), Ok(means), "as it is written");
+    }
+    for (typed, words) in [
+        ("", "begin with"),
+        ("R9", "say where R9 goes"),
+        ("R9 rail screen", "say the value"),
+        ("Z9 rail screen 5k", "does not say what it is"),
+        ("R9 out of the blue 5k", "from … to …"),
+        ("R9 rail screen 0", "above zero"),
+    ] {
+        assert!(said(typed).unwrap_err().to_string().contains(words), "{typed}: {:?}", said(typed));
     }
 }

@@ -226,6 +226,7 @@ async fn load_ticket(app: &App, t: &DemoTicket, meters: &[InstrumentView]) -> an
         tight: t.tight,
         policy: None,
         complaint: Some(t.complaint.clone()),
+        intake: None,
     };
     let opened = ticket::open(State(app.clone()), Body(new)).await.map_err(words)?.1;
     for p in &t.part {

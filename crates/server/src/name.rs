@@ -136,6 +136,12 @@ names! {
     InspectionVerdictName = transistor::inspect::InspectionVerdict;
     FeedKindName = feed::FeedKind;
     FaultKindName = feed::FaultKind;
+    ChangeKindName = change::ChangeKind;
+    LampStoryName = first_power::LampStory;
+    PowerSignName = first_power::PowerSign;
+    PowerCallName = first_power::PowerCall;
+    SenseName = first_power::Sense;
+    ChartStandingName = chart::ChartStanding;
     SetClassName = caution::SetClass;
     StepName = caution::Step;
 }

@@ -27,9 +27,9 @@ use crate::guard::{Hosts, guard};
 use crate::reform::live::Station;
 use crate::transistor::library::Library;
 use crate::{
-    assets, cause, combine, decision, decode, drawers, explanation, feed, fitting, health, instrument, judge,
-    part, policy, reading, reform, remote, say, share, substitute, supply, ticket, transistor, values,
-    workshop,
+    assets, cause, change, chart, combine, decision, decode, drawers, explanation, feed, first_power,
+    fitting, health, instrument, judge, part, policy, reading, reform, remote, safety, say, share, socket,
+    substitute, supply, ticket, transistor, values, workshop,
 };
 
 /// What every handler has.
@@ -101,6 +101,21 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(drawers::shopping::feasibility))
         .routes(routes!(ticket::list, ticket::open))
         .routes(routes!(ticket::read, ticket::change))
+        .routes(routes!(safety::read, safety::tick))
+        .routes(routes!(first_power::log, first_power::add))
+        .routes(routes!(chart::read))
+        .routes(routes!(chart::put_point))
+        .routes(routes!(chart::add_valve))
+        .routes(routes!(chart::remove_point))
+        .routes(routes!(chart::put_run))
+        .routes(routes!(chart::put_reading))
+        .routes(routes!(feed::drawn::list, feed::drawn::put))
+        .routes(routes!(feed::drawn::remove))
+        .routes(routes!(feed::drawn::as_netlist))
+        .routes(routes!(change::list, change::begin))
+        .routes(routes!(change::prove))
+        .routes(routes!(change::undo))
+        .routes(routes!(socket::sockets))
         .routes(routes!(say::preview))
         .routes(routes!(say::say))
         .routes(routes!(part::add))
@@ -175,7 +190,7 @@ fn document(mut api: utoipa::openapi::OpenApi) -> utoipa::openapi::OpenApi {
             .build()
     };
     for item in api.paths.paths.values_mut() {
-        let operations = [&mut item.get, &mut item.post, &mut item.patch, &mut item.delete];
+        let operations = [&mut item.get, &mut item.put, &mut item.post, &mut item.patch, &mut item.delete];
         for operation in operations.into_iter().flatten() {
             let with_body: &[&str] =
                 if operation.request_body.is_some() { &["400", "413", "415", "422"] } else { &[] };

@@ -10,6 +10,7 @@
 
 pub mod error;
 mod fault;
+pub mod line;
 pub mod loads;
 mod netlist;
 pub mod overload;

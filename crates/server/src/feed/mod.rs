@@ -1,5 +1,8 @@
 //! `POST /api/diagnose`: the guilty part of a direct-current feed.
 
+pub mod drawn;
+pub mod store;
+mod tray;
 pub mod wire;
 
 use std::collections::BTreeMap;
@@ -26,10 +29,13 @@ const LONGEST: usize = 40;
 #[utoipa::path(post, path = "/api/diagnose", tag = "tools", request_body = FeedQuestion, responses(
     (status = 200, body = FeedAnswer, description = "suspects, best first")))]
 pub async fn diagnose(Body(q): Body<FeedQuestion>) -> Result<Json<FeedAnswer>, ApiError> {
-    let asked = Asked::of(&q)?;
-    // Some milliseconds of sums, more where two faults are sought: not on the threads that serve.
+    Ok(Json(asked_in_thread(Asked::of(&q)?).await?))
+}
+
+/// Some milliseconds of sums, more where two faults are sought: not on the threads that serve.
+async fn asked_in_thread(asked: Asked) -> Result<FeedAnswer, ApiError> {
     let answer = tokio::task::spawn_blocking(move || asked.answer());
-    Ok(Json(answer.await.map_err(|e| ApiError::Internal(e.to_string()))??))
+    answer.await.map_err(|e| ApiError::Internal(e.to_string()))?
 }
 
 /// A question that makes sense.

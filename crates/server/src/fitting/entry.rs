@@ -69,6 +69,7 @@ pub fn fitting_row(part_id: Uuid, part_kind: PartKind, new: &NewFitting) -> Resu
         measured: measured(kind, value, new)?,
         test: checked_text("test", new.test.as_deref().unwrap_or(""), 400)?,
         note: checked_text("note", new.note.as_deref().unwrap_or(""), 2000)?,
+        bag: checked_text("bag", &new.bag, 60)?,
         fitted_at: OffsetDateTime::UNIX_EPOCH,
         worked: None,
         seen: None,

@@ -10,6 +10,7 @@ use std::collections::BTreeMap;
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
+use owl_core::change::ChangeKind;
 use owl_core::drawers::Lot;
 use owl_core::drawers::stock_test::passed;
 use owl_core::marking::SafetyClass;
@@ -22,6 +23,7 @@ use self::entry::{fitting_row, piece_of};
 use self::store::{FittingRow, PieceRow};
 use self::wire::{NewFitting, NewPiece, NewProof, NewWithdrawal};
 use crate::body::{Body, Id};
+use crate::change::store::Begins;
 use crate::drawers::store as drawers;
 use crate::error::{ApiError, Problem};
 use crate::part::store::PartRow;
@@ -58,7 +60,18 @@ pub async fn fit(
         row.safety = names_a_class(&row.description) || lots.values().any(|l| l.lot.piece.safety.is_some());
         let types = app.types.all(&app.pool).await?;
         allowed(&mut tx, &part, &row, &lots, types.devices(), new.confirmed).await?;
+        let over = crate::change::may_begin(&mut tx, part.ticket_id, new.key, &new.over_open).await?;
         let taken = take(&mut tx, &new.pieces, &lots, row.measured).await?;
+        let begins = Begins {
+            id: row.id,
+            ticket_id: part.ticket_id,
+            kind: ChangeKind::Part.name(),
+            what: &format!("{}: {}", part.name, row.description),
+            part_id: Some(part_id),
+            undoes: None,
+            over_open: &over,
+        };
+        crate::change::store::insert(&mut tx, begins).await?;
         if store::insert(&mut tx, &row).await? {
             store::insert_pieces(&mut tx, row.id, &taken).await?;
             crate::part::store::touch(&mut tx, part_id).await?;
@@ -256,7 +269,8 @@ pub async fn withdraw(
     let why = checked_text("why", &new.why, 400)?;
     let mut tx = app.pool.begin().await?;
     let part_id = store::find(&mut tx, id).await?.part_id;
-    crate::part::store::lock(&mut tx, part_id).await?;
+    let part = crate::part::store::lock(&mut tx, part_id).await?;
+    crate::change::store::hold_ticket(&mut tx, part.ticket_id).await?;
     let past = store::find(&mut tx, id).await?;
     match past.withdrawal {
         Some(key) if key == new.key => {}
@@ -269,6 +283,9 @@ pub async fn withdraw(
         }
         None => {
             store::withdraw(&mut tx, new.key, id, &why).await?;
+            let what = crate::change::store::find(&mut tx, id).await?.what;
+            crate::change::take_back(&mut tx, part.ticket_id, new.key, id, Some(part_id), &what, &why)
+                .await?;
             for (lot, count) in store::pieces(&mut tx, id).await? {
                 drawers::give_back(&mut tx, lot, count, past.measured).await?;
             }

@@ -37,6 +37,8 @@ pub struct FittingRow {
     pub test: String,
     /// A note.
     pub note: String,
+    /// Where the old part lies.
+    pub bag: String,
     /// When.
     pub fitted_at: OffsetDateTime,
     /// Whether it worked, once that was proven.
@@ -60,13 +62,13 @@ pub async fn of_ticket(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<F
     Ok(sqlx::query_as!(
         FittingRow,
         r#"select f.id, part_id, f.kind, description, value, f.tolerance, f.watts, volts, type_number, f.family, safety,
-                  measured, test, f.note, fitted_at, worked as "worked?", seen as "seen?",
+                  measured, test, f.note, bag, fitted_at, worked as "worked?", seen as "seen?",
                   array(select jsonb_array_elements_text(coalesce(pr.checks, '[]'))) as "checks!", proven_at as "proven_at?",
                   withdrawn_at as "withdrawn_at?", why as "withdrawn_why?",
                   array(select case when count > 1 then count || ' × ' else '' end || fp.description
                                || case when lies_in <> '' then ', ' || lies_in else '' end
                         from fitting_piece fp where fp.fitting_id = f.id order by place) as "taken!"
-           from fitting f join part p on p.id = f.part_id left join proof pr on pr.fitting_id = f.id
+           from fitting f join part p on p.id = f.part_id left join proof pr on pr.change_id = f.id
                 left join withdrawal w on w.fitting_id = f.id
            where p.ticket_id = $1 order by f.ordinal"#,
         ticket_id
@@ -79,8 +81,8 @@ pub async fn of_ticket(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<F
 pub async fn insert(db: &mut PgConnection, f: &FittingRow) -> Result<bool, ApiError> {
     let done = sqlx::query!(
         "insert into fitting (id, part_id, kind, description, value, tolerance, watts, volts, type_number, family, safety,
-                              measured, test, note, fitted_at)
-         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, clock_timestamp())
+                              measured, test, note, bag, fitted_at)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, clock_timestamp())
          on conflict (id) do nothing",
         f.id,
         f.part_id,
@@ -95,7 +97,8 @@ pub async fn insert(db: &mut PgConnection, f: &FittingRow) -> Result<bool, ApiEr
         f.safety,
         f.measured,
         f.test,
-        f.note
+        f.note,
+        f.bag
     )
     .execute(db)
     .await?;
@@ -170,7 +173,7 @@ pub async fn find(db: &mut PgConnection, id: Uuid) -> Result<Past, ApiError> {
     sqlx::query_as!(
         Past,
         r#"select part_id, pr.id as "proof?", worked as "worked?", w.id as "withdrawal?", measured
-           from fitting f left join proof pr on pr.fitting_id = f.id left join withdrawal w on w.fitting_id = f.id
+           from fitting f left join proof pr on pr.change_id = f.id left join withdrawal w on w.fitting_id = f.id
            where f.id = $1"#,
         id
     )
@@ -209,7 +212,7 @@ pub async fn prove(
 ) -> Result<(), ApiError> {
     let checks = serde_json::Value::from(checks.to_vec());
     sqlx::query!(
-        "insert into proof (id, fitting_id, worked, seen, checks, proven_at)
+        "insert into proof (id, change_id, worked, seen, checks, proven_at)
          values ($1, $2, $3, $4, $5, clock_timestamp())
          on conflict (id) do nothing",
         key,

@@ -48,6 +48,14 @@ pub struct NewFitting {
     /// A note.
     #[schema(max_length = 2000)]
     pub note: Option<String>,
+    /// Where the old part lies until the ticket closes: `bag 3`.
+    #[serde(default)]
+    #[schema(max_length = 60)]
+    pub bag: String,
+    /// Why it goes in while another change is not proven.
+    #[serde(default)]
+    #[schema(max_length = 400)]
+    pub over_open: String,
     /// Takes what was asked about: a measured value far off, a piece that the rules refuse.
     #[serde(default)]
     pub confirmed: bool,

@@ -451,6 +451,7 @@ fn fitting_view(f: &FittingRow) -> Result<FittingView, ApiError> {
         test: f.test.clone(),
         taken: f.taken.clone(),
         note: f.note.clone(),
+        bag: f.bag.clone(),
         fitted_at: f.fitted_at,
         proof,
         withdrawn_at: f.withdrawn_at,

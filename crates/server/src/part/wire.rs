@@ -328,6 +328,8 @@ pub struct FittingView {
     /// When.
     #[serde(with = "time::serde::rfc3339")]
     pub fitted_at: OffsetDateTime,
+    /// Where the old part lies; empty where that was not said.
+    pub bag: String,
     /// The proof, where there is one.
     pub proof: Option<ProofView>,
 }

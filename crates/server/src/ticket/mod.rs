@@ -1,5 +1,6 @@
 //! Tickets: a set on the bench, its school, its class, its parts.
 
+pub mod intake;
 pub mod store;
 pub mod wire;
 
@@ -52,8 +53,19 @@ pub async fn open(
         tight: new.tight,
         policy_id: None,
         complaint,
+        symptoms: vec![],
+        wants: String::new(),
+        supply: String::new(),
+        earlier_work: String::new(),
+        line_volts: None,
+        set_watts: None,
+        sheet_line_volts: None,
+        sheet_ohms_per_volt: None,
         version: 1,
     };
+    if let Some(said) = &new.intake {
+        intake::take(&mut row, said)?;
+    }
     follow(&app, &mut row, new.policy).await?;
     store::insert(&app.pool, &row).await?;
     Ok((StatusCode::CREATED, Json(view(&app, id).await?)))
@@ -107,6 +119,9 @@ pub async fn change(
     }
     if let Some(complaint) = &change.complaint {
         row.complaint = checked_text("complaint", complaint, 2000)?;
+    }
+    if let Some(said) = &change.intake {
+        intake::take(&mut row, said)?;
     }
     checked_school(stored(&row.school)?, row.tight)?;
     store::update(&mut tx, &row).await?;
@@ -170,6 +185,7 @@ async fn view(app: &App, id: Uuid) -> Result<TicketView, ApiError> {
         tight: row.tight,
         policy: row.policy_id.zip(policy.copy.clone()).map(|(id, name)| PolicyRef { id, name }),
         complaint: row.complaint.clone(),
+        intake: wire::IntakeView::of(&row),
         cautions,
         parts: part_views(&parts, &policy)?,
         name: row.name,

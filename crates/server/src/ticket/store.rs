@@ -23,6 +23,22 @@ pub struct TicketRow {
     pub policy_id: Option<Uuid>,
     /// What is wrong with it.
     pub complaint: String,
+    /// What it does, picked from a list or in words of one's own.
+    pub symptoms: Vec<String>,
+    /// What the owner wants.
+    pub wants: String,
+    /// Its supply, in words.
+    pub supply: String,
+    /// What somebody did to it before.
+    pub earlier_work: String,
+    /// The line that it is made for, in volt.
+    pub line_volts: Option<f64>,
+    /// What it draws there, in watt.
+    pub set_watts: Option<f64>,
+    /// The line that its sheet assumes, in volt.
+    pub sheet_line_volts: Option<f64>,
+    /// Ohms for each volt of the sheet's meter.
+    pub sheet_ohms_per_volt: Option<f64>,
     /// Rises with every change.
     pub version: i32,
 }
@@ -62,7 +78,7 @@ pub async fn lines(pool: &PgPool) -> Result<Vec<LineRow>, ApiError> {
                                          and (r.taken_at > d.decided_at or s.struck_at > d.decided_at))
                      order by d.ordinal desc limit 1) as decided,
                     f.id as fitting_id,
-                    (select worked from proof where fitting_id = f.id) as worked
+                    (select worked from proof where change_id = f.id) as worked
              from part p
              left join lateral (select id from fitting where part_id = p.id
                                   and not exists (select from withdrawal where fitting_id = fitting.id)
@@ -109,15 +125,24 @@ pub async fn with_electrolytics(db: impl PgExecutor<'_>) -> Result<Vec<(Uuid, St
 /// Adds a ticket; one that is there already under that id is left as it is.
 pub async fn insert(db: impl PgExecutor<'_>, t: &TicketRow) -> Result<(), ApiError> {
     sqlx::query!(
-        "insert into ticket (id, name, class, school, tight, policy_id, complaint)
-         values ($1, $2, $3, $4, $5, $6, $7) on conflict (id) do nothing",
+        "insert into ticket (id, name, class, school, tight, policy_id, complaint, symptoms, wants, supply, earlier_work,
+                             line_volts, set_watts, sheet_line_volts, sheet_ohms_per_volt)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15) on conflict (id) do nothing",
         t.id,
         t.name,
         t.class,
         t.school,
         t.tight,
         t.policy_id,
-        t.complaint
+        t.complaint,
+        &t.symptoms,
+        t.wants,
+        t.supply,
+        t.earlier_work,
+        t.line_volts,
+        t.set_watts,
+        t.sheet_line_volts,
+        t.sheet_ohms_per_volt
     )
     .execute(db)
     .await?;
@@ -128,7 +153,9 @@ pub async fn insert(db: impl PgExecutor<'_>, t: &TicketRow) -> Result<(), ApiErr
 pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<TicketRow, ApiError> {
     sqlx::query_as!(
         TicketRow,
-        "select id, name, class, school, tight, policy_id, complaint, version from ticket where id = $1",
+        "select id, name, class, school, tight, policy_id, complaint, symptoms, wants, supply, earlier_work,
+                line_volts, set_watts, sheet_line_volts, sheet_ohms_per_volt, version
+         from ticket where id = $1",
         id
     )
     .fetch_optional(db)
@@ -140,7 +167,9 @@ pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<TicketRow, ApiErr
 pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<TicketRow, ApiError> {
     sqlx::query_as!(
         TicketRow,
-        "select id, name, class, school, tight, policy_id, complaint, version from ticket where id = $1 for update",
+        "select id, name, class, school, tight, policy_id, complaint, symptoms, wants, supply, earlier_work,
+                line_volts, set_watts, sheet_line_volts, sheet_ohms_per_volt, version
+         from ticket where id = $1 for update",
         id
     )
     .fetch_optional(db)
@@ -151,7 +180,9 @@ pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<TicketRow, ApiError
 /// Writes a ticket back.
 pub async fn update(db: &mut PgConnection, row: &TicketRow) -> Result<(), ApiError> {
     sqlx::query!(
-        "update ticket set name = $2, class = $3, school = $4, tight = $5, complaint = $6, policy_id = $7
+        "update ticket set name = $2, class = $3, school = $4, tight = $5, complaint = $6, policy_id = $7, symptoms = $8,
+                          wants = $9, supply = $10, earlier_work = $11, line_volts = $12, set_watts = $13,
+                          sheet_line_volts = $14, sheet_ohms_per_volt = $15
          where id = $1",
         row.id,
         row.name,
@@ -159,7 +190,15 @@ pub async fn update(db: &mut PgConnection, row: &TicketRow) -> Result<(), ApiErr
         row.school,
         row.tight,
         row.complaint,
-        row.policy_id
+        row.policy_id,
+        &row.symptoms,
+        row.wants,
+        row.supply,
+        row.earlier_work,
+        row.line_volts,
+        row.set_watts,
+        row.sheet_line_volts,
+        row.sheet_ohms_per_volt
     )
     .execute(db)
     .await?;

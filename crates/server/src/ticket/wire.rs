@@ -1,10 +1,12 @@
 //! The JSON shapes of tickets.
 
+use owl_core::quantity::Quantity;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::store::LineRow;
+use super::store::{LineRow, TicketRow};
+use crate::amount::Amount;
 use crate::error::ApiError;
 use crate::name::{Name, SchoolName, SetClassName, StepName, stored};
 use crate::part::wire::PartView;
@@ -29,6 +31,9 @@ pub struct NewTicket {
     /// What is wrong with it.
     #[schema(max_length = 2000)]
     pub complaint: Option<String>,
+    /// What else is said at intake.
+    #[serde(default)]
+    pub intake: Option<IntakeBody>,
 }
 
 /// A change to a ticket; what is left out stays.
@@ -51,6 +56,77 @@ pub struct TicketChange {
     /// What is wrong with it.
     #[schema(max_length = 2000)]
     pub complaint: Option<String>,
+    /// What else is said at intake.
+    #[serde(default)]
+    pub intake: Option<IntakeBody>,
+}
+
+/// What is said at intake, as typed; what is left out stays, empty is unknown.
+#[derive(Debug, Default, Deserialize, ToSchema)]
+pub struct IntakeBody {
+    /// What it does.
+    #[schema(max_items = 40)]
+    pub symptoms: Option<Vec<String>>,
+    /// What the owner wants.
+    #[schema(max_length = 400)]
+    pub wants: Option<String>,
+    /// Its supply, in words.
+    #[schema(max_length = 200)]
+    pub supply: Option<String>,
+    /// What somebody did to it before.
+    #[schema(max_length = 2000)]
+    pub earlier_work: Option<String>,
+    /// The line or battery that it is made for.
+    #[schema(max_length = 40)]
+    pub line: Option<String>,
+    /// What it draws there.
+    #[schema(max_length = 40)]
+    pub watts: Option<String>,
+    /// The line that its sheet assumes.
+    #[schema(max_length = 40)]
+    pub sheet_line: Option<String>,
+    /// Ohms for each volt of the sheet's meter.
+    #[schema(max_length = 40)]
+    pub sheet_ohms_per_volt: Option<String>,
+}
+
+/// What was said at intake.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct IntakeView {
+    /// What it does.
+    pub symptoms: Vec<String>,
+    /// What the owner wants.
+    pub wants: String,
+    /// Its supply, in words.
+    pub supply: String,
+    /// What somebody did to it before.
+    pub earlier_work: String,
+    /// The line or battery that it is made for.
+    pub line: Option<Amount>,
+    /// What it draws there.
+    pub watts: Option<Amount>,
+    /// The line that its sheet assumes.
+    pub sheet_line: Option<Amount>,
+    /// Ohms for each volt of the sheet's meter.
+    pub sheet_ohms_per_volt: Option<Amount>,
+}
+
+impl IntakeView {
+    /// What a row says.
+    #[must_use]
+    pub fn of(t: &TicketRow) -> Self {
+        let of = |q: Quantity, v: Option<f64>| v.map(|v| Amount::of(q, v));
+        Self {
+            symptoms: t.symptoms.clone(),
+            wants: t.wants.clone(),
+            supply: t.supply.clone(),
+            earlier_work: t.earlier_work.clone(),
+            line: of(Quantity::Voltage, t.line_volts),
+            watts: of(Quantity::Power, t.set_watts),
+            sheet_line: of(Quantity::Voltage, t.sheet_line_volts),
+            sheet_ohms_per_volt: of(Quantity::Resistance, t.sheet_ohms_per_volt),
+        }
+    }
 }
 
 /// A ticket on the shelf.
@@ -131,6 +207,8 @@ pub struct TicketView {
     pub policy: Option<PolicyRef>,
     /// What is wrong with it.
     pub complaint: String,
+    /// What was said at intake.
+    pub intake: IntakeView,
     /// Warnings, by step.
     pub cautions: Vec<CautionView>,
     /// The parts, in order of their names.

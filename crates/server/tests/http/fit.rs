@@ -32,6 +32,7 @@ fn of_choice(p: &Value, c: &Value) -> Value {
     json!({"key": Uuid::new_v4(), "version": p["version"], "kind": c["kind"], "description": c["description"],
         "value": c["entry"]["value"], "tolerance": c["entry"]["tolerance"], "watts": c["entry"]["watts"],
         "volts": c["entry"]["volts"], "type_number": c["entry"]["type_number"], "family": c["family"],
+        "over_open": "several parts at once in this test",
         "pieces": c["pieces"].as_array().unwrap().iter()
             .map(|p| json!({"lot": p["lot"], "description": p["description"]})).collect::<Vec<_>>()})
 }
@@ -204,7 +205,7 @@ async fn what_the_rules_refuse_is_asked_about_and_never_goes_across_the_line() {
     let lot = async |search: &str| s.get(&format!("/api/drawers?search={search}")).await.1["lots"][0].clone();
     let send = async |p: &Value, lot: &Value, value: &str, family: &str, confirmed: bool| {
         let body = json!({"key": Uuid::new_v4(), "version": p["version"], "description": lot["description"],
-            "value": value, "family": family, "confirmed": confirmed,
+            "value": value, "family": family, "confirmed": confirmed, "over_open": "several at once in this test",
             "pieces": [{"lot": lot["id"], "description": lot["description"]}]});
         s.post(&format!("/api/parts/{}/fittings", id(p)), body).await
     };

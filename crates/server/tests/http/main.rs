@@ -10,6 +10,7 @@ mod drawers;
 mod feed;
 mod fit;
 mod guard;
+mod job;
 mod kinds;
 mod measure;
 mod nonsense;

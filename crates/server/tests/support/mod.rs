@@ -103,6 +103,10 @@ impl Server {
         answer(self.client.post(format!("{}{path}", self.url)).json(&body).send().await.unwrap()).await
     }
 
+    pub async fn put(&self, path: &str, body: Value) -> (u16, Value) {
+        answer(self.client.put(format!("{}{path}", self.url)).json(&body).send().await.unwrap()).await
+    }
+
     pub async fn patch(&self, path: &str, body: Value) -> (u16, Value) {
         answer(self.client.patch(format!("{}{path}", self.url)).json(&body).send().await.unwrap()).await
     }

@@ -1,0 +1,147 @@
+//! The voltage chart of a ticket: points, sets of readings, and how each reading stands to its sheet.
+
+pub mod store;
+mod typed;
+pub mod view;
+pub mod wire;
+
+use axum::Json;
+use axum::extract::State;
+use axum::http::StatusCode;
+use owl_core::quantity::Quantity;
+use uuid::Uuid;
+
+use self::view::chart_view;
+use self::wire::{
+    ChartPointBody, ChartReadingBody, ChartRunBody, ChartValveBody, VoltageChartView, WhichRuns,
+};
+use crate::body::{Body, Id, Query};
+use crate::error::{ApiError, Problem};
+use crate::reading::amount::typed_optional;
+use crate::router::App;
+
+/// A chart with two sets of readings beside each other.
+///
+/// # Errors
+/// 404.
+#[utoipa::path(get, path = "/api/tickets/{id}/chart", operation_id = "read_chart", tag = "chart",
+    params(("id" = Uuid, Path), WhichRuns), responses(
+    (status = 200, body = VoltageChartView), (status = 404, body = Problem), (status = 422, body = Problem)))]
+pub async fn read(
+    State(app): State<App>,
+    Id(id): Id,
+    Query(which): Query<WhichRuns>,
+) -> Result<Json<VoltageChartView>, ApiError> {
+    Ok(Json(view(&app, id, &which).await?))
+}
+
+/// Puts a point into the chart, or writes one over.
+///
+/// # Errors
+/// 404, 422 with the input to blame.
+#[utoipa::path(put, path = "/api/tickets/{id}/chart/points", operation_id = "put_chart_point", tag = "chart", params(("id" = Uuid, Path)),
+    request_body = ChartPointBody, responses(
+    (status = 200, body = VoltageChartView), (status = 404, body = Problem)))]
+pub async fn put_point(
+    State(app): State<App>,
+    Id(id): Id,
+    Body(body): Body<ChartPointBody>,
+) -> Result<Json<VoltageChartView>, ApiError> {
+    let mut tx = app.pool.begin().await?;
+    crate::change::store::hold_ticket(&mut tx, id).await?;
+    let chart = store::of_ticket(&mut tx, id).await?;
+    typed::room(&chart, &body.id, 1)?;
+    let (row, pair) = typed::point(&body, &chart)?;
+    store::put_point(&mut tx, id, &row).await?;
+    if pair != chart.points.iter().find(|p| p.id == row.id).and_then(|p| p.pair_id) {
+        store::pair(&mut tx, row.id, pair).await?;
+    }
+    tx.commit().await?;
+    Ok(Json(view(&app, id, &WhichRuns { before: None, after: None }).await?))
+}
+
+/// Puts every pin of a valve into the chart that is read.
+///
+/// # Errors
+/// 404, 422 with the input to blame: a valve that is in no table.
+#[utoipa::path(post, path = "/api/tickets/{id}/chart/valves", operation_id = "add_chart_valve", tag = "chart", params(("id" = Uuid, Path)),
+    request_body = ChartValveBody, responses(
+    (status = 201, body = VoltageChartView), (status = 404, body = Problem)))]
+pub async fn add_valve(
+    State(app): State<App>,
+    Id(id): Id,
+    Body(body): Body<ChartValveBody>,
+) -> Result<(StatusCode, Json<VoltageChartView>), ApiError> {
+    let mut tx = app.pool.begin().await?;
+    crate::change::store::hold_ticket(&mut tx, id).await?;
+    let chart = store::of_ticket(&mut tx, id).await?;
+    let rows = typed::valve(&body, &chart)?;
+    typed::room(&chart, &Uuid::nil(), rows.len())?;
+    for row in &rows {
+        store::put_point(&mut tx, id, row).await?;
+    }
+    tx.commit().await?;
+    Ok((StatusCode::CREATED, Json(view(&app, id, &WhichRuns { before: None, after: None }).await?)))
+}
+
+/// Takes a point out of the chart, with what was read there.
+///
+/// # Errors
+/// 404.
+#[utoipa::path(delete, path = "/api/chart/points/{id}", operation_id = "remove_chart_point", tag = "chart", params(("id" = Uuid, Path)), responses(
+    (status = 200, body = VoltageChartView), (status = 404, body = Problem)))]
+pub async fn remove_point(State(app): State<App>, Id(id): Id) -> Result<Json<VoltageChartView>, ApiError> {
+    let ticket = store::ticket_of_point(&app.pool, id).await?;
+    store::remove_point(&app.pool, id).await?;
+    Ok(Json(view(&app, ticket, &WhichRuns { before: None, after: None }).await?))
+}
+
+/// Begins a set of readings, or writes its name, line and meter over.
+///
+/// # Errors
+/// 404, 422 with the input to blame.
+#[utoipa::path(put, path = "/api/tickets/{id}/chart/runs", operation_id = "put_chart_run", tag = "chart", params(("id" = Uuid, Path)),
+    request_body = ChartRunBody, responses(
+    (status = 200, body = VoltageChartView), (status = 404, body = Problem)))]
+pub async fn put_run(
+    State(app): State<App>,
+    Id(id): Id,
+    Body(body): Body<ChartRunBody>,
+) -> Result<Json<VoltageChartView>, ApiError> {
+    crate::ticket::store::find(&app.pool, id).await?;
+    store::put_run(&app.pool, id, &typed::run(&body)?).await?;
+    Ok(Json(view(&app, id, &WhichRuns { before: None, after: None }).await?))
+}
+
+/// Writes a reading down; an empty one takes it away.
+///
+/// # Errors
+/// 404, 422 with the input to blame.
+#[utoipa::path(put, path = "/api/chart/runs/{id}/readings", operation_id = "put_chart_reading", tag = "chart", params(("id" = Uuid, Path)),
+    request_body = ChartReadingBody, responses(
+    (status = 200, body = VoltageChartView), (status = 404, body = Problem)))]
+pub async fn put_reading(
+    State(app): State<App>,
+    Id(id): Id,
+    Body(body): Body<ChartReadingBody>,
+) -> Result<Json<VoltageChartView>, ApiError> {
+    let ticket = store::ticket_of_run(&app.pool, id).await?;
+    if store::ticket_of_point(&app.pool, body.point).await? != ticket {
+        return Err(ApiError::field("point", "that point stands in another ticket's chart"));
+    }
+    let volts =
+        typed_optional(Quantity::Voltage, Some(&body.volts)).map_err(|e| ApiError::field("volts", e))?;
+    if volts.is_some_and(|v| v.abs() >= 1e6) {
+        return Err(ApiError::field("volts", "those are more volts than any bench has"));
+    }
+    store::read(&app.pool, id, body.point, volts).await?;
+    Ok(Json(view(&app, ticket, &WhichRuns { before: None, after: None }).await?))
+}
+
+async fn view(app: &App, ticket_id: Uuid, which: &WhichRuns) -> Result<VoltageChartView, ApiError> {
+    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let ticket = crate::ticket::store::find(&mut *tx, ticket_id).await?;
+    let policy = crate::policy::store::of_ticket(&mut *tx, &ticket).await?;
+    let chart = store::of_ticket(&mut tx, ticket_id).await?;
+    chart_view(&ticket, &chart, which, &policy)
+}

@@ -1,0 +1,143 @@
+//! What was typed of a chart, read and checked.
+
+use owl_core::quantity::Quantity;
+use owl_core::socket::valve as valve_of;
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+use super::store::{ChartRows, PointRow, RunRow};
+use super::wire::{ChartPointBody, ChartRunBody, ChartValveBody};
+use crate::error::ApiError;
+use crate::reading::amount::typed_optional;
+use crate::ticket::checked_text;
+use crate::ticket::intake::above_zero;
+
+/// The most points of a chart.
+const MOST_POINTS: usize = 1000;
+
+/// Whether so many more points have room.
+pub fn room(chart: &ChartRows, id: &Uuid, more: usize) -> Result<(), ApiError> {
+    let there = chart.points.iter().any(|p| p.id == *id);
+    if !there && chart.points.len() + more > MOST_POINTS {
+        return Err(ApiError::field("at", format!("a chart has at most {MOST_POINTS} points")));
+    }
+    Ok(())
+}
+
+fn owner(at: &str) -> Result<String, ApiError> {
+    let at = checked_text("at", at, 30)?;
+    if at.is_empty() {
+        return Err(ApiError::field("at", "say the valve or the node: V3, B+ 2"));
+    }
+    Ok(at)
+}
+
+/// What a point is called.
+fn name(at: &str, pin: Option<i16>) -> String {
+    pin.map_or_else(|| at.to_owned(), |p| format!("{at} pin {p}"))
+}
+
+fn last_place(chart: &ChartRows) -> i32 {
+    chart.points.iter().map(|p| p.place).max().unwrap_or(0)
+}
+
+/// A point as typed, and the one that it belongs with.
+pub fn point(body: &ChartPointBody, chart: &ChartRows) -> Result<(PointRow, Option<Uuid>), ApiError> {
+    let at = owner(&body.at)?;
+    if let Some(pin) = body.pin.filter(|p| !(1..=20).contains(p)) {
+        return Err(ApiError::field("pin", format!("{pin} is no pin: 1 to 20")));
+    }
+    let valve = checked_text("valve", &body.valve, 20)?;
+    if let (Some(v), Some(pin)) = (valve_of(&valve), body.pin)
+        && pin > i16::from(v.base.pins)
+    {
+        return Err(ApiError::field("pin", format!("{} has {} pins", v.name, v.base.pins)));
+    }
+    let there = chart.points.iter().find(|p| p.id == body.id);
+    let sheet =
+        typed_optional(Quantity::Voltage, body.sheet.as_deref()).map_err(|e| ApiError::field("sheet", e))?;
+    if sheet.is_some_and(|v| v.abs() >= 1e6) {
+        return Err(ApiError::field("sheet", "those are more volts than any bench has"));
+    }
+    let pair = match body.pair.as_deref().map(str::trim).filter(|p| !p.is_empty()) {
+        None => None,
+        Some(other) => {
+            let found = chart.points.iter().find(|p| p.name.eq_ignore_ascii_case(other) && p.id != body.id);
+            Some(
+                found.ok_or_else(|| ApiError::field("pair", format!("no other point is called {other}")))?.id,
+            )
+        }
+    };
+    let row = PointRow {
+        id: body.id,
+        name: name(&at, body.pin),
+        valve,
+        pin: body.pin,
+        note: checked_text("note", &body.note, 120)?,
+        sheet,
+        fed_through: above_zero("fed_through", Quantity::Resistance, body.fed_through.as_deref(), 1e12)?,
+        heater: body.heater,
+        steady: body.steady,
+        pair_id: there.and_then(|p| p.pair_id),
+        place: there.map_or_else(|| last_place(chart) + 1, |p| p.place),
+    };
+    Ok((row, pair))
+}
+
+/// The pins of a valve that are read: all but those that must be left free and those that stand there already.
+pub fn valve(body: &ChartValveBody, chart: &ChartRows) -> Result<Vec<PointRow>, ApiError> {
+    let at = owner(&body.at)?;
+    let typed = checked_text("valve", &body.valve, 20)?;
+    let valve = valve_of(&typed).ok_or_else(|| {
+        ApiError::field(
+            "valve",
+            format!("{typed} is in no table here: put its pins in one by one, by its sheet"),
+        )
+    })?;
+    let mut rows = Vec::new();
+    let mut pins = valve.pins.clone();
+    pins.sort_by_key(|p| p.0);
+    for (i, (pin, role)) in pins.iter().filter(|(_, r)| !matches!(r.code.as_str(), "ic" | "s")).enumerate() {
+        let pin = i16::from(*pin);
+        let name = name(&at, Some(pin));
+        if chart.points.iter().any(|p| p.name == name) {
+            continue;
+        }
+        rows.push(PointRow {
+            id: Uuid::now_v7(),
+            name,
+            valve: valve.name.clone(),
+            pin: Some(pin),
+            note: String::new(),
+            sheet: None,
+            fed_through: None,
+            heater: role.code.starts_with(['h', 'f']),
+            steady: false,
+            pair_id: None,
+            place: last_place(chart) + 1 + i32::try_from(i).unwrap_or(0),
+        });
+    }
+    if rows.is_empty() {
+        return Err(ApiError::field("at", format!("all pins of {at} stand in the chart already")));
+    }
+    Ok(rows)
+}
+
+/// A meter of today (practice).
+const METER: f64 = 10e6;
+
+/// A set of readings as typed.
+pub fn run(body: &ChartRunBody) -> Result<RunRow, ApiError> {
+    let name = checked_text("name", &body.name, 60)?;
+    if name.is_empty() {
+        return Err(ApiError::field("name", "say which moment: before, after, warm"));
+    }
+    let meter = above_zero("meter", Quantity::Resistance, body.meter.as_deref(), 1e15)?;
+    Ok(RunRow {
+        id: body.id,
+        name,
+        line_volts: above_zero("line", Quantity::Voltage, body.line.as_deref(), 1e4)?,
+        meter: meter.or(Some(METER)),
+        begun_at: OffsetDateTime::UNIX_EPOCH,
+    })
+}

@@ -1,0 +1,156 @@
+//! First power: the log of the way up, what each step says, and the next one.
+
+pub mod store;
+pub mod wire;
+
+use axum::Json;
+use axum::extract::State;
+use axum::http::StatusCode;
+use owl_core::caution::SetClass;
+use owl_core::first_power::{PowerError, PowerUp, read as read_step, signs, steps};
+use owl_core::named::Named;
+use owl_core::quantity::{Ampere, Quantity, Volt, Watt};
+use owl_core::supply::lamp::{limiter, proposed};
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+use self::store::PowerRow;
+use self::wire::{NewPowerUp, PowerLogView, PowerUpView, SignView, StepPlanView, StepSaysView};
+use crate::amount::Amount;
+use crate::body::{Body, Id};
+use crate::error::{ApiError, Problem};
+use crate::name::{Name, stored};
+use crate::reading::amount::typed_optional;
+use crate::router::App;
+use crate::ticket::checked_text;
+use crate::ticket::intake::above_zero;
+use crate::ticket::store::TicketRow;
+
+/// The way up of a ticket's set.
+///
+/// # Errors
+/// 404.
+#[utoipa::path(get, path = "/api/tickets/{id}/power", operation_id = "read_power_log", tag = "tickets", params(("id" = Uuid, Path)), responses(
+    (status = 200, body = PowerLogView), (status = 404, body = Problem)))]
+pub async fn log(State(app): State<App>, Id(id): Id) -> Result<Json<PowerLogView>, ApiError> {
+    Ok(Json(view(&app, id).await?))
+}
+
+/// Records a step and says what it says.
+///
+/// # Errors
+/// 404, 422 with the input to blame.
+#[utoipa::path(post, path = "/api/tickets/{id}/power", operation_id = "add_power_up", tag = "tickets", params(("id" = Uuid, Path)),
+    request_body = NewPowerUp, responses(
+    (status = 201, body = PowerLogView), (status = 404, body = Problem)))]
+pub async fn add(
+    State(app): State<App>,
+    Id(id): Id,
+    Body(new): Body<NewPowerUp>,
+) -> Result<(StatusCode, Json<PowerLogView>), ApiError> {
+    let ticket = crate::ticket::store::find(&app.pool, id).await?;
+    let row = row(&new)?;
+    if let Some(step) = step_of(&ticket, &row)? {
+        read_step(&step).map_err(refused)?;
+    }
+    store::insert(&app.pool, id, &row).await?;
+    Ok((StatusCode::CREATED, Json(view(&app, id).await?)))
+}
+
+fn row(new: &NewPowerUp) -> Result<PowerRow, ApiError> {
+    let volts =
+        typed_optional(Quantity::Voltage, Some(&new.volts)).map_err(|e| ApiError::field("volts", e))?;
+    let volts = volts.ok_or_else(|| ApiError::field("volts", "say what the variable transformer gave"))?;
+    if !(0.0..1e4).contains(&volts) {
+        return Err(ApiError::field("volts", "volts of a line lie between 0 and 10 kV"));
+    }
+    let amperes = match typed_optional(Quantity::Current, new.current.as_deref()) {
+        Ok(Some(a)) if !(0.0..1e4).contains(&a) => {
+            return Err(ApiError::field("current", "a current is zero or above, and below 10 kA"));
+        }
+        Ok(a) => a,
+        Err(e) => return Err(ApiError::field("current", e)),
+    };
+    Ok(PowerRow {
+        id: new.key,
+        volts,
+        bulb: above_zero("bulb", Quantity::Power, new.bulb.as_deref(), 1e4)?,
+        amperes,
+        story: new.story.0.name().to_owned(),
+        signs: new.signs.iter().map(|s| s.0.name().to_owned()).collect(),
+        note: checked_text("note", &new.note, 2000)?,
+        done_at: OffsetDateTime::UNIX_EPOCH,
+    })
+}
+
+/// The step as the rule sees it; none where it is not known which line the set is made for.
+fn step_of(t: &TicketRow, row: &PowerRow) -> Result<Option<PowerUp>, ApiError> {
+    let Some(line) = t.line_volts else { return Ok(None) };
+    let internal = |e: owl_core::quantity::QuantityError| ApiError::Internal(format!("stored row: {e}"));
+    Ok(Some(PowerUp {
+        class: stored(&t.class)?,
+        line: Volt::new(line).map_err(internal)?,
+        watts: t.set_watts.map(Watt::new).transpose().map_err(internal)?,
+        volts: Volt::new(row.volts).map_err(internal)?,
+        bulb: row.bulb.map(Watt::new).transpose().map_err(internal)?,
+        current: row.amperes.map(Ampere::new).transpose().map_err(internal)?,
+        story: stored(&row.story)?,
+        signs: row.signs.iter().map(|s| stored(s)).collect::<Result<_, _>>()?,
+    }))
+}
+
+fn refused(e: PowerError) -> ApiError {
+    match e.input() {
+        Some(field) => ApiError::field(field, e),
+        None => ApiError::Impossible { detail: e.to_string(), field: None },
+    }
+}
+
+async fn view(app: &App, ticket_id: Uuid) -> Result<PowerLogView, ApiError> {
+    let ticket = crate::ticket::store::find(&app.pool, ticket_id).await?;
+    let class: SetClass = stored(&ticket.class)?;
+    let rows = store::of_ticket(&app.pool, ticket_id).await?;
+    let ups = rows
+        .iter()
+        .map(|r| {
+            // What was said of the set may have changed since: a step that makes no sense now says nothing.
+            let says = step_of(&ticket, r)?.and_then(|s| read_step(&s).ok());
+            Ok(PowerUpView {
+                id: r.id,
+                volts: Amount::of(Quantity::Voltage, r.volts),
+                bulb: r.bulb.map(|b| Amount::of(Quantity::Power, b)),
+                current: r.amperes.map(|a| Amount::of(Quantity::Current, a)),
+                story: Name(stored(&r.story)?),
+                signs: r.signs.iter().map(|s| stored(s).map(Name)).collect::<Result<_, _>>()?,
+                note: r.note.clone(),
+                done_at: r.done_at,
+                says: says.as_ref().map(StepSaysView::of),
+            })
+        })
+        .collect::<Result<Vec<_>, ApiError>>()?;
+    let line = ticket.line_volts;
+    let bulb = match (line, ticket.set_watts) {
+        (Some(l), Some(w)) => {
+            let (l, w) = (Volt::new(l), Watt::new(w));
+            let all = l.ok().zip(w.ok()).and_then(|(l, w)| limiter(l, w).ok());
+            all.as_deref().and_then(proposed).map(|b| Amount::from(b.bulb))
+        }
+        _ => None,
+    };
+    Ok(PowerLogView {
+        ups,
+        plan: steps(class).map(|s| StepPlanView::of(s, line)).collect(),
+        bulb,
+        stories: owl_core::first_power::LampStory::ALL.iter().map(|s| Name(*s)).collect(),
+        signs: signs().iter().map(SignView::of).collect(),
+        missing: match (line, ticket.set_watts) {
+            (None, _) => Some(
+                "Say at intake for which line the set is made: then a step says what it means.".to_owned(),
+            ),
+            (_, None) => Some(
+                "Say at intake what the set draws: then the lamp's story is held against numbers.".to_owned(),
+            ),
+            _ => None,
+        },
+    })
+}

@@ -1,0 +1,180 @@
+//! The JSON shapes of first power.
+
+use owl_core::first_power::{PowerStep, Sign, StepReading};
+use owl_core::quantity::Quantity;
+use serde::{Deserialize, Serialize};
+use time::OffsetDateTime;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use crate::amount::Amount;
+use crate::name::{LampStoryName, Name, PowerCallName, PowerSignName, SenseName};
+
+/// A step of the way up, as typed.
+#[derive(Debug, Deserialize, ToSchema)]
+pub struct NewPowerUp {
+    /// Chosen by the client, so that sending twice records once.
+    pub key: Uuid,
+    /// What the variable transformer gave.
+    #[schema(max_length = 40)]
+    pub volts: String,
+    /// The lamp in series, in watts at the line; empty without one.
+    #[schema(max_length = 40)]
+    pub bulb: Option<String>,
+    /// What flowed; empty where it was not read.
+    #[schema(max_length = 40)]
+    pub current: Option<String>,
+    /// What the lamp did.
+    pub story: LampStoryName,
+    /// What was heard, smelt and seen.
+    #[serde(default)]
+    #[schema(max_items = 40)]
+    pub signs: Vec<PowerSignName>,
+    /// In words.
+    #[serde(default)]
+    #[schema(max_length = 2000)]
+    pub note: String,
+}
+
+/// The way up.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PowerLogView {
+    /// What was done, oldest first.
+    pub ups: Vec<PowerUpView>,
+    /// The steps of a set of that class.
+    pub plan: Vec<StepPlanView>,
+    /// The lamp for a set of those watts.
+    pub bulb: Option<Amount>,
+    /// What a lamp can do.
+    pub stories: Vec<LampStoryName>,
+    /// What can be noticed.
+    pub signs: Vec<SignView>,
+    /// What is not known of the set yet.
+    pub missing: Option<String>,
+}
+
+/// A step that is planned.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct StepPlanView {
+    /// Of the line, as a fraction.
+    pub share: f64,
+    /// In volt, where the line is known.
+    pub volts: Option<Amount>,
+    /// How long to stay at least, in seconds.
+    pub hold: Amount,
+    /// What to watch.
+    pub watch: String,
+}
+
+impl StepPlanView {
+    /// A step on a line.
+    #[must_use]
+    pub fn of(s: &PowerStep, line: Option<f64>) -> Self {
+        Self {
+            share: s.share,
+            volts: line.map(|l| Amount::of(Quantity::Voltage, l * s.share)),
+            hold: Amount::of(Quantity::Time, s.hold_s),
+            watch: s.watch.clone(),
+        }
+    }
+}
+
+/// Something that can be noticed.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct SignView {
+    /// Which.
+    pub sign: PowerSignName,
+    /// By which sense.
+    pub sense: SenseName,
+}
+
+impl SignView {
+    /// A row of the table.
+    #[must_use]
+    pub fn of(s: &Sign) -> Self {
+        Self { sign: Name(s.sign), sense: Name(s.sense) }
+    }
+}
+
+/// A step that was done.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PowerUpView {
+    /// Its id.
+    pub id: Uuid,
+    /// What the variable transformer gave.
+    pub volts: Amount,
+    /// The lamp.
+    pub bulb: Option<Amount>,
+    /// What flowed.
+    pub current: Option<Amount>,
+    /// What the lamp did.
+    pub story: LampStoryName,
+    /// What was noticed.
+    pub signs: Vec<PowerSignName>,
+    /// In words.
+    pub note: String,
+    /// When.
+    #[serde(with = "time::serde::rfc3339")]
+    pub done_at: OffsetDateTime,
+    /// What it says; null where too little is known of the set.
+    pub says: Option<StepSaysView>,
+}
+
+/// What a step says.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct StepSaysView {
+    /// What to do.
+    pub call: PowerCallName,
+    /// Why, the weightiest first.
+    pub because: Vec<PowerReasonView>,
+    /// What to set the variable transformer to next.
+    pub next_volts: Option<Amount>,
+    /// How long to stay there at least.
+    pub hold: Option<Amount>,
+    /// What to watch there.
+    pub watch: Option<String>,
+    /// The lamp to take next.
+    pub next_bulb: Option<Amount>,
+    /// What a good set would have done here, in words.
+    pub healthy: Option<String>,
+    /// What the set drew.
+    pub drawn: Option<Amount>,
+}
+
+/// A reason.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PowerReasonView {
+    /// In words.
+    pub text: String,
+    /// Where it comes from.
+    pub source: String,
+}
+
+impl StepSaysView {
+    /// A reading as it is sent.
+    #[must_use]
+    pub fn of(r: &StepReading) -> Self {
+        let healthy = r.healthy.map(|h| {
+            format!(
+                "A good set would see {} and leave the lamp at {:.0} % of its watts; a short would light it to {:.0} %.",
+                h.set_volts,
+                100.0 * h.lamp_share,
+                100.0 * h.short_share
+            )
+        });
+        Self {
+            call: Name(r.call),
+            because: r
+                .because
+                .iter()
+                .map(|b| PowerReasonView { text: b.text.clone(), source: b.source.to_string() })
+                .collect(),
+            next_volts: r.next_volts.map(|v| Amount::of(Quantity::Voltage, v.volts())),
+            hold: r.hold.map(|s| Amount::of(Quantity::Time, s.seconds())),
+            watch: r.watch.clone(),
+            next_bulb: r.next_bulb.map(Amount::from),
+            healthy,
+            drawn: r.drawn.map(Amount::from),
+        }
+    }
+}

@@ -1,0 +1,295 @@
+//! The job round the parts: intake, safety list, first power, voltage chart, feed, one change at a time.
+
+use serde_json::{Value, json};
+use uuid::Uuid;
+
+use crate::support::{Server, part};
+
+async fn opened(s: &Server, class: &str) -> String {
+    let body = json!({"name": "Brackwater Petrel", "class": class, "school": "test first", "complaint": "weak",
+        "intake": {"line": "220", "watts": "55", "sheet_line": "220V", "sheet_ohms_per_volt": "1k",
+                   "symptoms": ["hum with the volume down", "weak", "weak"], "wants": "daily use"}});
+    let (status, t) = s.post("/api/tickets", body).await;
+    assert_eq!(status, 201, "{t}");
+    assert_eq!(t["intake"]["symptoms"], json!(["hum with the volume down", "weak"]));
+    assert_eq!(t["intake"]["watts"]["value"], 55.0);
+    t["id"].as_str().unwrap().to_owned()
+}
+
+#[tokio::test]
+async fn what_is_said_at_intake_is_kept_and_changed_and_refused_beside_its_field() {
+    let s = Server::empty().await;
+    let id = opened(&s, "isolated").await;
+    let path = format!("/api/tickets/{id}");
+    let change = json!({"version": 1, "intake": {"earlier_work": "new rectifier, fresh solder", "line": ""}});
+    let (status, t) = s.patch(&path, change).await;
+    assert_eq!(
+        (status, t["intake"]["earlier_work"].as_str()),
+        (200, Some("new rectifier, fresh solder")),
+        "{t}"
+    );
+    assert!(t["intake"]["line"].is_null(), "emptied");
+    assert_eq!(t["intake"]["wants"], "daily use", "what was not said stays");
+    for (intake, field) in [
+        (json!({"line": "-5"}), "intake.line"),
+        (json!({"watts": "a lot"}), "intake.watts"),
+        (json!({"sheet_line": "99999999"}), "intake.sheet_line"),
+        (json!({"wants": "x".repeat(500)}), "intake.wants"),
+        (json!({"symptoms": vec!["y"; 50]}), "intake.symptoms"),
+    ] {
+        let (status, p) = s.patch(&path, json!({"version": 2, "intake": intake})).await;
+        assert_eq!((status, p["field"].as_str()), (422, Some(field)), "{p}");
+    }
+}
+
+#[tokio::test]
+async fn a_high_voltage_set_asks_its_list_anew_in_each_session() {
+    let s = Server::empty().await;
+    for (class, anew) in [("live chassis", false), ("high voltage", true)] {
+        let id = opened(&s, class).await;
+        let (first, second) = (Uuid::new_v4(), Uuid::new_v4());
+        let path = format!("/api/tickets/{id}/safety");
+        let (_, list) = s.get(&format!("{path}?session={first}")).await;
+        let lines = list["lines"].as_array().unwrap();
+        assert!(lines.len() >= 3 && list["all_ticked"] == false);
+        let mut last = Value::Null;
+        for l in lines {
+            let tick = json!({"key": Uuid::new_v4(), "line": l["line"], "who": "Edda", "session": first});
+            let (status, now) = s.post(&path, tick).await;
+            assert_eq!(status, 201, "{now}");
+            last = now;
+        }
+        assert_eq!((&last["all_ticked"], &last["lines"][0]["who"]), (&json!(true), &json!("Edda")));
+        let (_, other) = s.get(&format!("{path}?session={second}")).await;
+        assert_eq!(other["all_ticked"], !anew, "{class}");
+        let nameless = json!({"key": Uuid::new_v4(), "line": lines[0]["line"], "who": " ", "session": first});
+        let (status, p) = s.post(&path, nameless).await;
+        assert_eq!((status, p["field"].as_str()), (422, Some("who")));
+        let unknown = json!({"key": Uuid::new_v4(), "line": "no such", "who": "Edda", "session": first});
+        assert_eq!(s.post(&path, unknown).await.1["field"], "line");
+    }
+}
+
+#[tokio::test]
+async fn the_way_up_is_logged_and_each_step_says_what_it_means() {
+    let s = Server::empty().await;
+    let id = opened(&s, "isolated").await;
+    let path = format!("/api/tickets/{id}/power");
+    let step = |volts: &str, story: &str, signs: Value| json!({"key": Uuid::new_v4(), "volts": volts, "bulb": "100", "current": "", "story": story, "signs": signs});
+    let (status, log) =
+        s.post(&path, step("120", "bright, then dim, then up a little", json!(["heaters glow"]))).await;
+    assert_eq!(status, 201, "{log}");
+    let says = &log["ups"][0]["says"];
+    assert_eq!(says["call"], "go on");
+    assert!((says["next_volts"]["value"].as_f64().unwrap() - 0.55 * 220.0).abs() < 1.0 + 55.0, "{says}");
+    let (_, log) = s.post(&path, step("176", "bright and stays bright", json!([]))).await;
+    assert_eq!(log["ups"][1]["says"]["call"], "stop", "{log}");
+    assert_eq!(log["ups"].as_array().unwrap().len(), 2);
+    for (body, field) in [
+        (step("", "dim", json!([])), "volts"),
+        (step("400", "dim", json!([])), "volts"),
+        (json!({"key": Uuid::new_v4(), "volts": "50", "story": "dim"}), "bulb"),
+        (json!({"key": Uuid::new_v4(), "volts": "50", "bulb": "-3", "story": "dim"}), "bulb"),
+        (step("50", "dim", json!(["a ghost"])), "signs[0]"),
+    ] {
+        let (status, p) = s.post(&path, body).await;
+        assert_eq!((status, p["field"].as_str()), (422, Some(field)), "{p}");
+    }
+}
+
+async fn chart(s: &Server, id: &str) -> Value {
+    s.get(&format!("/api/tickets/{id}/chart")).await.1
+}
+
+fn point<'a>(chart: &'a Value, name: &str) -> &'a Value {
+    chart["points"].as_array().unwrap().iter().find(|p| p["name"] == name).unwrap_or(&Value::Null)
+}
+
+#[tokio::test]
+async fn a_chart_is_scaled_to_the_line_and_two_sets_stand_beside_each_other() {
+    let s = Server::empty().await;
+    let id = opened(&s, "isolated").await;
+    let path = format!("/api/tickets/{id}/chart");
+    let (status, c) = s.post(&format!("{path}/valves"), json!({"at": "V2", "valve": "6v6gt"})).await;
+    assert_eq!(status, 201, "{c}");
+    assert_eq!(point(&c, "V2 pin 4")["role"], "grid 2 (screen)");
+    assert_eq!(point(&c, "V2 pin 2")["heater"], true);
+    let of = |name: &str| point(&c, name)["id"].clone();
+    let put = |at: &str, pin: Value, sheet: &str, key: Value, pair: Value| json!({"id": key, "at": at, "pin": pin, "valve": "6V6", "sheet": sheet, "pair": pair});
+    let (status, c2) =
+        s.put(&format!("{path}/points"), put("V2", json!(3), "240", of("V2 pin 3"), Value::Null)).await;
+    assert_eq!(status, 200, "{c2}");
+    let other = json!(Uuid::new_v4());
+    s.put(&format!("{path}/points"), put("V3", json!(3), "240", other.clone(), json!("V2 pin 3"))).await;
+    let (before, after) = (Uuid::new_v4(), Uuid::new_v4());
+    for (run, name, line, a, b) in
+        [(before, "before", "198", "150", "152"), (after, "after", "220", "236", "247")]
+    {
+        let (status, r) =
+            s.put(&format!("{path}/runs"), json!({"id": run, "name": name, "line": line})).await;
+        assert_eq!(status, 200, "{r}");
+        for (point, volts) in [(of("V2 pin 3"), a), (other.clone(), b)] {
+            let read = json!({"point": point, "volts": volts});
+            assert_eq!(s.put(&format!("/api/chart/runs/{run}/readings"), read).await.0, 200);
+        }
+    }
+    let c = chart(&s, &id).await;
+    let p = point(&c, "V2 pin 3");
+    assert_eq!((&p["before"]["standing"], &p["after"]["standing"]), (&json!("low"), &json!("right")));
+    // 240 V at 220 V of line are 216 V at 198 V.
+    assert!((p["before"]["expected"]["value"].as_f64().unwrap() - 216.0).abs() < 1e-9, "{p}");
+    assert_eq!(p["change"], "+57.3 %");
+    let pair = c["pairs"].as_array().unwrap().iter().find(|x| x["run"] == json!(after)).unwrap();
+    assert_eq!((&pair["agree"], &pair["b"]), (&json!(false), &json!("V3 pin 3")), "{pair}");
+    // The other way round, and only one of them.
+    let (_, turned) = s.get(&format!("{path}?before={after}&after={before}")).await;
+    assert_eq!(point(&turned, "V2 pin 3")["before"]["standing"], "right");
+    for (body, field) in [
+        (put("", json!(3), "1", json!(Uuid::new_v4()), Value::Null), "at"),
+        (put("V2", json!(3), "1", json!(Uuid::new_v4()), Value::Null), "name"),
+        (put("V9", json!(40), "1", json!(Uuid::new_v4()), Value::Null), "pin"),
+        (put("V9", json!(9), "1", json!(Uuid::new_v4()), Value::Null), "pin"),
+        (put("V9", json!(3), "lots", json!(Uuid::new_v4()), Value::Null), "sheet"),
+        (put("V9", json!(3), "1", json!(Uuid::new_v4()), json!("V77")), "pair"),
+    ] {
+        let (status, p) = s.put(&format!("{path}/points"), body).await;
+        assert_eq!((status, p["field"].as_str()), (422, Some(field)), "{p}");
+    }
+    let foreign = opened(&s, "isolated").await;
+    let (_, f) =
+        s.post(&format!("/api/tickets/{foreign}/chart/valves"), json!({"at": "V1", "valve": "80"})).await;
+    let read = json!({"point": f["points"][0]["id"], "volts": "3"});
+    assert_eq!(s.put(&format!("/api/chart/runs/{after}/readings"), read).await.1["field"], "point");
+}
+
+#[tokio::test]
+async fn a_feed_is_told_and_its_guilty_part_is_found_from_the_chart() {
+    let s = Server::empty().await;
+    let t = s
+        .ticket(&[
+            "R6 27k 1W screen feed",
+            "C8 .1/400 screen bypass wax paper",
+            "C8 fed by R6 volts 90 rail 200",
+        ])
+        .await;
+    let id = t["id"].as_str().unwrap();
+    let path = format!("/api/tickets/{id}/feeds");
+    let (_, known) = s.get(&path).await;
+    assert_eq!(
+        known["from_tray"],
+        "R6 from rail to behind R6 27kΩ 1W\nC8 from behind R6 to ground 100nF\nX6 from behind R6 to ground"
+    );
+    assert_eq!(known["tray_rail"]["value"], 200.0);
+    let key = Uuid::new_v4();
+    let body = |version: Value, parts: &str, measured: &str| {
+        json!({"id": key, "version": version, "name": "screens", "rail": "200", "parts": parts,
+               "nodes": [{"node": "behind R6", "sheet": "90", "measured": measured}]})
+    };
+    let told = known["from_tray"].as_str().unwrap().to_owned();
+    let (status, f) = s.put(&path, body(Value::Null, &told, "30")).await;
+    assert_eq!(status, 200, "{f}");
+    let answer = &f["feeds"][0]["answer"];
+    assert_eq!(answer["agrees"], false);
+    assert!((answer["expected"]["behind R6"].as_f64().unwrap() - 90.0).abs() < 1e-3, "{answer}");
+    let named: Vec<&str> =
+        answer["suspects"].as_array().unwrap().iter().map(|x| x["ref"].as_str().unwrap()).collect();
+    assert!(named.contains(&"C8") && named.contains(&"R6"), "{named:?}");
+    let netlist = s.text(&format!("/api/feeds/{key}/netlist")).await;
+    assert!(netlist.contains("Rr6_1 rail behind_r6 27000") && netlist.ends_with(".end\n"), "{netlist}");
+    // Somebody else drew it anew.
+    assert_eq!(s.put(&path, body(json!(1), &told, "31")).await.0, 200);
+    assert_eq!(s.put(&path, body(json!(1), &told, "32")).await.0, 409);
+    for (parts, words) in [
+        ("R6 rail", "line 1: say the value of R6"),
+        ("R6 rail a 5k\nR6 a b 5k", "line 2: R6 stands there twice"),
+        ("R6 a a 5k", "same node"),
+        ("", "at least one part"),
+    ] {
+        let (status, p) = s.put(&path, body(json!(2), parts, "")).await;
+        assert_eq!((status, p["field"].as_str()), (422, Some("parts")), "{p}");
+        assert!(p["detail"].as_str().unwrap().contains(words), "{p}");
+    }
+    assert_eq!(s.delete(&format!("/api/feeds/{key}")).await, 200);
+    assert_eq!(s.get(&path).await.1["feeds"], json!([]));
+}
+
+fn fitting(p: &Value, over_open: &str) -> Value {
+    json!({"key": Uuid::new_v4(), "version": p["version"], "description": "1 W metal film", "value": "1k",
+           "family": "metal film", "bag": "bag 3", "over_open": over_open})
+}
+
+#[tokio::test]
+async fn the_next_change_asks_to_prove_the_open_one_first() {
+    let s = Server::empty().await;
+    let t = s.ticket(&["R1 1k 10% ½W cathode", "R2 1k 10% ½W cathode"]).await;
+    let id = t["id"].as_str().unwrap().to_owned();
+    let path = format!("/api/tickets/{id}/changes");
+    let fit = |p: &Value, over: &str| {
+        let (path, body) = (format!("/api/parts/{}/fittings", p["id"].as_str().unwrap()), fitting(p, over));
+        let s = &s;
+        async move { s.post(&path, body).await }
+    };
+    let (status, r1) = fit(part(&t, "R1"), "").await;
+    assert_eq!((status, &r1["fittings"][0]["bag"]), (201, &json!("bag 3")), "{r1}");
+    let (status, asked) = fit(part(&t, "R2"), "").await;
+    assert_eq!((status, asked["field"].as_str()), (422, Some("over_open")));
+    assert!(asked["detail"].as_str().unwrap().contains("R1: 1 W metal film"), "{asked}");
+    let joint = |over: &str| json!({"key": Uuid::new_v4(), "kind": "joint", "what": "earth lug of the tuner resoldered", "over_open": over});
+    assert_eq!(s.post(&path, joint("")).await.1["field"], "over_open");
+    let (status, c) = s.post(&path, joint("the iron is hot")).await;
+    assert_eq!(status, 201, "{c}");
+    assert_eq!(c["since_good"].as_array().unwrap().len(), 2);
+    assert_eq!(c["taken_out"][0], json!({"part": "R1", "replaced_by": "1 W metal film", "bag": "bag 3"}));
+    let of = |c: &Value, kind: &str| {
+        c["changes"].as_array().unwrap().iter().find(|x| x["kind"] == kind).unwrap().clone()
+    };
+    let proof = json!({"key": Uuid::new_v4(), "worked": true, "seen": "powered, quiet"});
+    let joint_id = of(&c, "joint")["id"].as_str().unwrap().to_owned();
+    let (status, c) = s.post(&format!("/api/changes/{joint_id}/proof"), proof.clone()).await;
+    assert_eq!(status, 201, "{c}");
+    assert_eq!(of(&c, "joint")["alone"], false, "R1 was open beside it");
+    assert_eq!(s.post(&format!("/api/changes/{joint_id}/proof"), proof).await.0, 201, "sent twice");
+    // R1 is still open, and still suspect.
+    assert_eq!(c["open"], of(&c, "part")["id"]);
+    let undo = json!({"key": Uuid::new_v4(), "why": "wrong lug"});
+    let (status, c) = s.post(&format!("/api/changes/{joint_id}/undo"), undo).await;
+    assert_eq!(status, 201, "{c}");
+    assert!(of(&c, "undo")["what"].as_str().unwrap().ends_with("taken back: wrong lug"));
+    // A fitting is undone at its own step, and stands as undone here.
+    let fitting_id = r1["fittings"][0]["id"].as_str().unwrap();
+    assert_eq!(
+        s.post(&format!("/api/changes/{fitting_id}/undo"), json!({"key": Uuid::new_v4()})).await.0,
+        422
+    );
+    let back = json!({"key": Uuid::new_v4(), "why": ""});
+    assert_eq!(s.post(&format!("/api/fittings/{fitting_id}/withdrawal"), back).await.0, 201);
+    let (_, c) = s.get(&path).await;
+    assert!(c["open"].is_null() && c["taken_out"] == json!([]), "{c}");
+    assert_eq!(fit(part(&t, "R2"), "").await.0, 201, "nothing is open any more");
+    for (kind, what, field) in [("part", "x", "kind"), ("undo", "x", "kind"), ("wire", " ", "what")] {
+        let (status, p) = s.post(&path, json!({"key": Uuid::new_v4(), "kind": kind, "what": what})).await;
+        assert_eq!((status, p["field"].as_str()), (422, Some(field)), "{p}");
+    }
+}
+
+#[tokio::test]
+async fn two_benches_do_not_begin_two_changes_at_once() {
+    let s = Server::empty().await;
+    let t = s.ticket(&["R1 1k 10% ½W cathode"]).await;
+    let path = format!("/api/tickets/{}/changes", t["id"].as_str().unwrap());
+    let wire = |what: &str| json!({"key": Uuid::new_v4(), "kind": "wire", "what": what});
+    let (a, b) = tokio::join!(s.post(&path, wire("red")), s.post(&path, wire("blue")));
+    let mut got = [a.0, b.0];
+    got.sort_unstable();
+    assert_eq!(got, [201, 422]);
+}
+
+#[tokio::test]
+async fn sockets_and_valves_are_there_for_the_drawing() {
+    let s = Server::empty().await;
+    let (status, a) = s.get("/api/sockets").await;
+    assert_eq!(status, 200);
+    let noval = a["bases"].as_array().unwrap().iter().find(|b| b["base"] == "noval").unwrap();
+    assert_eq!(noval["pins"].as_array().unwrap().len(), 9);
+    assert!(a["valves"].as_array().unwrap().len() >= 60);
+}
