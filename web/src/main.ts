@@ -7,6 +7,7 @@ import '@fontsource-variable/source-code-pro/wght.css'
 import './style/tokens.css'
 import './style/element.css'
 import './style/base.css'
+import './style/desk.css'
 import App from './App.vue'
 import { router } from './router'
 

@@ -1,6 +1,6 @@
 //! A quantity on the wire: the plain number and the text in which it is shown.
 
-use owl_core::quantity::write::{Written, write};
+use owl_core::quantity::write::{CapacitanceStyle, Written, write, write_as};
 use owl_core::quantity::{Ohm, Quantity, Watt};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -23,6 +23,15 @@ impl Amount {
     #[must_use]
     pub fn of(quantity: Quantity, value: f64) -> Self {
         let written: Written = write(quantity, value);
+        Self { value, text: written.to_string(), number: written.number, unit: written.unit.to_owned() }
+    }
+}
+
+impl Amount {
+    /// The same with so many significant digits.
+    #[must_use]
+    pub fn rounded(quantity: Quantity, value: f64, digits: usize) -> Self {
+        let written: Written = write_as(quantity, value, digits, CapacitanceStyle::WithNano);
         Self { value, text: written.to_string(), number: written.number, unit: written.unit.to_owned() }
     }
 }

@@ -73,6 +73,14 @@ impl<T> Rows<T> {
 /// # Errors
 /// 413 for one that is too large.
 pub async fn whole(body: HttpBody) -> Result<Vec<u8>, ApiError> {
+    within(body, LARGEST_KB).await
+}
+
+/// The whole of a file of at most so many kilobytes.
+///
+/// # Errors
+/// 413 for one that is larger.
+pub async fn within(body: HttpBody, most_kb: usize) -> Result<Vec<u8>, ApiError> {
     let mut stream = body.into_data_stream();
     let (mut bytes, mut seen) = (Vec::new(), 0usize);
     while let Some(chunk) = stream.next().await {
@@ -81,13 +89,13 @@ pub async fn whole(body: HttpBody) -> Result<Vec<u8>, ApiError> {
         if seen > MOST_DRAINED {
             break;
         }
-        if seen > LARGEST_KB * 1024 {
+        if seen > most_kb * 1024 {
             bytes = Vec::new();
         } else {
             bytes.extend_from_slice(&chunk);
         }
     }
-    if seen > LARGEST_KB * 1024 { Err(ApiError::TooLarge(LARGEST_KB)) } else { Ok(bytes) }
+    if seen > most_kb * 1024 { Err(ApiError::TooLarge(most_kb)) } else { Ok(bytes) }
 }
 
 /// Reads every row: `header` reads the first, `row` each of the others with its line, and may keep a memory of what it
@@ -157,4 +165,12 @@ fn line_of(bytes: &[u8], position: &csv::Position) -> u64 {
 
 fn text(record: &csv::ByteRecord) -> Option<Vec<String>> {
     record.iter().map(|f| String::from_utf8(f.to_vec()).ok()).collect()
+}
+
+/// A cell that no spreadsheet takes for a formula.
+#[must_use]
+pub fn safe(cell: &str) -> String {
+    let formula = cell.starts_with(['=', '+', '@', '\t', '\r'])
+        || cell.starts_with('-') && cell.parse::<f64>().is_err();
+    if formula { format!("'{cell}") } else { cell.to_owned() }
 }

@@ -13,6 +13,7 @@ use uuid::Uuid;
 
 use crate::body::{Body, Id};
 use crate::decision::NewDecision;
+use crate::demo_job::DemoJob;
 use crate::demo_reform::DemoRun;
 use crate::demo_transistors::{DemoInspection, DemoLot};
 use crate::error::ApiError;
@@ -91,6 +92,10 @@ struct DemoTicket {
     #[serde(default)]
     tight: bool,
     complaint: String,
+    /// What else is said at intake, as it is sent.
+    intake: Option<serde_json::Value>,
+    #[serde(default)]
+    job: DemoJob,
     part: Vec<DemoPart>,
 }
 
@@ -188,7 +193,7 @@ fn name<T: Named>(text: &str) -> anyhow::Result<Name<T>> {
     T::from_name(text).map(Name).map_err(|e| anyhow!(e))
 }
 
-fn words(e: ApiError) -> anyhow::Error {
+pub(crate) fn words(e: ApiError) -> anyhow::Error {
     match e {
         ApiError::Internal(why) => anyhow!(why),
         other => anyhow!(other.to_string()),
@@ -226,13 +231,14 @@ async fn load_ticket(app: &App, t: &DemoTicket, meters: &[InstrumentView]) -> an
         tight: t.tight,
         policy: None,
         complaint: Some(t.complaint.clone()),
-        intake: None,
+        intake: t.intake.clone().map(serde_json::from_value).transpose()?,
     };
     let opened = ticket::open(State(app.clone()), Body(new)).await.map_err(words)?.1;
     for p in &t.part {
         let first = p.say.first().cloned().unwrap_or_default();
         load_part(app, opened.id, p, meters).await.with_context(|| format!("part '{first}'"))?;
     }
+    crate::demo_job::load(app, opened.id, &t.job).await.context("the job")?;
     Ok(())
 }
 

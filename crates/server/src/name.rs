@@ -142,6 +142,8 @@ names! {
     PowerCallName = first_power::PowerCall;
     SenseName = first_power::Sense;
     ChartStandingName = chart::ChartStanding;
+    FoundName = search::Found;
+    SittingKindName = plan::SittingKind;
     SetClassName = caution::SetClass;
     StepName = caution::Step;
 }

@@ -27,9 +27,9 @@ use crate::guard::{Hosts, guard};
 use crate::reform::live::Station;
 use crate::transistor::library::Library;
 use crate::{
-    assets, cause, change, chart, combine, decision, decode, drawers, explanation, feed, first_power,
-    fitting, health, instrument, judge, part, policy, reading, reform, remote, safety, say, share, socket,
-    substitute, supply, ticket, transistor, values, workshop,
+    assets, attachment, cause, change, chart, closing, combine, decision, decode, drawers, explanation, feed,
+    first_power, fitting, health, instrument, judge, part, plan, policy, reading, record, reform, remote,
+    safety, say, search, share, socket, substitute, supply, ticket, transistor, values, workshop,
 };
 
 /// What every handler has.
@@ -115,6 +115,21 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(change::list, change::begin))
         .routes(routes!(change::prove))
         .routes(routes!(change::undo))
+        .routes(routes!(search::search))
+        .routes(routes!(search::drift))
+        .routes(routes!(attachment::list, attachment::add).layer(DefaultBodyLimit::disable()))
+        .routes(routes!(attachment::read, attachment::remove))
+        .routes(routes!(plan::plan))
+        .routes(routes!(closing::read, closing::close))
+        .routes(routes!(closing::begin))
+        .routes(routes!(closing::check))
+        .routes(routes!(record::export))
+        .routes(routes!(record::import).layer(DefaultBodyLimit::disable()))
+        .routes(routes!(record::lists::parts))
+        .routes(routes!(record::lists::readings))
+        .routes(routes!(record::lists::voltages))
+        .routes(routes!(record::report::for_owner))
+        .routes(routes!(record::report::for_technician))
         .routes(routes!(socket::sockets))
         .routes(routes!(say::preview))
         .routes(routes!(say::say))
@@ -245,7 +260,8 @@ pub fn router(app: App, hosts: Hosts) -> Router {
         .layer(CompressionLayer::new().quality(CompressionLevel::Fastest));
     for (name, value) in headers {
         let (name, value) = (HeaderName::from_static(name), HeaderValue::from_static(value));
-        router = router.layer(SetResponseHeaderLayer::overriding(name, value));
+        // A report says a stricter policy of its own.
+        router = router.layer(SetResponseHeaderLayer::if_not_present(name, value));
     }
     router.layer(
         ServiceBuilder::new()

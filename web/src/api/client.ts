@@ -73,6 +73,26 @@ export type PairedLot = Schemas['PairedLot']
 export type TypeFields = Schemas['TypeFields']
 export type TypeSheet = Schemas['TypeView']
 export type Types = Schemas['TypesView']
+export type Safety = Schemas['SafetyView']
+export type PowerLog = Schemas['PowerLogView']
+export type PowerUp = Schemas['PowerUpView']
+export type VoltageChart = Schemas['VoltageChartView']
+export type ChartPoint = Schemas['ChartPointView']
+export type ChartCell = Schemas['ChartCell']
+export type ChartStanding = Schemas['StandingOfAReading']
+export type Feeds = Schemas['FeedsView']
+export type DrawnFeed = Schemas['FeedView']
+export type FeedSuspect = Schemas['FeedSuspect']
+export type Flow = Schemas['FlowView']
+export type Changes = Schemas['ChangesView']
+export type Sockets = Schemas['SocketsView']
+export type Valve = Schemas['ValveView']
+export type Attachment = Schemas['AttachmentView']
+export type Closing = Schemas['ClosingView']
+export type Past = Schemas['PastAnswer']
+export type Drift = Schemas['DriftView']
+export type Plan = Schemas['PlanView']
+export type PowerCall = Schemas['CallAfterAStep']
 
 /** Whether the server and its database answer. */
 export const connected = ref(true)
@@ -201,4 +221,17 @@ export function liveRun(id: string, seen: (event: Live) => void, gone: () => voi
     source.onerror = null
     source.close()
   }
+}
+
+/** Sends a file as it is; the server looks at its content. */
+export async function sendFile<T>(address: string, file: Blob): Promise<T> {
+  const sent = fetch(address, {
+    method: 'POST',
+    headers: { 'content-type': file.type || 'application/octet-stream' },
+    body: file,
+  }).then(async (response) => {
+    const body: unknown = await response.json().catch(() => ({}))
+    return response.ok ? { data: body as T, response } : { error: body, response }
+  })
+  return told(sent)
 }

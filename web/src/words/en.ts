@@ -1,3 +1,4 @@
+import { job } from './job'
 import { reform } from './reform'
 import { transistor } from './transistor'
 
@@ -450,6 +451,7 @@ export const words = {
     makeExample: '180 ∥ 3k3 + 47',
     makeHint: '+ in series, ∥ or | side by side',
   },
+  job,
   reform,
   transistor,
   supply: {
@@ -485,6 +487,7 @@ export const words = {
     title: 'No answer from the database.',
     text: 'What you typed is kept. Trying again every two seconds.',
     back: 'Back again.',
+    again: 'Try again',
   },
   conflict: {
     title: 'Changed in another window',
@@ -518,6 +521,10 @@ export const words = {
       ['F', 'find a part on the tray'],
       ['O', 'order of the tray: by name, worst first, by place'],
       ['M', 'only what is to be measured, and how to free it'],
+      [
+        'J',
+        'the next stage of the job: take in, power, voltages, guilty part, parts, changes; with Shift the one before',
+      ],
       ['+ −', 'numeric pad: part after, part before'],
       ['R', 'the reader: any marking, without a part'],
       ['B', 'the drawers, and what is to be bought'],
@@ -525,7 +532,7 @@ export const words = {
       ['S', 'supply sheets: droppers, rectifiers, heaters'],
       ['V', 'reforming: S stops, H holds, N notes'],
       ['T', 'the transistor desk: identify, equivalents, pairs'],
-      ['W', 'the workshop: instruments and schools'],
+      ['W', 'the workshop: instruments, schools, past work'],
       ['[ ]', 'ticket before, ticket after'],
       ['N', 'new ticket'],
       ['E', 'this ticket: school, class, complaint'],

@@ -211,7 +211,11 @@ fn said(rows: &[ChangeRow], id: Uuid) -> &str {
     rows.iter().find(|r| r.id == id).map_or("", |r| r.what.as_str())
 }
 
-async fn view(app: &App, ticket_id: Uuid) -> Result<ChangesView, ApiError> {
+/// The changes of a ticket.
+///
+/// # Errors
+/// 404.
+pub async fn view(app: &App, ticket_id: Uuid) -> Result<ChangesView, ApiError> {
     crate::ticket::store::find(&app.pool, ticket_id).await?;
     let rows = store::of_ticket(&app.pool, ticket_id).await?;
     views(&rows)

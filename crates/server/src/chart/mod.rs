@@ -32,7 +32,7 @@ pub async fn read(
     Id(id): Id,
     Query(which): Query<WhichRuns>,
 ) -> Result<Json<VoltageChartView>, ApiError> {
-    Ok(Json(view(&app, id, &which).await?))
+    Ok(Json(view_of(&app, id, &which).await?))
 }
 
 /// Puts a point into the chart, or writes one over.
@@ -57,7 +57,7 @@ pub async fn put_point(
         store::pair(&mut tx, row.id, pair).await?;
     }
     tx.commit().await?;
-    Ok(Json(view(&app, id, &WhichRuns { before: None, after: None }).await?))
+    Ok(Json(of(&app, id).await?))
 }
 
 /// Puts every pin of a valve into the chart that is read.
@@ -81,7 +81,7 @@ pub async fn add_valve(
         store::put_point(&mut tx, id, row).await?;
     }
     tx.commit().await?;
-    Ok((StatusCode::CREATED, Json(view(&app, id, &WhichRuns { before: None, after: None }).await?)))
+    Ok((StatusCode::CREATED, Json(of(&app, id).await?)))
 }
 
 /// Takes a point out of the chart, with what was read there.
@@ -93,7 +93,7 @@ pub async fn add_valve(
 pub async fn remove_point(State(app): State<App>, Id(id): Id) -> Result<Json<VoltageChartView>, ApiError> {
     let ticket = store::ticket_of_point(&app.pool, id).await?;
     store::remove_point(&app.pool, id).await?;
-    Ok(Json(view(&app, ticket, &WhichRuns { before: None, after: None }).await?))
+    Ok(Json(of(&app, ticket).await?))
 }
 
 /// Begins a set of readings, or writes its name, line and meter over.
@@ -110,7 +110,7 @@ pub async fn put_run(
 ) -> Result<Json<VoltageChartView>, ApiError> {
     crate::ticket::store::find(&app.pool, id).await?;
     store::put_run(&app.pool, id, &typed::run(&body)?).await?;
-    Ok(Json(view(&app, id, &WhichRuns { before: None, after: None }).await?))
+    Ok(Json(of(&app, id).await?))
 }
 
 /// Writes a reading down; an empty one takes it away.
@@ -135,10 +135,22 @@ pub async fn put_reading(
         return Err(ApiError::field("volts", "those are more volts than any bench has"));
     }
     store::read(&app.pool, id, body.point, volts).await?;
-    Ok(Json(view(&app, ticket, &WhichRuns { before: None, after: None }).await?))
+    Ok(Json(of(&app, ticket).await?))
 }
 
-async fn view(app: &App, ticket_id: Uuid, which: &WhichRuns) -> Result<VoltageChartView, ApiError> {
+/// The chart of a ticket as it stands.
+///
+/// # Errors
+/// 404.
+pub async fn of(app: &App, ticket_id: Uuid) -> Result<VoltageChartView, ApiError> {
+    view_of(app, ticket_id, &WhichRuns::default()).await
+}
+
+/// The chart of a ticket with two of its sets beside each other.
+///
+/// # Errors
+/// 404, 422 for a set of another ticket.
+pub async fn view_of(app: &App, ticket_id: Uuid, which: &WhichRuns) -> Result<VoltageChartView, ApiError> {
     let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
     let ticket = crate::ticket::store::find(&mut *tx, ticket_id).await?;
     let policy = crate::policy::store::of_ticket(&mut *tx, &ticket).await?;

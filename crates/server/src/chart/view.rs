@@ -11,7 +11,7 @@ use uuid::Uuid;
 
 use super::store::{ChartRows, PointRow, RunRow};
 use super::wire::{
-    ChartCell, ChartPairView, ChartPointView, ChartRunView, VoltageChartView, WhichRuns, volt,
+    ChartCell, ChartPairView, ChartPointView, ChartRunView, VoltageChartView, WhichRuns, about, volt,
 };
 use crate::amount::Amount;
 use crate::error::ApiError;
@@ -68,7 +68,7 @@ pub fn chart_view(
                 steady: p.steady,
                 pair: p.pair_id.and_then(|id| names.get(&id)).map(|n| (*n).to_owned()),
                 change: change(left.as_ref(), right.as_ref()),
-                expected: expected(point, sheet, now).map_err(internal)?.map(|e| volt(e.volts.volts())),
+                expected: expected(point, sheet, now).map_err(internal)?.map(|e| about(e.volts.volts())),
                 before: left,
                 after: right,
             })

@@ -1,8 +1,8 @@
 //! The JSON shapes of voltage charts.
 
 use owl_core::chart::Held;
-use owl_core::quantity::Fraction;
 use owl_core::quantity::write::signed_percent;
+use owl_core::quantity::{Fraction, Quantity};
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 use utoipa::{IntoParams, ToSchema};
@@ -12,7 +12,8 @@ use crate::amount::Amount;
 use crate::name::{ChartStandingName, Name};
 
 /// Which two sets of readings stand beside each other; the first and the last where it does not say.
-#[derive(Debug, Deserialize, IntoParams)]
+#[derive(Debug, Default, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
 pub struct WhichRuns {
     /// The left one.
     pub before: Option<Uuid>,
@@ -186,7 +187,7 @@ impl ChartCell {
         let expected = held.expected.as_ref();
         Self {
             volts: volt(volts),
-            expected: expected.map(|e| volt(e.volts.volts())),
+            expected: expected.map(|e| about(e.volts.volts())),
             deviation: held.deviation.map(Fraction::fraction),
             deviation_text: held.deviation.map(|d| signed_percent(d.fraction())),
             standing: Name(held.standing),
@@ -210,7 +211,12 @@ pub struct ChartPairView {
     pub text: String,
 }
 
-/// Volts as a meter in a set shows them.
+/// Volts that were read or typed.
 pub(crate) fn volt(v: f64) -> Amount {
-    Amount::of(owl_core::quantity::Quantity::Voltage, v)
+    Amount::of(Quantity::Voltage, v)
+}
+
+/// Volts that were computed: three digits, as no sheet is better.
+pub(crate) fn about(v: f64) -> Amount {
+    Amount { value: v, ..Amount::rounded(Quantity::Voltage, v, 3) }
 }

@@ -6,6 +6,7 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
+use owl_core::chart::{SheetMeter, Taken, expected};
 use owl_core::feed::line::{Told, told, written};
 use owl_core::feed::{Element, FeedKind, FeedPart, RAIL, netlist};
 use owl_core::named::Named;
@@ -21,14 +22,17 @@ use super::{Asked, GROUND, asked_in_thread};
 use crate::amount::Amount;
 use crate::body::{Body, Id, Query};
 use crate::chart::store::ChartRows;
+use crate::chart::view::{point_of, sheet_meter};
 use crate::error::{ApiError, Problem};
 use crate::name::{FeedKindName, Name, stored};
 use crate::reading::amount::typed_optional;
 use crate::router::App;
 use crate::ticket::checked_text;
+use crate::ticket::store::TicketRow;
 
 /// Which set of readings is held against a feed.
 #[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
 pub struct WhichRun {
     /// The newest where it does not say.
     run: Option<Uuid>,
@@ -139,8 +143,10 @@ pub struct FeedNodeView {
     pub sheet: Option<Amount>,
     /// Volts as read.
     pub measured: Option<Amount>,
-    /// Whether the chart says so.
+    /// Whether the chart says what was read.
     pub from_chart: bool,
+    /// Whether the chart says what it should have: without the load of the sheet's meter, where that is known.
+    pub sheet_from_chart: bool,
 }
 
 /// The feeds of a ticket, each with its guilty part.
@@ -200,10 +206,11 @@ pub async fn remove(State(app): State<App>, Id(id): Id) -> Result<Json<FeedsView
 pub async fn as_netlist(State(app): State<App>, Id(id): Id) -> Result<impl IntoResponse, ApiError> {
     let ticket = store::ticket_of(&app.pool, id).await?;
     let mut db = app.pool.acquire().await?;
+    let of_ticket = crate::ticket::store::find(&mut *db, ticket).await?;
     let rows = store::of_ticket(&mut db, ticket).await?;
     let chart = crate::chart::store::of_ticket(&mut db, ticket).await?;
     let feed = rows.feeds.iter().find(|f| f.id == id).ok_or_else(|| ApiError::no_such("feed"))?;
-    let asked = Asked::of(&question(feed, &rows, &chart, None)?)?;
+    let asked = Asked::of(&question(feed, &Of::new(&of_ticket, &rows, &chart)?, None)?)?;
     let text = netlist(asked.feed(), &feed.name).text;
     let headers = [
         (header::CONTENT_TYPE, "text/plain; charset=utf-8"),
@@ -311,7 +318,6 @@ fn part_row(feed_id: Uuid, t: &Told) -> FeedPartRow {
 
 /// A stored part as it would be told.
 fn told_again(p: &FeedPartRow) -> Result<String, ApiError> {
-    let internal = |e: owl_core::quantity::QuantityError| ApiError::Internal(format!("stored row: {e}"));
     let kind: FeedKind = stored(&p.kind)?;
     let value = p.value.unwrap_or(0.0);
     let element = match kind {
@@ -331,14 +337,24 @@ fn told_again(p: &FeedPartRow) -> Result<String, ApiError> {
     Ok(written(&part, p.value.is_some()))
 }
 
+/// What a ticket holds against its feeds.
+#[derive(Clone, Copy)]
+struct Of<'a> {
+    rows: &'a FeedRows,
+    chart: &'a ChartRows,
+    /// How its sheet was made, but for the line: the rail goes with that.
+    made: SheetMeter,
+}
+
+impl<'a> Of<'a> {
+    fn new(ticket: &TicketRow, rows: &'a FeedRows, chart: &'a ChartRows) -> Result<Self, ApiError> {
+        Ok(Self { rows, chart, made: SheetMeter { line: None, ..sheet_meter(ticket)? } })
+    }
+}
+
 /// What the chart and the feed itself say of a node: the feed's own word first.
-fn node_view(
-    feed: &FeedRow,
-    node: &str,
-    rows: &FeedRows,
-    chart: &ChartRows,
-    run: Option<Uuid>,
-) -> FeedNodeView {
+fn node_view(feed: &FeedRow, node: &str, of: &Of<'_>, run: Option<Uuid>) -> Result<FeedNodeView, ApiError> {
+    let Of { rows, chart, made } = *of;
     let own = rows.nodes.iter().find(|n| n.feed_id == feed.id && n.node == node);
     let point = chart.points.iter().find(|p| p.name == node);
     let run = run.or(chart.runs.last().map(|r| r.id));
@@ -347,34 +363,42 @@ fn node_view(
     });
     let volt = |v: f64| Amount::of(Quantity::Voltage, v);
     let measured = own.and_then(|n| n.measured);
-    FeedNodeView {
+    let sheet = own.and_then(|n| n.sheet);
+    let free = match (sheet, point) {
+        (None, Some(p)) => expected(point_of(p)?, made, Taken::default()).map_err(internal)?,
+        _ => None,
+    };
+    Ok(FeedNodeView {
         node: node.to_owned(),
-        sheet: own.and_then(|n| n.sheet).or(point.and_then(|p| p.sheet)).map(volt),
+        sheet: sheet
+            .map(volt)
+            .or(free.as_ref().map(|e| Amount::rounded(Quantity::Voltage, e.volts.volts(), 3))),
         measured: measured.or(read).map(volt),
         from_chart: measured.is_none() && read.is_some(),
-    }
+        sheet_from_chart: sheet.is_none() && free.is_some(),
+    })
+}
+
+fn internal(e: owl_core::quantity::QuantityError) -> ApiError {
+    ApiError::Internal(format!("stored row: {e}"))
 }
 
 /// The nodes of a feed, the rail first, in the order in which its parts name them.
-fn nodes_of(feed: &FeedRow, rows: &FeedRows, chart: &ChartRows, run: Option<Uuid>) -> Vec<FeedNodeView> {
+fn nodes_of(feed: &FeedRow, of: &Of<'_>, run: Option<Uuid>) -> Result<Vec<FeedNodeView>, ApiError> {
     let mut names: Vec<&str> = vec![RAIL];
-    for p in rows.parts.iter().filter(|p| p.feed_id == feed.id) {
+    for p in of.rows.parts.iter().filter(|p| p.feed_id == feed.id) {
         for n in [p.node_a.as_str(), p.node_b.as_str()] {
             if n != GROUND && !names.contains(&n) {
                 names.push(n);
             }
         }
     }
-    names.into_iter().map(|n| node_view(feed, n, rows, chart, run)).collect()
+    names.into_iter().map(|n| node_view(feed, n, of, run)).collect()
 }
 
-fn question(
-    feed: &FeedRow,
-    rows: &FeedRows,
-    chart: &ChartRows,
-    run: Option<Uuid>,
-) -> Result<FeedQuestion, ApiError> {
-    let nodes = nodes_of(feed, rows, chart, run);
+fn question(feed: &FeedRow, of: &Of<'_>, run: Option<Uuid>) -> Result<FeedQuestion, ApiError> {
+    let Of { rows, chart, .. } = *of;
+    let nodes = nodes_of(feed, of, run)?;
     let map = |of: fn(&FeedNodeView) -> Option<f64>| -> BTreeMap<String, Option<f64>> {
         nodes.iter().map(|n| (n.node.clone(), of(n))).collect()
     };
@@ -401,9 +425,17 @@ fn question(
     })
 }
 
+/// The feeds of a ticket, held against its newest readings.
+///
+/// # Errors
+/// 404.
+pub async fn of(app: &App, ticket_id: Uuid) -> Result<FeedsView, ApiError> {
+    view(app, ticket_id, None).await
+}
+
 async fn view(app: &App, ticket_id: Uuid, run: Option<Uuid>) -> Result<FeedsView, ApiError> {
     let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
-    crate::ticket::store::find(&mut *tx, ticket_id).await?;
+    let ticket = crate::ticket::store::find(&mut *tx, ticket_id).await?;
     let rows = store::of_ticket(&mut tx, ticket_id).await?;
     let chart = crate::chart::store::of_ticket(&mut tx, ticket_id).await?;
     if run.is_some_and(|id| chart.runs.iter().all(|r| r.id != id)) {
@@ -411,13 +443,14 @@ async fn view(app: &App, ticket_id: Uuid, run: Option<Uuid>) -> Result<FeedsView
     }
     let tray = crate::part::store::tray(&mut tx, ticket_id).await?;
     drop(tx);
+    let of = Of::new(&ticket, &rows, &chart)?;
     let mut feeds = Vec::new();
     for feed in &rows.feeds {
         let on_tray = |name: &str| tray.parts.iter().any(|p| p.name == name);
         let parts: Vec<&FeedPartRow> = rows.parts.iter().filter(|p| p.feed_id == feed.id).collect();
         let told = parts.iter().map(|p| told_again(p)).collect::<Result<Vec<_>, _>>()?.join("\n");
         let drawn = parts.iter().map(|p| drawn(p, on_tray(&p.name))).collect::<Result<Vec<_>, ApiError>>()?;
-        let (answer, missing) = match answered(question(feed, &rows, &chart, run)?).await {
+        let (answer, missing) = match answered(question(feed, &of, run)?).await {
             Ok(answer) => (Some(answer), None),
             Err(ApiError::Impossible { detail, .. }) => (None, Some(detail)),
             Err(e) => return Err(e),
@@ -429,7 +462,7 @@ async fn view(app: &App, ticket_id: Uuid, run: Option<Uuid>) -> Result<FeedsView
             rail: Amount::of(Quantity::Voltage, feed.rail),
             told,
             parts: drawn,
-            nodes: nodes_of(feed, &rows, &chart, run),
+            nodes: nodes_of(feed, &of, run)?,
             answer,
             missing,
         });

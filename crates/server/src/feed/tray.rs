@@ -61,7 +61,13 @@ pub fn from_tray(tray: &TrayRows) -> Result<Known, ApiError> {
             let digits: String = r.name.chars().filter(char::is_ascii_digit).collect();
             known.told.push(format!("X{digits} from {} to ground", behind(r)));
             let sheet = Some(Amount::of(Quantity::Voltage, v));
-            known.nodes.push(FeedNodeView { node: behind(r), sheet, measured: None, from_chart: false });
+            known.nodes.push(FeedNodeView {
+                node: behind(r),
+                sheet,
+                measured: None,
+                from_chart: false,
+                sheet_from_chart: false,
+            });
         }
     }
     Ok(known)

@@ -4,10 +4,11 @@ use std::collections::BTreeMap;
 
 use owl_core::feed::search::{Double, Findings, Suspect};
 use owl_core::feed::{Feed, Solved, says};
-use owl_core::quantity::Volt;
+use owl_core::quantity::{Quantity, Volt};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use crate::amount::Amount;
 use crate::name::{FaultKindName, FeedKindName, Name};
 
 /// A feed, what its sheet says, and what was measured.
@@ -150,7 +151,7 @@ pub struct FlowView {
     pub current: f64,
     /// In watt.
     pub power: f64,
-    /// Current and watts, as shown.
+    /// Current and watts, as shown; empty where nothing flows.
     pub shown: String,
 }
 
@@ -232,7 +233,16 @@ fn flow(feed: &Feed, state: &Solved<'_>) -> Vec<FlowView> {
             voltage: v.volts(),
             current: a.amperes(),
             power: w.watts(),
-            shown: format!("{}, {w}", owl_core::quantity::Ampere::new(a.amperes().abs()).ok()?),
+            shown: if a.amperes() == 0.0 {
+                String::new()
+            } else {
+                let round = |q, v| Amount::rounded(q, v, 3).text;
+                format!(
+                    "{}, {}",
+                    round(Quantity::Current, a.amperes().abs()),
+                    round(Quantity::Power, w.watts())
+                )
+            },
         })
     };
     feed.parts().iter().enumerate().filter_map(view).collect()

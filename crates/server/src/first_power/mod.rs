@@ -15,7 +15,7 @@ use time::OffsetDateTime;
 use uuid::Uuid;
 
 use self::store::PowerRow;
-use self::wire::{NewPowerUp, PowerLogView, PowerUpView, SignView, StepPlanView, StepSaysView};
+use self::wire::{NewPowerUp, PowerLogView, PowerSignView, PowerUpView, StepPlanView, StepSaysView};
 use crate::amount::Amount;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
@@ -106,15 +106,26 @@ fn refused(e: PowerError) -> ApiError {
     }
 }
 
-async fn view(app: &App, ticket_id: Uuid) -> Result<PowerLogView, ApiError> {
+/// The way up of a ticket's set.
+///
+/// # Errors
+/// 404.
+pub async fn view(app: &App, ticket_id: Uuid) -> Result<PowerLogView, ApiError> {
     let ticket = crate::ticket::store::find(&app.pool, ticket_id).await?;
+    views(&ticket, &store::of_ticket(&app.pool, ticket_id).await?)
+}
+
+/// The way up, from its rows.
+///
+/// # Errors
+/// [`ApiError::Internal`] for rows that cannot be.
+pub fn views(ticket: &TicketRow, rows: &[PowerRow]) -> Result<PowerLogView, ApiError> {
     let class: SetClass = stored(&ticket.class)?;
-    let rows = store::of_ticket(&app.pool, ticket_id).await?;
     let ups = rows
         .iter()
         .map(|r| {
             // What was said of the set may have changed since: a step that makes no sense now says nothing.
-            let says = step_of(&ticket, r)?.and_then(|s| read_step(&s).ok());
+            let says = step_of(ticket, r)?.and_then(|s| read_step(&s).ok());
             Ok(PowerUpView {
                 id: r.id,
                 volts: Amount::of(Quantity::Voltage, r.volts),
@@ -142,7 +153,7 @@ async fn view(app: &App, ticket_id: Uuid) -> Result<PowerLogView, ApiError> {
         plan: steps(class).map(|s| StepPlanView::of(s, line)).collect(),
         bulb,
         stories: owl_core::first_power::LampStory::ALL.iter().map(|s| Name(*s)).collect(),
-        signs: signs().iter().map(SignView::of).collect(),
+        signs: signs().iter().map(PowerSignView::of).collect(),
         missing: match (line, ticket.set_watts) {
             (None, _) => Some(
                 "Say at intake for which line the set is made: then a step says what it means.".to_owned(),

@@ -48,7 +48,7 @@ pub struct PowerLogView {
     /// What a lamp can do.
     pub stories: Vec<LampStoryName>,
     /// What can be noticed.
-    pub signs: Vec<SignView>,
+    pub signs: Vec<PowerSignView>,
     /// What is not known of the set yet.
     pub missing: Option<String>,
 }
@@ -81,14 +81,14 @@ impl StepPlanView {
 
 /// Something that can be noticed.
 #[derive(Debug, Serialize, ToSchema)]
-pub struct SignView {
+pub struct PowerSignView {
     /// Which.
     pub sign: PowerSignName,
     /// By which sense.
     pub sense: SenseName,
 }
 
-impl SignView {
+impl PowerSignView {
     /// A row of the table.
     #[must_use]
     pub fn of(s: &Sign) -> Self {

@@ -90,8 +90,15 @@ fn file(text: Vec<u8>, kind: &'static str, row: &RunRow, end: &str) -> Response 
     responses((status = 200, body = String, content_type = "image/svg+xml"), (status = 404, body = Problem)))]
 pub async fn chart(State(app): State<App>, Id(id): Id) -> Result<Response, ApiError> {
     let row = store::find(&app.pool, id).await?;
-    let samples = samples::after(&app.pool, id, 0, 2000).await?;
-    Ok(file(svg(&row, &samples).into_bytes(), "image/svg+xml", &row, "svg"))
+    Ok(file(drawing(&app, &row).await?.into_bytes(), "image/svg+xml", &row, "svg"))
+}
+
+/// The chart of a run in SVG.
+///
+/// # Errors
+/// 503 without a database.
+pub async fn drawing(app: &App, row: &RunRow) -> Result<String, ApiError> {
+    Ok(svg(row, &samples::after(&app.pool, row.id, 0, 2000).await?))
 }
 
 /// The drawing's field: left, top, width, height.

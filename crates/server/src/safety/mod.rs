@@ -20,6 +20,7 @@ use crate::ticket::checked_text;
 
 /// Which session at the bench asks.
 #[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
 pub struct Session {
     /// Chosen by the client when the bench is opened.
     session: Uuid,

@@ -166,11 +166,23 @@ async fn follow(app: &App, row: &mut TicketRow, copy: Option<Uuid>) -> Result<()
     Ok(())
 }
 
-async fn view(app: &App, id: Uuid) -> Result<TicketView, ApiError> {
+/// A ticket as it stands.
+///
+/// # Errors
+/// 404.
+pub async fn view(app: &App, id: Uuid) -> Result<TicketView, ApiError> {
     let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    view_in(&mut tx, id).await
+}
+
+/// A ticket as a transaction sees it.
+///
+/// # Errors
+/// 404; [`ApiError::Internal`] for rows that cannot be.
+pub async fn view_in(tx: &mut sqlx::PgConnection, id: Uuid) -> Result<TicketView, ApiError> {
     let row = store::find(&mut *tx, id).await?;
     let policy = crate::policy::store::of_ticket(&mut *tx, &row).await?;
-    let parts = crate::part::store::tray(&mut tx, id).await?;
+    let parts = crate::part::store::tray(&mut *tx, id).await?;
     let class: SetClass = stored(&row.class)?;
     let cautions = Step::ALL
         .iter()

@@ -62,6 +62,8 @@ pub struct LineRow {
     pub to_prove: i64,
     /// Parts that were measured and not decided.
     pub undecided: i64,
+    /// Whether it is closed.
+    pub closed: bool,
 }
 
 /// The shelf.
@@ -90,7 +92,8 @@ pub async fn lines(pool: &PgPool) -> Result<Vec<LineRow>, ApiError> {
                                       or s.worked = false) as "to_measure!",
                   count(*) filter (where s.decided = 'replace' and s.fitting_id is null) as "to_fit!",
                   count(*) filter (where s.fitting_id is not null and s.worked is null) as "to_prove!",
-                  count(*) filter (where s.measured and s.decided is null and s.fitting_id is null) as "undecided!"
+                  count(*) filter (where s.measured and s.decided is null and s.fitting_id is null) as "undecided!",
+                  t.closed_at is not null as "closed!"
            from ticket t left join state s on s.ticket_id = t.id
            group by t.id order by t.created_at, t.id"#
     )

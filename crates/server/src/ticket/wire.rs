@@ -142,6 +142,8 @@ pub struct TicketLine {
     pub parts: i64,
     /// What is left to do: `3 to measure`.
     pub left: String,
+    /// Whether it is closed and filed away.
+    pub closed: bool,
 }
 
 impl TicketLine {
@@ -151,6 +153,7 @@ impl TicketLine {
     /// [`ApiError::Internal`] for a row that cannot be.
     pub fn of(row: &LineRow) -> Result<Self, ApiError> {
         let left = match row {
+            LineRow { closed: true, .. } => "closed".to_owned(),
             LineRow { parts: 0, .. } => "nothing on the tray yet".to_owned(),
             LineRow { to_measure: n @ 1.., .. } => format!("{n} to measure"),
             LineRow { to_fit: n @ 1.., .. } => format!("{n} to fit"),
@@ -164,6 +167,7 @@ impl TicketLine {
             class: Name(stored(&row.class)?),
             parts: row.parts,
             left,
+            closed: row.closed,
         })
     }
 }

@@ -30,6 +30,7 @@ pub async fn workshop(State(app): State<App>) -> Result<Json<WorkshopView>, ApiE
         schools: SchoolView::all(),
         words: Words {
             classes: all(),
+            symptoms: owl_core::caution::symptoms().to_vec(),
             families: FamiliesOf::all(),
             positions: PositionsOf::all(),
             facts: Fact::ALL.iter().map(|f| FactView::of(*f, None)).collect(),

@@ -103,6 +103,8 @@ impl PositionsOf {
 pub struct Words {
     /// Classes of set.
     pub classes: Vec<SetClassName>,
+    /// What a set does when it comes in, to be picked from.
+    pub symptoms: Vec<String>,
     /// Families of every kind of part that has them.
     pub families: Vec<FamiliesOf>,
     /// Positions of every kind of part that has them.

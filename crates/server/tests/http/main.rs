@@ -15,6 +15,7 @@ mod kinds;
 mod measure;
 mod nonsense;
 mod races;
+mod record;
 mod reform;
 mod remote;
 mod schools;

@@ -121,6 +121,20 @@ impl Server {
         answer(request.header("content-type", "text/csv").body(csv).send().await.unwrap()).await
     }
 
+    /// Sends text as JSON.
+    pub async fn send_text(&self, path: &str, text: String) -> (u16, Value) {
+        let request =
+            self.client.post(format!("{}{path}", self.url)).header("content-type", "application/json");
+        answer(request.body(text).send().await.unwrap()).await
+    }
+
+    /// A page with its headers.
+    pub async fn page(&self, path: &str) -> (reqwest::header::HeaderMap, String) {
+        let got = self.client.get(format!("{}{path}", self.url)).send().await.unwrap();
+        assert_eq!(got.status(), 200, "{path}");
+        (got.headers().clone(), got.text().await.unwrap())
+    }
+
     /// The text of an address.
     pub async fn text(&self, path: &str) -> String {
         self.client.get(format!("{}{path}", self.url)).send().await.unwrap().text().await.unwrap()

@@ -2,6 +2,7 @@
 import { defineAsyncComponent, onMounted, ref } from 'vue'
 import { useEventListener } from '@vueuse/core'
 import ConflictDialog from './ConflictDialog.vue'
+import JobLine from './JobLine.vue'
 import KeysDialog from './KeysDialog.vue'
 import OwlLine from './OwlLine.vue'
 import ShelfBar from './ShelfBar.vue'
@@ -19,16 +20,19 @@ import { provideBench, type Tool } from './useBench'
 const fetchReform = () => import('../reform/ReformTool.vue')
 const fetchWorkshop = () => import('../workshop/WorkshopTool.vue')
 const ReformTool = defineAsyncComponent(fetchReform)
+const fetchJob = () => import('../job/JobTool.vue')
+const JobTool = defineAsyncComponent(fetchJob)
 const fetchTransistors = () => import('../transistor/TransistorTool.vue')
 const WorkshopTool = defineAsyncComponent(fetchWorkshop)
 const TransistorTool = defineAsyncComponent(fetchTransistors)
-onMounted(() => void Promise.all([fetchReform(), fetchTransistors(), fetchWorkshop()]))
+onMounted(() => void Promise.all([fetchJob(), fetchReform(), fetchTransistors(), fetchWorkshop()]))
 
 const bench = provideBench()
 const owl = ref<InstanceType<typeof OwlLine>>()
 const tray = ref<InstanceType<typeof TrayList>>()
 const station = ref<InstanceType<typeof StationPanel>>()
 const reader = ref<InstanceType<typeof ReaderTool>>()
+const job = ref<{ begin: (digit: string) => boolean }>()
 const reform = ref<{ key: (key: string) => boolean }>()
 const dialog = ref<'keys' | 'new' | 'edit' | null>(null)
 
@@ -65,7 +69,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
   }
   const digit = pad && /^[0-9.,]$/.test(e.key)
   if (digit || e.key === '=') {
-    owl.value?.begin(digit ? `=${e.key}` : '=')
+    if (!(digit && job.value?.begin(e.key))) owl.value?.begin(digit ? `=${e.key}` : '=')
     e.preventDefault()
     return
   }
@@ -80,6 +84,8 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
   if (e.key === 'Escape' && bench.tool.value)
     void bench.openTool(bench.tool.value === 'cards' ? 'reader' : null)
   else if (TOOL_KEYS[e.key.toLowerCase()]) void bench.openTool(TOOL_KEYS[e.key.toLowerCase()] ?? null)
+  else if (e.key === 'j') bench.moveStage(1)
+  else if (e.key === 'J') bench.moveStage(-1)
   else if (onward) tray.value?.move(e.key === '+' ? 1 : -1)
   else if (e.key === 'f' || e.key === 'F') tray.value?.find()
   else if (e.key === 'o' || e.key === 'O') tray.value?.turn()
@@ -103,8 +109,10 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
 <template>
   <div class="bench">
     <ShelfBar @add="dialog = 'new'" @keys="dialog = 'keys'" @edit="dialog = 'edit'" />
+    <JobLine />
     <main>
-      <ReaderTool v-if="bench.tool.value === 'reader'" ref="reader" />
+      <JobTool v-if="bench.tool.value === 'job'" ref="job" :key="bench.ticketId.value ?? ''" />
+      <ReaderTool v-else-if="bench.tool.value === 'reader'" ref="reader" />
       <CardTool v-else-if="bench.tool.value === 'cards'" />
       <DrawersTool v-else-if="bench.tool.value === 'drawers'" />
       <NetworksTool v-else-if="bench.tool.value === 'networks'" :key="bench.part.value?.id" />
@@ -132,7 +140,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
 .bench {
   height: 100%;
   display: grid;
-  grid-template-rows: 76px minmax(0, 1fr) auto;
+  grid-template-rows: 76px auto minmax(0, 1fr) auto;
   background: radial-gradient(ellipse 900px 520px at 74% 42%, var(--baize-lit) 0, var(--baize) 75%);
 }
 main {
@@ -163,7 +171,7 @@ main {
 }
 @media (max-width: 1100px) {
   .bench {
-    grid-template-rows: auto minmax(0, 1fr) auto;
+    grid-template-rows: auto auto minmax(0, 1fr) auto;
   }
   main {
     grid-template-columns: minmax(0, 1fr);

@@ -44,7 +44,7 @@ watchEffect(() => document.documentElement.classList.toggle('day', light.value =
     </div>
     <nav ref="tags" class="tags" :aria-label="words.shelf.label">
       <button
-        v-for="t in bench.shelf.value ?? []"
+        v-for="t in bench.onShelf.value"
         :key="t.id"
         class="tag"
         :class="{ on: t.id === bench.ticketId.value }"
@@ -54,7 +54,9 @@ watchEffect(() => document.documentElement.classList.toggle('day', light.value =
         <b>{{ t.name }}</b>
         <span>{{ t.class }} · {{ t.left }}</span>
       </button>
-      <span v-if="bench.shelf.value?.length === 0" class="none">{{ words.shelf.empty }}</span>
+      <span v-if="bench.shelf.value && bench.onShelf.value.length === 0" class="none">{{
+        words.shelf.empty
+      }}</span>
     </nav>
     <div class="tools">
       <button

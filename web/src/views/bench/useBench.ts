@@ -20,6 +20,7 @@ import { words } from '../../words/en'
 
 const STEPS: Step[] = ['read', 'measure', 'judge', 'fit', 'prove']
 const TOOLS = [
+  'job',
   'reader',
   'cards',
   'drawers',
@@ -30,6 +31,8 @@ const TOOLS = [
   'workshop',
 ] as const
 export type Tool = (typeof TOOLS)[number]
+export const STAGES = ['intake', 'power', 'chart', 'feed', 'parts', 'changes', 'close'] as const
+export type Stage = (typeof STAGES)[number]
 const KEY: InjectionKey<Bench> = Symbol('bench')
 /** What a tool hands to a part. */
 export interface Handed {
@@ -61,6 +64,8 @@ function create() {
   const workshop = ref<Workshop | null>(null)
   const shelf = ref<TicketLine[] | null>(null)
   const ticket = ref<Ticket | null>(null)
+  /** Closed tickets are filed away, but for the one that is open. */
+  const onShelf = computed(() => (shelf.value ?? []).filter((t) => !t.closed || t.id === ticketId.value))
   const loading = ref(true)
   const missing = ref<string | null>(null)
   const conflict = ref<{ detail: string; changed: Changed[] } | null>(null)
@@ -120,8 +125,20 @@ function create() {
   function openTicket(id: string) {
     go({ ticket: id, part: null, step: null })
   }
+  /** The stages of the job in the order of the work; the tray with its parts is one of them. */
+  const stage = computed<Stage>(() =>
+    tool.value === 'job' ? (STAGES.find((s) => s === card.value) ?? 'intake') : 'parts',
+  )
+  function openStage(next: Stage) {
+    void openTool(next === 'parts' ? null : 'job', next === 'parts' ? undefined : next)
+  }
+  function moveStage(by: number) {
+    const at = STAGES.indexOf(stage.value)
+    const next = STAGES[(at + by + STAGES.length) % STAGES.length]
+    if (next && ticket.value) openStage(next)
+  }
   function moveTicket(by: number) {
-    const all = shelf.value ?? []
+    const all = onShelf.value
     const at = all.findIndex((t) => t.id === ticketId.value)
     const next = all[(at + by + all.length) % all.length]
     if (next) openTicket(next.id)
@@ -149,7 +166,7 @@ function create() {
     try {
       workshop.value ??= await told(api.GET('/api/workshop'))
       await refreshShelf()
-      const first = shelf.value?.[0]
+      const first = onShelf.value[0] ?? shelf.value?.[0]
       if (!ticketId.value && first) openTicket(first.id)
       else await refreshTicket()
     } catch (e) {
@@ -206,6 +223,7 @@ function create() {
   return {
     workshop,
     shelf,
+    onShelf,
     ticket,
     ticketId,
     part,
@@ -224,6 +242,9 @@ function create() {
     select,
     move,
     openTicket,
+    stage,
+    openStage,
+    moveStage,
     moveTicket,
     refresh,
     refreshWorkshop,

@@ -5,6 +5,7 @@ import Field from '../../components/Field.vue'
 import { useDraft } from '../../components/useDraft'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
+import ChangeFields from './ChangeFields.vue'
 import ChoiceCard from './ChoiceCard.vue'
 import PartTitle from './PartTitle.vue'
 import PlaceFacts from './PlaceFacts.vue'
@@ -22,6 +23,8 @@ const touched = ref(false)
 const form = reactive({ description: '', value: '', tolerance: '', watts: '', volts: '', type_number: '' })
 const measured = useDraft(`${props.part.id}:measured`, 0)
 const test = useDraft(`${props.part.id}:test`, 0)
+const bag = useDraft(`${props.part.id}:bag`, 0)
+const over = ref('')
 const choice = computed<Choice | null>(() => answer.value?.choices[picked.value] ?? null)
 const families = computed(
   () => bench.workshop.value?.words.families.find((f) => f.kind === props.part.kind)?.families ?? [],
@@ -83,6 +86,8 @@ async function fit() {
     family: family.value,
     measured: measurable.value ? measured.value : '',
     test: test.value,
+    bag: bag.value,
+    over_open: over.value,
     pieces,
     version: props.part.version,
   }
@@ -98,11 +103,15 @@ async function fit() {
     // What is missing is where the hand goes next; a drawer that is empty now is looked into again.
     if (problem.value?.field === 'test') testField.value?.focus()
     else if (problem.value?.field === 'measured') measuredField.value?.focus()
+    else if (problem.value?.field === 'over_open')
+      void nextTick(() => document.querySelector<HTMLInputElement>('[data-test=over]')?.focus())
     else void look()
     return
   }
   measured.value = ''
   test.value = ''
+  bag.value = ''
+  over.value = ''
   handed.value = null
   bench.go({ step: 'prove' })
 }
@@ -226,6 +235,13 @@ defineExpose({ main, otherwise: () => measuredField.value?.focus() })
       <p v-if="wrong('description') && picked !== -1" class="wrong" role="alert">
         {{ wrong('description') }}
       </p>
+      <ChangeFields
+        v-if="answer || failure"
+        v-model:bag="bag"
+        v-model:over="over"
+        :asked="wrong('over_open')"
+        :wrong-bag="wrong('bag')"
+      />
       <Field
         v-if="choice?.needs_test && choice.kind !== 'resistor'"
         v-slot="{ id, described }"

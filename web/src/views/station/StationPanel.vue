@@ -11,6 +11,7 @@ import JudgeStep from './JudgeStep.vue'
 import MeasureStep from './MeasureStep.vue'
 import ProveStep from './ProveStep.vue'
 import ReadStep from './ReadStep.vue'
+import SafetyNote from './SafetyNote.vue'
 import SuspectNote from './SuspectNote.vue'
 
 /** What each step does on Enter and on D. */
@@ -62,6 +63,7 @@ defineExpose({
         </button>
       </nav>
       <div class="cautions">
+        <SafetyNote v-if="bench.step.value === 'measure'" />
         <p v-for="c in bench.cautions.value" :key="c.text" class="caution" :title="c.source">
           <CautionSign /><span>{{ c.text }}</span>
         </p>

@@ -1,0 +1,106 @@
+//! All SQL of attachments.
+
+use sqlx::PgExecutor;
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+use crate::error::ApiError;
+
+/// An attachment without its bytes.
+#[derive(Debug, Clone)]
+pub struct AttachmentRow {
+    /// Its id.
+    pub id: Uuid,
+    /// What it is called.
+    pub name: String,
+    /// What it is.
+    pub media: String,
+    /// The part that it shows.
+    pub part: Option<String>,
+    /// Its width in pixels.
+    pub width: Option<i32>,
+    /// Its height in pixels.
+    pub height: Option<i32>,
+    /// When.
+    pub added_at: OffsetDateTime,
+}
+
+/// A new attachment.
+#[derive(Debug)]
+pub struct NewRow<'a> {
+    /// Its id.
+    pub id: Uuid,
+    /// Of which ticket.
+    pub ticket_id: Uuid,
+    /// The part that it shows.
+    pub part_id: Option<Uuid>,
+    /// What it is called.
+    pub name: &'a str,
+    /// What it is.
+    pub media: &'a str,
+    /// Width and height in pixels.
+    pub size: Option<(i32, i32)>,
+    /// The bytes.
+    pub content: &'a [u8],
+    /// The small copy.
+    pub small: Option<&'a [u8]>,
+}
+
+/// All attachments of a ticket, oldest first.
+pub async fn of_ticket(db: impl PgExecutor<'_>, ticket: Uuid) -> Result<Vec<AttachmentRow>, ApiError> {
+    Ok(sqlx::query_as!(
+        AttachmentRow,
+        r#"select a.id, a.name, media, p.name as "part?", width, height, added_at
+           from attachment a left join part p on p.id = a.part_id where a.ticket_id = $1 order by added_at, a.id"#,
+        ticket
+    )
+    .fetch_all(db)
+    .await?)
+}
+
+/// Adds an attachment.
+pub async fn insert(db: impl PgExecutor<'_>, a: &NewRow<'_>) -> Result<(), ApiError> {
+    sqlx::query!(
+        "insert into attachment (id, ticket_id, part_id, name, media, width, height, content, small)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9) on conflict (id) do nothing",
+        a.id,
+        a.ticket_id,
+        a.part_id,
+        a.name,
+        a.media,
+        a.size.map(|s| s.0),
+        a.size.map(|s| s.1),
+        a.content,
+        a.small
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}
+
+/// The bytes of an attachment, or of its small copy where it has one.
+pub async fn bytes(
+    db: impl PgExecutor<'_>,
+    id: Uuid,
+    small: bool,
+) -> Result<(String, String, Vec<u8>), ApiError> {
+    let row = sqlx::query!(
+        r#"select name, case when $2 and small is not null then 'image/jpeg' else media end as "media!",
+                  case when $2 and small is not null then small else content end as "bytes!"
+           from attachment where id = $1"#,
+        id,
+        small
+    )
+    .fetch_optional(db)
+    .await?
+    .ok_or_else(|| ApiError::no_such("attachment"))?;
+    Ok((row.name, row.media, row.bytes))
+}
+
+/// Takes an attachment away; the ticket that it was of.
+pub async fn remove(db: impl PgExecutor<'_>, id: Uuid) -> Result<Uuid, ApiError> {
+    sqlx::query_scalar!("delete from attachment where id = $1 returning ticket_id", id)
+        .fetch_optional(db)
+        .await?
+        .ok_or_else(|| ApiError::no_such("attachment"))
+}

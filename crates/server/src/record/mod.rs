@@ -1,0 +1,191 @@
+//! A ticket as one document: out as JSON with a version, and in again elsewhere, whole or not at all; its lists as CSV.
+//! The format is described in `docs/ticket-format.md`.
+
+pub mod lists;
+pub mod report;
+pub mod store;
+
+use axum::Json;
+use axum::body::Body as HttpBody;
+use axum::extract::State;
+use axum::http::{StatusCode, header};
+use axum::response::{IntoResponse, Response};
+use serde::{Deserialize, Serialize};
+use serde_json::{Map, Value, json};
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use crate::body::Id;
+use crate::error::{ApiError, Problem};
+use crate::router::App;
+
+/// What the document calls itself.
+pub const FORMAT: &str = "restless-owl ticket";
+/// The version that is written, and the only one that is read.
+pub const VERSION: u64 = 1;
+/// The largest document that is taken, in megabytes.
+pub const LARGEST_MB: usize = 64;
+
+/// The tables of a document; `ticket` stands beside them.
+pub const TABLES: [&str; 26] = [
+    "parts",
+    "readings",
+    "strikes",
+    "explanations",
+    "junction_tests",
+    "decisions",
+    "causes",
+    "changes",
+    "fittings",
+    "fitting_pieces",
+    "withdrawals",
+    "proofs",
+    "safety_ticks",
+    "power_ups",
+    "chart_points",
+    "chart_runs",
+    "chart_readings",
+    "feeds",
+    "feed_parts",
+    "feed_nodes",
+    "reform_runs",
+    "reform_samples",
+    "reform_said",
+    "soaks",
+    "soak_checks",
+    "attachments",
+];
+
+/// A ticket that came in.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct TicketTaken {
+    /// Its id.
+    pub id: Uuid,
+    /// The set.
+    pub name: String,
+    /// How many parts lie on its tray.
+    pub parts: usize,
+}
+
+/// A ticket as one document.
+///
+/// # Errors
+/// 404.
+#[utoipa::path(get, path = "/api/tickets/{id}/record.json", operation_id = "export_ticket", tag = "record", params(("id" = Uuid, Path)), responses(
+    (status = 200, body = Object, description = "docs/ticket-format.md"), (status = 404, body = Problem)))]
+pub async fn export(State(app): State<App>, Id(id): Id) -> Result<Response, ApiError> {
+    let ticket = crate::ticket::store::find(&app.pool, id).await?;
+    let mut doc = Map::new();
+    doc.insert("format".to_owned(), json!(FORMAT));
+    doc.insert("version".to_owned(), json!(VERSION));
+    if let Value::Object(rows) = store::rows(&app.pool, id).await? {
+        doc.extend(rows);
+    }
+    let bytes = serde_json::to_vec(&doc).map_err(|e| ApiError::Internal(e.to_string()))?;
+    Ok(file(&ticket.name, "json", "application/json", bytes))
+}
+
+#[derive(Deserialize)]
+struct Head {
+    format: Option<String>,
+    version: Option<Value>,
+}
+
+/// Takes a ticket in that another workshop wrote out. Whole or not at all.
+///
+/// # Errors
+/// 409 when it is here already, 413, 422 in words for a document of another kind or version, or that does not hold
+/// together.
+#[utoipa::path(post, path = "/api/tickets/import", operation_id = "import_ticket", tag = "record",
+    request_body(content = Object, content_type = "application/json"), responses(
+    (status = 201, body = TicketTaken), (status = 409, body = Problem)))]
+pub async fn import(
+    State(app): State<App>,
+    body: HttpBody,
+) -> Result<(StatusCode, Json<TicketTaken>), ApiError> {
+    let bytes = crate::csv_file::within(body, LARGEST_MB * 1024).await?;
+    let rows = checked(&bytes)?;
+    let id: Uuid = rows["ticket"]["id"]
+        .as_str()
+        .and_then(|s| s.parse().ok())
+        .ok_or_else(|| ApiError::field("file", "the ticket in this file has no id"))?;
+    let mut tx = app.pool.begin().await?;
+    if store::is_here(&mut tx, id).await? {
+        let detail = "this ticket is here already; nothing was changed".to_owned();
+        return Err(ApiError::Conflict { detail, changed: vec![] });
+    }
+    store::take(&mut tx, &rows).await?;
+    let view = whole(&mut tx, id).await?;
+    tx.commit().await?;
+    Ok((StatusCode::CREATED, Json(TicketTaken { id, name: view.name, parts: view.parts.len() })))
+}
+
+/// The rows of a document that is one of ours.
+fn checked(bytes: &[u8]) -> Result<Value, ApiError> {
+    let wrong = |why: &str| ApiError::field("file", why.to_owned());
+    let head: Head = serde_json::from_slice(bytes).map_err(|e| match e.classify() {
+        serde_json::error::Category::Data => wrong("this is no record of a ticket"),
+        _ => ApiError::Malformed(format!("this is not JSON: {e}")),
+    })?;
+    if head.format.as_deref() != Some(FORMAT) {
+        return Err(wrong(
+            "this is no record of a ticket: it does not say 'restless-owl ticket' as its format",
+        ));
+    }
+    match head.version.as_ref().and_then(Value::as_u64) {
+        Some(VERSION) => {}
+        Some(n) => {
+            return Err(wrong(&format!(
+                "this record has version {n}; version {VERSION} is what is read here"
+            )));
+        }
+        None => return Err(wrong("this record does not say its version")),
+    }
+    let rows: Value = serde_json::from_slice(bytes).map_err(|e| ApiError::Malformed(e.to_string()))?;
+    if !rows["ticket"].is_object() {
+        return Err(wrong("there is no ticket in this record"));
+    }
+    for table in TABLES {
+        match &rows[table] {
+            Value::Array(all) if all.iter().all(Value::is_object) => {}
+            _ => return Err(wrong(&format!("'{table}' is missing in this record, or is no list of rows"))),
+        }
+    }
+    Ok(rows)
+}
+
+/// Reads everything that came in the way the screens do: what no screen could show is refused before it is kept.
+async fn whole(tx: &mut sqlx::PgConnection, id: Uuid) -> Result<crate::ticket::wire::TicketView, ApiError> {
+    let read = async {
+        let view = crate::ticket::view_in(&mut *tx, id).await?;
+        let row = crate::ticket::store::find(&mut *tx, id).await?;
+        crate::change::views(&crate::change::store::of_ticket(&mut *tx, id).await?)?;
+        crate::first_power::views(&row, &crate::first_power::store::of_ticket(&mut *tx, id).await?)?;
+        let policy = crate::policy::store::of_ticket(&mut *tx, &row).await?;
+        let chart = crate::chart::store::of_ticket(&mut *tx, id).await?;
+        crate::chart::view::chart_view(&row, &chart, &crate::chart::wire::WhichRuns::default(), &policy)?;
+        for part in &view.parts {
+            crate::reform::store::of_part(&mut *tx, part.id).await?;
+        }
+        Ok::<_, ApiError>(view)
+    };
+    read.await.map_err(|e| match e {
+        ApiError::Internal(why) => {
+            ApiError::field("file", format!("this record says what no ticket can: {}", short(&why)))
+        }
+        other => other,
+    })
+}
+
+fn short(why: &str) -> String {
+    why.chars().take(160).collect()
+}
+
+/// A file to be kept, named after the set.
+pub(crate) fn file(set: &str, end: &str, media: &'static str, bytes: Vec<u8>) -> Response {
+    let name: String =
+        set.to_lowercase().chars().map(|c| if c.is_ascii_alphanumeric() { c } else { '-' }).collect();
+    let disposition = format!("attachment; filename=\"{name}.{end}\"");
+    ([(header::CONTENT_TYPE, media.to_owned()), (header::CONTENT_DISPOSITION, disposition)], bytes)
+        .into_response()
+}

@@ -1,0 +1,142 @@
+//! One page in plain words.
+
+use owl_core::caution::{SetClass, Step, cautions};
+use owl_core::verdict::Call;
+
+use super::page::Page;
+use super::{Told, day};
+use crate::part::wire::PartView;
+
+/// More lines than this would make a second page.
+const MOST_LINES: usize = 14;
+
+/// The page.
+pub fn page(t: &Told) -> String {
+    let mut p = Page::new(&t.ticket.name);
+    let place = if t.workshop.place.is_empty() { String::new() } else { format!(", {}", t.workshop.place) };
+    p.soft(&format!("{}{place} · {}", t.workshop.name, day(t.closing.closed_at.unwrap_or(t.today))));
+    p.heading("What it came in for");
+    p.line(&t.ticket.complaint);
+    if !t.ticket.intake.wants.is_empty() {
+        p.line(&format!("You wanted: {}", t.ticket.intake.wants));
+    }
+    p.heading("What was done, and why");
+    let mut done: Vec<String> = t.ticket.parts.iter().filter_map(replaced).collect();
+    done.extend(others(t));
+    match done.len() {
+        0 => p.line("Nothing was changed."),
+        n if n > MOST_LINES => {
+            let rest = n - MOST_LINES;
+            done.truncate(MOST_LINES);
+            done.push(format!("and {rest} more, each in the technician's record"));
+            p.list(&done);
+        }
+        _ => p.list(&done),
+    }
+    let kept = t.ticket.parts.iter().filter(|x| decided(x) == Some(Call::Keep)).count();
+    if kept > 0 {
+        p.line(&format!(
+            "{kept} further {} and stayed.",
+            if kept == 1 { "part was found good" } else { "parts were found good" }
+        ));
+    }
+    proven(&mut p, t);
+    p.heading("What to watch");
+    let watched: Vec<String> = t
+        .ticket
+        .parts
+        .iter()
+        .filter(|x| decided(x) == Some(Call::Watch))
+        .map(|x| format!("the {} {} is near its limit: have it measured again in a year", what(x), x.name))
+        .collect();
+    p.line(&t.closing.words);
+    if watched.is_empty() && t.closing.words.is_empty() {
+        p.line("Nothing in particular. Should it hum, smell or get hotter than it used to, switch it off and unplug it.");
+    }
+    p.list(&watched);
+    p.heading("For your safety");
+    p.list(&warnings(t.ticket.class.0));
+    p.done()
+}
+
+fn proven(p: &mut Page, t: &Told) {
+    let Some(last) = t.closing.soaks.last() else { return };
+    let well = last.checks.iter().filter(|c| c.well).count();
+    p.heading("How it was tried");
+    let seen = last.checks.last().map(|c| format!(" At the end: {}", c.seen)).unwrap_or_default();
+    p.line(&format!(
+        "It ran for {}, looked at {} times, {} of them without anything to note.{seen}",
+        last.ran,
+        last.checks.len(),
+        if well == last.checks.len() { "all".to_owned() } else { well.to_string() }
+    ));
+}
+
+fn decided(p: &PartView) -> Option<Call> {
+    p.decision
+        .as_ref()
+        .filter(|d| d.stands && p.fittings.iter().all(|f| f.withdrawn_at.is_some()))
+        .map(|d| d.decided.0)
+}
+
+/// A part in the owner's words: by its place, else by its kind.
+fn what(p: &PartView) -> String {
+    match p.position {
+        Some(position) => format!("{} {}", position.0, p.kind.0),
+        None => p.kind.0.to_string(),
+    }
+}
+
+/// What went in for a part, and why the old one went.
+fn replaced(p: &PartView) -> Option<String> {
+    let f = p.fittings.iter().rfind(|f| f.withdrawn_at.is_none())?;
+    let why = p.decision.as_ref().map(|d| match d.reasons.first() {
+        _ if !d.why.is_empty() => d.why.clone(),
+        Some(r) => r.text.clone(),
+        None => String::new(),
+    });
+    let why = why.filter(|w| !w.is_empty()).map(|w| format!(": {w}")).unwrap_or_default();
+    let proven = match f.proof.as_ref().map(|x| x.worked) {
+        Some(true) => "",
+        Some(false) => " It did not help.",
+        None => " It was not tried by itself.",
+    };
+    Some(format!("The {} {} was replaced by {}{why}.{proven}", what(p), p.name, f.description))
+}
+
+fn others(t: &Told) -> impl Iterator<Item = String> {
+    use owl_core::change::ChangeKind;
+    t.changes
+        .changes
+        .iter()
+        .filter(|c| !matches!(c.kind.0, ChangeKind::Part | ChangeKind::Undo) && c.undone_at.is_none())
+        .map(|c| format!("{}: {}.", upper(&c.kind.0.to_string()), c.what))
+}
+
+fn upper(word: &str) -> String {
+    let mut c = word.chars();
+    c.next().map(|f| f.to_uppercase().chain(c).collect()).unwrap_or_default()
+}
+
+fn warnings(class: SetClass) -> Vec<String> {
+    let own = match class {
+        SetClass::LiveChassis => {
+            "Its metal frame can be connected to the mains. Never use it with the back off, with bare \
+                                  knob shafts, or near water; do not connect anything to it that is not made for it."
+        }
+        SetClass::HighVoltage => {
+            "It holds voltages that kill, also after it is switched off. It is opened by licensed people \
+                                  only."
+        }
+        SetClass::Isolated | SetClass::SolidState => {
+            "Keep the back on: some parts hold a charge after it is unplugged."
+        }
+        SetClass::Battery => "Take the batteries out when it is not used for a month.",
+    };
+    let mut all = vec![own.to_owned()];
+    if class == SetClass::HighVoltage {
+        all.extend(cautions(class, Step::Prove).map(|c| c.text.clone()));
+    }
+    all.push("Do not fit a larger fuse. Local electrical codes come first.".to_owned());
+    all
+}

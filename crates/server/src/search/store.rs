@@ -1,0 +1,206 @@
+//! All SQL of searches and of statistics over the workshop's own past.
+
+use sqlx::PgExecutor;
+use uuid::Uuid;
+
+use crate::error::ApiError;
+
+/// What is sought, as the database takes it; `None` does not matter.
+#[derive(Debug, Default)]
+pub struct Filter {
+    /// Kind of part.
+    pub kind: Option<String>,
+    /// How it is made.
+    pub family: Option<String>,
+    /// Where it sits.
+    pub position: Option<String>,
+    /// Its value, from and to.
+    pub value: Option<(f64, f64)>,
+    /// How it was found.
+    pub found: Option<String>,
+    /// Words that were written.
+    pub words: Option<String>,
+}
+
+/// A part that was found.
+#[derive(Debug, Clone)]
+pub struct HitRow {
+    /// Its ticket.
+    pub ticket_id: Uuid,
+    /// The set.
+    pub set_name: String,
+    /// Its name.
+    pub part: String,
+    /// What it is.
+    pub kind: String,
+    /// How it is made.
+    pub family: Option<String>,
+    /// Where it sits.
+    pub position: Option<String>,
+    /// Where it is found.
+    pub place: String,
+    /// What it should have: marked, else by the sheet.
+    pub value: Option<f64>,
+    /// What it had before anything was fitted.
+    pub measured: Option<f64>,
+    /// It showed nothing.
+    pub open: Option<bool>,
+    /// What was decided.
+    pub decided: Option<String>,
+    /// What went in.
+    pub fitted: Option<String>,
+}
+
+/// The parts that are sought, the newest tickets first.
+pub async fn parts(db: impl PgExecutor<'_>, f: &Filter) -> Result<Vec<HitRow>, ApiError> {
+    Ok(sqlx::query_as!(
+        HitRow,
+        r#"with hit as (
+             select t.id as ticket_id, t.name as set_name, t.created_at, p.name as part, p.kind, p.family, p.position, p.place,
+                    coalesce(p.marked, p.sheet) as value, p.tolerance, r.value as measured, r.overrange as open,
+                    (select decided from decision d where d.part_id = p.id order by d.ordinal desc limit 1) as decided,
+                    (select description from fitting g where g.part_id = p.id
+                       and not exists (select from withdrawal w where w.fitting_id = g.id) order by g.ordinal desc limit 1) as fitted,
+                    exists (select from reading l where l.part_id = p.id and l.quantity like 'leakage%') as leak_read
+             from part p join ticket t on t.id = p.ticket_id
+             left join lateral (select value, overrange from reading r
+                                where r.part_id = p.id and not exists (select from strike s where s.reading_id = r.id)
+                                  and r.quantity = case p.kind when 'resistor' then 'resistance' when 'capacitor' then 'capacitance'
+                                                               when 'coil' then 'resistance' else r.quantity end
+                                  and r.taken_at < coalesce((select min(fitted_at) from fitting where part_id = p.id), 'infinity')
+                                order by r.ordinal desc limit 1) r on true
+             where ($1::text is null or p.kind = $1) and ($2::text is null or p.family = $2)
+               and ($3::text is null or p.position = $3)
+               and ($4::float8 is null or coalesce(p.marked, p.sheet) between $4 and $5)
+               and ($6::text is null or p.said @@ websearch_to_tsquery('simple', $6)
+                                     or t.said @@ websearch_to_tsquery('simple', $6))
+           )
+           select ticket_id, set_name, part, kind, family, position, place, value, measured, open as "open?", decided, fitted
+           from hit
+           where case $7::text
+                   when 'high' then measured > value * (1 + coalesce(tolerance, 0.1)) or (open and kind = 'resistor')
+                   when 'low' then measured < value * (1 - coalesce(tolerance, 0.1))
+                   when 'open' then open
+                   when 'shorted' then measured < value * 0.02
+                   when 'leaking' then leak_read and (decided = 'replace' or fitted is not null)
+                   when 'replaced' then decided = 'replace' or fitted is not null
+                   when 'kept' then decided = 'keep' and fitted is null
+                   else true end
+           order by created_at desc, part limit 200"#,
+        f.kind,
+        f.family,
+        f.position,
+        f.value.map(|v| v.0),
+        f.value.map(|v| v.1),
+        f.words,
+        f.found
+    )
+    .fetch_all(db)
+    .await?)
+}
+
+/// A ticket that was found.
+#[derive(Debug, Clone)]
+pub struct TicketHit {
+    /// Its id.
+    pub id: Uuid,
+    /// The set.
+    pub name: String,
+    /// What is wrong with it.
+    pub complaint: String,
+}
+
+/// The tickets in which words were written, the newest first.
+pub async fn tickets(db: impl PgExecutor<'_>, words: &str) -> Result<Vec<TicketHit>, ApiError> {
+    Ok(sqlx::query_as!(
+        TicketHit,
+        "select id, name, complaint from ticket where said @@ websearch_to_tsquery('simple', $1) order by created_at desc limit 50",
+        words
+    )
+    .fetch_all(db)
+    .await?)
+}
+
+/// What a type of set needed: a part that was replaced, in how many of those that came in.
+#[derive(Debug, Clone)]
+pub struct NeededRow {
+    /// The type of set.
+    pub set_name: String,
+    /// The part.
+    pub part: String,
+    /// Where it sits.
+    pub position: Option<String>,
+    /// In how many it went.
+    pub times: i64,
+    /// Of how many.
+    pub of: i64,
+}
+
+/// What sets whose name has those words needed; of all sets without words.
+pub async fn needed(db: impl PgExecutor<'_>, words: Option<&str>) -> Result<Vec<NeededRow>, ApiError> {
+    Ok(sqlx::query_as!(
+        NeededRow,
+        r#"with gone as (
+             select t.name as set_name, p.name as part, p.position, t.id
+             from part p join ticket t on t.id = p.ticket_id
+             where (exists (select from fitting f where f.part_id = p.id
+                              and not exists (select from withdrawal w where w.fitting_id = f.id))
+                    or (select decided from decision d where d.part_id = p.id order by d.ordinal desc limit 1) = 'replace')
+               and ($1::text is null or to_tsvector('simple', t.name) @@ websearch_to_tsquery('simple', $1))
+           )
+           select set_name, part, max(position) as position, count(distinct id) as "times!",
+                  (select count(*) from ticket x where x.name = set_name) as "of!"
+           from gone group by set_name, part order by set_name, 4 desc, part limit 200"#,
+        words
+    )
+    .fetch_all(db)
+    .await?)
+}
+
+/// How parts of a family and an age had drifted.
+#[derive(Debug, Clone)]
+pub struct DriftRow {
+    /// What kind of part.
+    pub kind: String,
+    /// How it is made.
+    pub family: String,
+    /// In which decade it was made, where that is known.
+    pub decade: Option<i32>,
+    /// How many.
+    pub count: i64,
+    /// A tenth drifted less than this, as a fraction.
+    pub low: f64,
+    /// Half of them less than this.
+    pub median: f64,
+    /// Nine tenths less than this.
+    pub high: f64,
+    /// How many are out of their tolerance.
+    pub out: i64,
+}
+
+/// Drift by family and age, of what was measured before anything was fitted, not in circuit.
+pub async fn drift(db: impl PgExecutor<'_>) -> Result<Vec<DriftRow>, ApiError> {
+    Ok(sqlx::query_as!(
+        DriftRow,
+        r#"with drift as (
+             select p.kind, p.family, p.made / 10 * 10 as decade, r.value / coalesce(p.marked, p.sheet) - 1 as off,
+                    coalesce(p.tolerance, 0.2) as tolerance
+             from part p
+             join lateral (select value from reading r
+                           where r.part_id = p.id and not r.overrange and r.state <> 'in circuit'
+                             and r.quantity = case p.kind when 'resistor' then 'resistance' else 'capacitance' end
+                             and not exists (select from strike s where s.reading_id = r.id)
+                             and r.taken_at < coalesce((select min(fitted_at) from fitting where part_id = p.id), 'infinity')
+                           order by r.ordinal desc limit 1) r on true
+             where p.kind in ('resistor', 'capacitor') and p.family is not null and coalesce(p.marked, p.sheet) > 0
+           )
+           select kind, family as "family!", decade, count(*) as "count!",
+                  percentile_cont(0.1) within group (order by off) as "low!",
+                  percentile_cont(0.5) within group (order by off) as "median!",
+                  percentile_cont(0.9) within group (order by off) as "high!",
+                  count(*) filter (where abs(off) > tolerance) as "out!"
+           from drift group by kind, family, decade order by kind desc, family, decade nulls last"#
+    )
+    .fetch_all(db)
+    .await?)
+}

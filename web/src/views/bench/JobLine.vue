@@ -1,0 +1,77 @@
+<script setup lang="ts">
+import { words } from '../../words/en'
+import { STAGES, useBench } from './useBench'
+
+/** The job of the open ticket, from left to right in the order of the work. */
+const bench = useBench()
+const w = words.job
+</script>
+
+<template>
+  <nav v-if="bench.ticket.value" class="line" :aria-label="w.line">
+    <ol>
+      <li v-for="s in STAGES" :key="s">
+        <button
+          :class="{ on: bench.stage.value === s && (s !== 'parts' || !bench.tool.value) }"
+          :aria-current="bench.stage.value === s && (s !== 'parts' || !bench.tool.value) ? 'step' : undefined"
+          @click="bench.openStage(s)"
+        >
+          {{ w.stages[s] }}
+        </button>
+      </li>
+    </ol>
+    <kbd>J</kbd>
+  </nav>
+</template>
+
+<style scoped>
+.line {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  padding: 0 20px;
+  background: var(--wood-low);
+  border-bottom: 1px solid var(--wood-edge);
+  color: var(--on-wood);
+  overflow-x: auto;
+  scrollbar-width: none;
+}
+ol {
+  display: flex;
+}
+li {
+  display: flex;
+  align-items: center;
+}
+li + li::before {
+  content: '';
+  width: 14px;
+  height: 2px;
+  background: var(--on-wood);
+  opacity: 0.4;
+}
+button {
+  min-height: 38px;
+  padding: 4px 12px;
+  white-space: nowrap;
+  font-size: 13.5px;
+  border-radius: 6px;
+}
+button:hover {
+  background: #fff1;
+}
+.on {
+  color: #fff3d6;
+  font-weight: 650;
+  box-shadow: inset 0 -3px var(--lamp);
+  border-radius: 6px 6px 0 0;
+}
+button:focus-visible {
+  outline-offset: -3px;
+}
+@media print {
+  .line {
+    display: none;
+  }
+}
+</style>

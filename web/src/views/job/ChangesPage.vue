@@ -1,0 +1,267 @@
+<script setup lang="ts">
+import { computed, reactive, ref } from 'vue'
+import { api, told, type Changes } from '../../api/client'
+import Field from '../../components/Field.vue'
+import VerdictMark from '../../drawing/VerdictMark.vue'
+import { when } from '../../format/time'
+import { words } from '../../words/en'
+import { useBench } from '../bench/useBench'
+import { useSending } from '../station/useSending'
+import PlanList from './PlanList.vue'
+import { useStage } from './useStage'
+
+/** One change at a time: what is open, what was proven alone, what a new fault would come from, what lies in which bag. */
+const bench = useBench()
+const w = words.job.changes
+const {
+  data,
+  problem: away,
+  ticket,
+  fetch,
+} = useStage((id) => told(api.GET('/api/tickets/{id}/changes', { params: { path: { id } } })))
+type Change = Changes['changes'][number]
+const adding = useSending(bench)
+const proving = useSending(bench)
+const undoing = useSending(bench)
+const form = reactive({ kind: 'joint' as Change['kind'], what: '', over_open: '' })
+const seen = ref('')
+const asked = computed(() => adding.wrong('over_open'))
+
+async function add() {
+  const id = ticket.value
+  if (!id) return
+  const done = await adding.send({ ...form }, ({ key }) =>
+    told(api.POST('/api/tickets/{id}/changes', { params: { path: { id } }, body: { ...form, key } })),
+  )
+  if (!done) return
+  data.value = done
+  Object.assign(form, { what: '', over_open: '' })
+}
+async function prove(c: Change, worked: boolean) {
+  const content = { id: c.id, worked, seen: seen.value }
+  const done = await proving.send(content, ({ key }) =>
+    told(
+      api.POST('/api/changes/{id}/proof', {
+        params: { path: { id: c.id } },
+        body: { key, worked, seen: seen.value },
+      }),
+    ),
+  )
+  if (!done) return
+  data.value = done
+  seen.value = ''
+}
+async function undo(c: Change) {
+  const done = await undoing.send({ undo: c.id }, ({ key }) =>
+    told(api.POST('/api/changes/{id}/undo', { params: { path: { id: c.id } }, body: { key, why: '' } })),
+  )
+  if (done) data.value = done
+}
+function standing(c: Change) {
+  if (c.undone_at) return w.undone
+  if (c.worked === false) return w.failed
+  if (c.worked) return c.alone ? w.alone : w.together
+  return c.is_open ? w.unproven : ''
+}
+</script>
+
+<template>
+  <p v-if="away && !data" class="desk problem" role="alert">
+    {{ away.detail }} <button class="link" @click="fetch">{{ words.away.again }}</button>
+  </p>
+  <p v-else-if="!data" class="desk loading">{{ words.job.loading }}</p>
+  <div v-else class="desk-page page">
+    <section class="desk">
+      <p v-if="!data.changes.length" class="loading">{{ w.none }}</p>
+      <ol>
+        <li v-for="c in [...data.changes].reverse()" :key="c.id" :class="{ open: c.id === data.open }">
+          <span class="note num">{{ when(c.begun_at) }}</span>
+          <div>
+            <p class="what" :class="{ undone: c.undone_at }">
+              <span class="kind">{{ c.kind }}</span> <b>{{ c.what }}</b>
+            </p>
+            <p v-if="c.over_open" class="watch">{{ w.over }} {{ c.over_open }}</p>
+            <p v-if="c.seen" class="note">{{ c.seen }}</p>
+            <template v-if="c.id === data.open">
+              <ElButton
+                v-if="c.kind === 'part' && c.part"
+                type="primary"
+                @click="bench.go({ part: c.part, step: 'prove' })"
+                >{{ w.partProve }}</ElButton
+              >
+              <form v-else class="prove" @submit.prevent="prove(c, true)">
+                <Field v-slot="{ id, described }" :label="w.prove" :wrong="proving.wrong('seen')">
+                  <ElInput
+                    :id="id"
+                    v-model="seen"
+                    class="text"
+                    autocomplete="off"
+                    :aria-describedby="described"
+                  />
+                </Field>
+                <div class="do">
+                  <ElButton type="primary" native-type="submit">{{ w.works }}</ElButton>
+                  <ElButton @click="prove(c, false)">{{ w.fails }}</ElButton>
+                </div>
+              </form>
+            </template>
+          </div>
+          <span class="standing">
+            <span
+              v-if="standing(c)"
+              :class="
+                c.undone_at ? 'note' : c.worked === false ? 'replace' : c.worked && c.alone ? 'keep' : 'watch'
+              "
+            >
+              <VerdictMark
+                v-if="!c.undone_at"
+                :verdict="c.worked === false ? 'replace' : c.worked && c.alone ? 'keep' : 'watch'"
+                :size="16"
+              />
+              {{ standing(c) }}
+            </span>
+            <ElPopconfirm
+              v-if="c.kind !== 'part' && c.kind !== 'undo' && !c.undone_at"
+              :title="w.undoAsk"
+              width="270"
+              @confirm="undo(c)"
+            >
+              <template #reference
+                ><ElButton text>{{ w.undo }}</ElButton></template
+              >
+            </ElPopconfirm>
+          </span>
+        </li>
+      </ol>
+    </section>
+    <section class="desk">
+      <PlanList />
+      <h3>{{ w.since }}</h3>
+      <p :class="data.since_good_text ? 'watch' : 'keep'">{{ data.since_good_text ?? w.good }}</p>
+      <h3>{{ w.add }}</h3>
+      <form class="add" @submit.prevent="add">
+        <Field v-slot="{ id }" :label="w.kind" :wrong="adding.wrong('kind')">
+          <ElSelect :id="id" v-model="form.kind">
+            <ElOption v-for="k in data.kinds" :key="k" :value="k" :label="k" />
+          </ElSelect>
+        </Field>
+        <Field v-slot="{ id, described }" :label="w.what" :wrong="adding.wrong('what')">
+          <ElInput
+            :id="id"
+            v-model="form.what"
+            class="text"
+            :placeholder="w.whatExample"
+            autocomplete="off"
+            :aria-describedby="described"
+          />
+        </Field>
+        <Field
+          v-if="asked || form.over_open"
+          v-slot="{ id, described }"
+          :label="w.overField"
+          :wrong="asked"
+          class="wide"
+        >
+          <ElInput
+            :id="id"
+            v-model="form.over_open"
+            class="text"
+            autocomplete="off"
+            :aria-describedby="described"
+          />
+        </Field>
+        <ElButton type="primary" native-type="submit" :loading="adding.busy.value">{{ w.save }}</ElButton>
+      </form>
+      <p
+        v-for="s in [adding, proving, undoing]"
+        v-show="s.problem.value && !s.problem.value.field"
+        :key="String(s)"
+        class="problem"
+        role="alert"
+      >
+        {{ s.problem.value?.detail }}
+      </p>
+      <h3>{{ w.out }}</h3>
+      <p v-if="!data.taken_out.length" class="note">{{ w.outNone }}</p>
+      <ul v-else class="out">
+        <li v-for="t in data.taken_out" :key="t.part">
+          <b>{{ t.part }}</b>
+          <span>{{ t.bag || w.noBag }}</span>
+          <span class="note">{{ w.for }} {{ t.replaced_by }}</span>
+        </li>
+      </ul>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.page {
+  --columns: minmax(0, 13fr) minmax(0, 9fr);
+}
+ol > li {
+  display: grid;
+  grid-template-columns: 96px 1fr auto;
+  gap: 4px 12px;
+  padding: 9px 8px;
+  border-top: 1px solid var(--edge);
+}
+.open {
+  background: var(--watch-low);
+  border-radius: 8px;
+}
+.kind {
+  display: inline-block;
+  min-width: 64px;
+  color: var(--muted);
+  font-size: 13px;
+}
+.what b {
+  font-size: 15.5px;
+}
+.undone b {
+  text-decoration: line-through;
+}
+.standing {
+  display: grid;
+  justify-items: end;
+  align-content: start;
+  gap: 2px;
+}
+.standing > span {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  font-weight: 600;
+  font-size: 13.5px;
+}
+.prove {
+  display: grid;
+  gap: 8px;
+  margin-top: 6px;
+}
+.do {
+  display: flex;
+  gap: 8px;
+}
+.add {
+  display: grid;
+  grid-template-columns: 150px 1fr;
+  gap: 8px 10px;
+}
+.add .wide {
+  grid-column: 1 / -1;
+}
+.add .el-button {
+  justify-self: start;
+}
+.text :deep(input) {
+  font-family: var(--text);
+}
+.out li {
+  display: grid;
+  grid-template-columns: 70px 130px 1fr;
+  gap: 10px;
+  padding: 6px 0;
+  border-top: 1px solid var(--edge);
+}
+</style>

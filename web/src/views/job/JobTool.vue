@@ -1,0 +1,48 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { words } from '../../words/en'
+import { useBench } from '../bench/useBench'
+import ChangesPage from './ChangesPage.vue'
+import ChartPage from './ChartPage.vue'
+import ClosePage from './ClosePage.vue'
+import FeedPage from './FeedPage.vue'
+import IntakePage from './IntakePage.vue'
+import PowerPage from './PowerPage.vue'
+
+/** A stage of the job, where tray and station stand. */
+const bench = useBench()
+const chart = ref<InstanceType<typeof ChartPage>>()
+defineExpose({ begin: (digit: string) => chart.value?.begin(digit) === true })
+</script>
+
+<template>
+  <section v-if="bench.ticket.value" class="frame" :aria-label="words.job.label">
+    <PowerPage v-if="bench.stage.value === 'power'" />
+    <ChartPage v-else-if="bench.stage.value === 'chart'" ref="chart" />
+    <FeedPage v-else-if="bench.stage.value === 'feed'" />
+    <ChangesPage v-else-if="bench.stage.value === 'changes'" />
+    <ClosePage v-else-if="bench.stage.value === 'close'" />
+    <IntakePage v-else :key="bench.ticket.value.version" :ticket="bench.ticket.value" />
+  </section>
+  <p v-else class="frame none">{{ words.tray.none }}</p>
+</template>
+
+<style scoped>
+.frame {
+  grid-column: 1 / -1;
+  grid-row: 1 / -1;
+  min-height: 0;
+  min-width: 0;
+  display: grid;
+  grid-template-rows: minmax(0, 1fr);
+  margin: 12px 18px 10px 20px;
+  background: linear-gradient(var(--panel), var(--panel-low));
+  border: 1px solid var(--edge-strong);
+  border-radius: 12px;
+  overflow: hidden;
+}
+.none {
+  padding: 30px;
+  color: var(--muted);
+}
+</style>

@@ -1,0 +1,63 @@
+<script setup lang="ts">
+import { api, told } from '../../api/client'
+import { words } from '../../words/en'
+import { useBench } from '../bench/useBench'
+import { useStage } from './useStage'
+
+/** What is left, put together as it can be done in one sitting. */
+const bench = useBench()
+const w = words.job.plan
+const { data, problem } = useStage((id) =>
+  told(api.GET('/api/tickets/{id}/plan', { params: { path: { id } } })),
+)
+const isPart = (name: string) => bench.ticket.value?.parts.some((p) => p.name === name) === true
+</script>
+
+<template>
+  <section>
+    <h3>{{ w.title }}</h3>
+    <p v-if="problem && !data" class="problem" role="alert">{{ problem.detail }}</p>
+    <p v-else-if="data && !data.sittings.length" class="keep">{{ w.none }}</p>
+    <ol v-else-if="data">
+      <li v-for="s in data.sittings" :key="s.kind + s.valve">
+        <b
+          >{{ s.kind }}<template v-if="s.valve">: {{ s.valve }}</template></b
+        >
+        <span class="names">
+          <template v-for="n in s.names" :key="n">
+            <button v-if="isPart(n)" class="link" @click="bench.select(n)">{{ n }}</button>
+            <span v-else>{{ n }}</span>
+          </template>
+        </span>
+        <span class="note num">{{ s.expected?.text ?? '' }}</span>
+      </li>
+    </ol>
+    <p v-if="data?.sittings.length" class="note">
+      <template v-if="data.expected"
+        >{{ w.all }} <b class="num">{{ data.expected.text }}</b>, {{ w.rests }} {{ data.rests_on }}</template
+      ><template v-else>{{ w.noPast }}</template>
+    </p>
+  </section>
+</template>
+
+<style scoped>
+h3 {
+  margin-top: 0;
+}
+li {
+  display: grid;
+  grid-template-columns: 150px 1fr auto;
+  gap: 4px 10px;
+  align-items: baseline;
+  border-top: 1px solid var(--edge);
+  padding: 2px 0;
+}
+.names {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 10px;
+}
+.link {
+  color: var(--light);
+}
+</style>

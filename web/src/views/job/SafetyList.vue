@@ -1,0 +1,112 @@
+<script setup lang="ts">
+import { useLocalStorage, useSessionStorage } from '@vueuse/core'
+import { ref } from 'vue'
+import { api, newKey, Problem, told } from '../../api/client'
+import Field from '../../components/Field.vue'
+import CautionSign from '../../drawing/CautionSign.vue'
+import { when } from '../../format/time'
+import { words } from '../../words/en'
+import { useStage } from './useStage'
+
+/** What is ticked before anything is measured, with name and time. */
+const w = words.job.safety
+const who = useLocalStorage('owl-who', '')
+const session = useSessionStorage('owl-session', newKey())
+const { data, problem, ticket, fetch } = useStage((id) =>
+  told(
+    api.GET('/api/tickets/{id}/safety', {
+      params: { path: { id }, query: { session: session.value } },
+    }),
+  ),
+)
+const wrong = ref<Problem | null>(null)
+async function tick(line: string) {
+  const id = ticket.value
+  if (!id) return
+  try {
+    data.value = await told(
+      api.POST('/api/tickets/{id}/safety', {
+        params: { path: { id } },
+        body: { key: newKey(), line, who: who.value, session: session.value },
+      }),
+    )
+    wrong.value = null
+  } catch (e) {
+    if (!(e instanceof Problem)) throw e
+    wrong.value = e
+  }
+}
+</script>
+
+<template>
+  <section class="safety" :class="{ open: data && !data.all_ticked }">
+    <h3><CautionSign v-if="!data?.all_ticked" /> {{ w.title }}</h3>
+    <p v-if="problem && !data" class="problem" role="alert">
+      {{ problem.detail }} <button class="link" @click="fetch">{{ words.away.again }}</button>
+    </p>
+    <p v-else-if="!data" class="loading">{{ words.job.loading }}</p>
+    <template v-else>
+      <Field v-if="!data.all_ticked" v-slot="{ id, described }" :label="w.who" :wrong="wrong?.detail">
+        <ElInput :id="id" v-model="who" autocomplete="name" :aria-describedby="described" />
+      </Field>
+      <ol>
+        <li v-for="l in data.lines" :key="l.line" :title="l.source">
+          <span class="text">
+            {{ l.text }}
+            <span v-if="l.each_session" class="note">{{ w.each }}</span>
+          </span>
+          <span v-if="l.who && l.ticked_at" class="keep done"
+            >✓ {{ l.who }}, <span class="num">{{ when(l.ticked_at) }}</span></span
+          >
+          <ElButton v-else @click="tick(l.line)">{{ w.tick }}</ElButton>
+        </li>
+      </ol>
+      <p v-if="data.all_ticked" class="keep">{{ w.all }}</p>
+      <p class="note">{{ w.local }}</p>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.safety {
+  border: 1px solid var(--edge);
+  border-radius: 9px;
+  padding: 4px 14px 10px;
+}
+.safety.open {
+  background: var(--caution);
+  border-color: var(--caution-edge);
+  color: var(--caution-ink);
+}
+.open .note,
+.open :deep(label) {
+  color: inherit;
+}
+h3 {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+li {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 4px 12px;
+  align-items: center;
+  padding: 5px 0;
+  border-top: 1px solid var(--edge);
+  min-height: 44px;
+  font-size: 14.5px;
+}
+.open li {
+  border-color: var(--caution-edge);
+}
+ol {
+  margin: 8px 0;
+}
+.text .note {
+  display: block;
+}
+.done {
+  font-size: 13px;
+}
+</style>

@@ -1,0 +1,114 @@
+import { computed, ref, watch } from 'vue'
+import { api, newKey, told, type Sockets, type VoltageChart } from '../../api/client'
+import { useBench } from '../bench/useBench'
+import { useSending } from '../station/useSending'
+import { useStage } from './useStage'
+
+/** The chart of the open ticket: two sets beside each other, and the one that is being read now. */
+export function useChart() {
+  const bench = useBench()
+  const left = ref<string | null>(null)
+  const right = ref<string | null>(null)
+  const stage = useStage((id) =>
+    told(
+      api.GET('/api/tickets/{id}/chart', {
+        params: {
+          path: { id },
+          query: { before: left.value ?? undefined, after: right.value ?? undefined },
+        },
+      }),
+    ),
+  )
+  const { data, ticket, fetch } = stage
+  const sending = useSending(bench)
+  const sockets = ref<Sockets | null>(null)
+  void told(api.GET('/api/sockets')).then(
+    (got) => (sockets.value = got),
+    () => undefined,
+  )
+  watch([left, right], () => void fetch())
+
+  /** The set that readings go into: the right one, or the only one. */
+  const writing = computed(() => {
+    const c = data.value
+    return c?.runs.find((r) => r.id === (c.after ?? c.before)) ?? null
+  })
+  const selected = ref<string | null>(null)
+  const point = computed(() => data.value?.points.find((p) => p.id === selected.value) ?? null)
+  const read = (id: string, chart: VoltageChart) => {
+    const p = chart.points.find((x) => x.id === id)
+    return (chart.after ? p?.after : p?.before)?.volts ?? null
+  }
+
+  async function refreshed(work: () => Promise<VoltageChart>, content: unknown) {
+    const done = await sending.send(content, work)
+    if (done) await fetch()
+    return done
+  }
+  const path = () => ({ path: { id: ticket.value ?? '' } })
+
+  async function write(pointId: string, volts: string) {
+    const run = writing.value
+    if (!run) return undefined
+    const body = { point: pointId, volts }
+    return refreshed(
+      () => told(api.PUT('/api/chart/runs/{id}/readings', { params: { path: { id: run.id } }, body })),
+      { ...body, run: run.id, at: Date.now() },
+    )
+  }
+  async function putRun(form: { id: string | null; name: string; line: string; meter: string }) {
+    const id = form.id ?? newKey()
+    const body = { ...form, id }
+    const done = await refreshed(
+      () => told(api.PUT('/api/tickets/{id}/chart/runs', { params: path(), body })),
+      body,
+    )
+    if (done && !form.id) {
+      right.value = done.runs.length > 1 ? id : null
+      await fetch()
+    }
+    return done
+  }
+  const addValve = (form: { at: string; valve: string }) =>
+    refreshed(() => told(api.POST('/api/tickets/{id}/chart/valves', { params: path(), body: form })), {
+      valve: form,
+    })
+  async function putPoint(form: {
+    id: string | null
+    at: string
+    pin: number | null
+    valve: string
+    note: string
+    sheet: string
+    fed_through: string
+    heater: boolean
+    steady: boolean
+    pair: string
+  }) {
+    const body = { ...form, id: form.id ?? newKey() }
+    return refreshed(() => told(api.PUT('/api/tickets/{id}/chart/points', { params: path(), body })), {
+      ...body,
+      at_time: Date.now(),
+    })
+  }
+  const removePoint = (id: string) =>
+    refreshed(() => told(api.DELETE('/api/chart/points/{id}', { params: { path: { id } } })), { remove: id })
+
+  return {
+    ...stage,
+    left,
+    right,
+    sockets,
+    writing,
+    selected,
+    point,
+    read,
+    write,
+    putRun,
+    addValve,
+    putPoint,
+    removePoint,
+    sending,
+  }
+}
+export type UseChart = ReturnType<typeof useChart>

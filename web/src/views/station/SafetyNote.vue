@@ -1,0 +1,40 @@
+<script setup lang="ts">
+import { useSessionStorage } from '@vueuse/core'
+import { api, newKey, told } from '../../api/client'
+import CautionSign from '../../drawing/CautionSign.vue'
+import { words } from '../../words/en'
+import { useBench } from '../bench/useBench'
+import { useStage } from '../job/useStage'
+
+/** Before a reading: is the safety list of this set done? Gone once it is. */
+const bench = useBench()
+const session = useSessionStorage('owl-session', newKey())
+const { data } = useStage((id) =>
+  told(api.GET('/api/tickets/{id}/safety', { params: { path: { id }, query: { session: session.value } } })),
+)
+</script>
+
+<template>
+  <p v-if="data && !data.all_ticked" class="safety">
+    <CautionSign /> <span>{{ words.job.safety.open }}</span>
+    <button class="link" @click="bench.openStage('intake')">{{ words.job.safety.go }}</button>
+  </p>
+</template>
+
+<style scoped>
+.safety {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  padding: 2px 16px;
+  background: var(--caution);
+  color: var(--caution-ink);
+  border-bottom: 1px solid var(--caution-edge);
+  font-size: 14px;
+}
+.link {
+  margin-left: auto;
+  min-height: 40px;
+  text-decoration: underline;
+}
+</style>
