@@ -483,6 +483,11 @@ export const words = {
     sees: 'the set sees',
     short: 'a short passes',
   },
+  nowhere: {
+    title: 'Nothing lies here',
+    text: 'This address leads to no ticket and no part.',
+    back: 'Back to the bench',
+  },
   away: {
     title: 'No answer from the database.',
     text: 'What you typed is kept. Trying again every two seconds.',

@@ -71,11 +71,8 @@ fn check(feed: &Feed, (part, fault): Faulty) -> String {
     let p = &feed.parts[part];
     match fault {
         Fault::Leaking(_) => {
-            format!(
-                "{} out of circuit at its working voltage, warm: does it leak?{}",
-                p.name,
-                beside(feed, part)
-            )
+            let works = volts(feed.healthy().across(part).abs());
+            format!("{} out of circuit at {works}, warm: does it leak?{}", p.name, beside(feed, part))
         }
         Fault::Short if p.element.kind() == FeedKind::Capacitor => {
             format!("ohms across {} with one end free: near zero?", p.name)

@@ -161,14 +161,7 @@ pub fn compare(wanted: &Device, need: &DiodeNeed, d: &'static Device, in_drawers
         package.state = CellState::Unknown;
     }
     cells.push(package);
-    let hard = || cells.iter().filter(|c| c.hard);
-    let fitness = if hard().any(|c| c.state == CellState::Short) {
-        Fitness::Short
-    } else if hard().any(|c| c.state == CellState::Unknown) {
-        Fitness::AsFarAsKnown
-    } else {
-        Fitness::Fits
-    };
+    let fitness = Fitness::of(cells.iter().map(|c| (c.state, c.hard, c.name != DiodeCellName::Package)));
     let near = |a: Option<f64>, b: Option<f64>| match (a, b) {
         (Some(a), Some(b)) if a > 0.0 && b > 0.0 => (-(b / a).ln().abs() / 2.0).exp(),
         _ => 0.5,

@@ -5,7 +5,7 @@ use owl_core::named::Named;
 use owl_core::part::{Fact, PartKind};
 use owl_core::quantity::Quantity;
 
-use super::drawn::FeedNodeView;
+use super::drawn::wire::FeedNodeView;
 use crate::amount::Amount;
 use crate::error::ApiError;
 use crate::part::store::{PartRow, TrayRows};

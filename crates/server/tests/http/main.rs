@@ -14,6 +14,7 @@ mod job;
 mod kinds;
 mod measure;
 mod nonsense;
+mod past;
 mod races;
 mod record;
 mod reform;

@@ -128,6 +128,18 @@ impl Server {
         answer(request.body(text).send().await.unwrap()).await
     }
 
+    /// Sends bytes as they are.
+    pub async fn send_bytes(&self, path: &str, bytes: Vec<u8>) -> (u16, Value) {
+        answer(self.client.post(format!("{}{path}", self.url)).body(bytes).send().await.unwrap()).await
+    }
+
+    /// Bytes with their headers.
+    pub async fn bytes(&self, path: &str) -> (reqwest::header::HeaderMap, Vec<u8>) {
+        let got = self.client.get(format!("{}{path}", self.url)).send().await.unwrap();
+        assert_eq!(got.status(), 200, "{path}");
+        (got.headers().clone(), got.bytes().await.unwrap().to_vec())
+    }
+
     /// A page with its headers.
     pub async fn page(&self, path: &str) -> (reqwest::header::HeaderMap, String) {
         let got = self.client.get(format!("{}{path}", self.url)).send().await.unwrap();

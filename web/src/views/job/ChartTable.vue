@@ -8,8 +8,7 @@ import type { UseChart } from './useChart'
 /** Points in pin order; in the column that is read now each line takes a number, and Enter goes on. */
 const props = defineProps<{ chart: UseChart }>()
 const w = words.job.chart
-const { data, left, right, selected, writing, sending } = props.chart
-const typed = ref(new Map<string, string>())
+const { data, left, right, selected, writing, typed, refused, write } = props.chart
 const body = ref<HTMLElement>()
 
 const cell = (c: ChartCell | null | undefined) =>
@@ -40,15 +39,9 @@ function step(by: number) {
   selected.value = next.id
   void nextTick(focus)
 }
-async function take(id: string) {
-  const text = typed.value.get(id)
-  if (text === undefined) return true
-  const done = await props.chart.write(id, text)
-  if (done) typed.value.delete(id)
-  return Boolean(done)
-}
-async function enter(id: string) {
-  if (await take(id)) step(1)
+function enter(id: string) {
+  write(id)
+  step(1)
 }
 const shown = (id: string, c: ChartCell | null | undefined) => typed.value.get(id) ?? c?.volts.text ?? ''
 </script>
@@ -110,7 +103,7 @@ const shown = (id: string, c: ChartCell | null | undefined) => typed.value.get(i
                 autocomplete="off"
                 @input="typed.set(p.id, ($event.target as HTMLInputElement).value)"
                 @focus="selected = p.id"
-                @blur="take(p.id)"
+                @blur="write(p.id)"
                 @keydown.enter.prevent="enter(p.id)"
                 @keydown.down.prevent="step(1)"
                 @keydown.up.prevent="step(-1)"
@@ -120,12 +113,9 @@ const shown = (id: string, c: ChartCell | null | undefined) => typed.value.get(i
                 <StandingMark :standing="p[side].standing" :label="cell(p[side])" />
                 <span class="num">{{ p[side].deviation_text ?? '' }}</span>
               </span>
-              <span
-                v-if="isWriting(side) && p.id === selected && sending.problem.value"
-                class="problem"
-                role="alert"
-                >{{ sending.problem.value.detail }}</span
-              >
+              <span v-if="isWriting(side) && refused.get(p.id)" class="problem" role="alert">{{
+                refused.get(p.id)
+              }}</span>
             </td>
           </template>
           <td v-if="data?.after" class="num r">{{ p.change ?? '' }}</td>
@@ -172,13 +162,13 @@ td:first-child b {
   min-width: 74px;
 }
 .cell {
-  min-width: 170px;
+  white-space: nowrap;
 }
 .cell input,
 .cell b {
   display: inline-block;
-  width: 96px;
-  font: 600 19px var(--num);
+  width: 88px;
+  font: 600 18px var(--num);
   text-align: right;
 }
 .cell input {

@@ -166,7 +166,7 @@ const FILES = [
           <li v-for="l in data.left" :key="l" class="watch">{{ l }}</li>
         </ul>
       </template>
-      <form class="words" @submit.prevent="close(!data.closed_at || true)">
+      <form class="words" @submit.prevent="close(true)">
         <Field v-slot="{ id, described }" :label="w.words" :wrong="closing.wrong('words')">
           <ElInput :id="id" v-model="text" type="textarea" :rows="3" :aria-describedby="described" />
         </Field>
@@ -175,7 +175,7 @@ const FILES = [
           {{ closing.problem.value.detail }}
         </p>
         <div class="do">
-          <ElButton type="primary" native-type="submit" :loading="closing.busy.value">{{
+          <ElButton type="primary" native-type="submit">{{
             data.closed_at ? w.keep : closing.problem.value?.ask ? w.closeAnyway : w.close
           }}</ElButton>
           <ElButton v-if="data.closed_at" @click="close(false)">{{ w.reopen }}</ElButton>

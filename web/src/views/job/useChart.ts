@@ -1,5 +1,5 @@
 import { computed, ref, watch } from 'vue'
-import { api, newKey, told, type Sockets, type VoltageChart } from '../../api/client'
+import { api, newKey, Problem, told, type Sockets, type VoltageChart } from '../../api/client'
 import { useBench } from '../bench/useBench'
 import { useSending } from '../station/useSending'
 import { useStage } from './useStage'
@@ -35,11 +35,6 @@ export function useChart() {
   })
   const selected = ref<string | null>(null)
   const point = computed(() => data.value?.points.find((p) => p.id === selected.value) ?? null)
-  const read = (id: string, chart: VoltageChart) => {
-    const p = chart.points.find((x) => x.id === id)
-    return (chart.after ? p?.after : p?.before)?.volts ?? null
-  }
-
   async function refreshed(work: () => Promise<VoltageChart>, content: unknown) {
     const done = await sending.send(content, work)
     if (done) await fetch()
@@ -47,15 +42,40 @@ export function useChart() {
   }
   const path = () => ({ path: { id: ticket.value ?? '' } })
 
-  async function write(pointId: string, volts: string) {
+  /** What was typed at points and is not taken yet, in the set that is read; and what is wrong with it. */
+  const typed = ref(new Map<string, string>())
+  const refused = ref(new Map<string, string>())
+  let queue: Promise<void> = Promise.resolve()
+  const sent = new Map<string, string>()
+  /** Sends what was typed at a point, after what was typed before it: the hand goes on at once. */
+  function write(pointId: string) {
     const run = writing.value
-    if (!run) return undefined
-    const body = { point: pointId, volts }
-    return refreshed(
-      () => told(api.PUT('/api/chart/runs/{id}/readings', { params: { path: { id: run.id } }, body })),
-      { ...body, run: run.id, at: Date.now() },
-    )
+    const volts = typed.value.get(pointId)
+    if (!run || volts === undefined || sent.get(pointId) === volts) return
+    sent.set(pointId, volts)
+    queue = queue.then(async () => {
+      try {
+        await told(
+          api.PUT('/api/chart/runs/{id}/readings', {
+            params: { path: { id: run.id } },
+            body: { point: pointId, volts },
+          }),
+        )
+        refused.value.delete(pointId)
+        await fetch()
+        if (typed.value.get(pointId) === volts) typed.value.delete(pointId)
+      } catch (e) {
+        if (!(e instanceof Problem)) throw e
+        refused.value.set(pointId, e.detail)
+      } finally {
+        sent.delete(pointId)
+      }
+    })
   }
+  // What was typed while nobody answered goes out once somebody does.
+  watch(bench.connected, (up) => {
+    if (up) for (const id of [...typed.value.keys()]) write(id)
+  })
   async function putRun(form: { id: string | null; name: string; line: string; meter: string }) {
     const id = form.id ?? newKey()
     const body = { ...form, id }
@@ -102,7 +122,8 @@ export function useChart() {
     writing,
     selected,
     point,
-    read,
+    typed,
+    refused,
     write,
     putRun,
     addValve,

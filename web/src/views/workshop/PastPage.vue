@@ -110,8 +110,8 @@ async function take(files: FileList | null) {
       <h3>{{ w.drift }}</h3>
       <p v-if="drift && !drift.families.length" class="note">{{ w.driftNone }}</p>
       <DriftChart v-else-if="drift" :drift="drift" />
-      <h3>{{ w.needed }}</h3>
-      <p v-if="found && !found.needed.length" class="note">{{ w.neededNone }}</p>
+      <h3 v-if="!q || found?.needed.length">{{ w.needed }}</h3>
+      <p v-if="found && !q && !found.needed.length" class="note">{{ w.neededNone }}</p>
       <ul v-else-if="found" class="needs">
         <li v-for="n in found.needed" :key="n.set + n.part">
           <span>{{ n.set }}</span> <b>{{ n.part }}</b> <span class="note">{{ n.position ?? '' }}</span>
@@ -129,7 +129,7 @@ async function take(files: FileList | null) {
         />
         {{ w.import }}
       </label>
-      <span class="note"> {{ w.importHint }}</span>
+      <span class="note hint">{{ w.importHint }}</span>
       <p v-if="taken" class="keep" role="status">{{ taken }} {{ w.taken }}</p>
       <p v-if="wrong" class="problem" role="alert">{{ wrong }}</p>
     </section>
@@ -166,6 +166,9 @@ td {
 }
 td .link {
   color: var(--light);
+}
+.hint {
+  margin-left: 12px;
 }
 .needs li {
   display: grid;

@@ -81,17 +81,8 @@ pub struct Cell {
 const SLACK: f64 = 1e-9;
 
 pub(super) fn fitness(cells: &[Cell]) -> Fitness {
-    let hard = || cells.iter().filter(|c| c.hard);
-    if hard().any(|c| c.state == CellState::Short) {
-        Fitness::Short
-    } else if hard().any(|c| c.state == CellState::Unknown) {
-        Fitness::AsFarAsKnown
-    } else if cells.iter().any(|c| c.state == CellState::Short && c.name != CellName::Package) {
-        // Another package is a matter of the drawing of its leads; another speed or gain is one of the stage.
-        Fitness::LimitsHold
-    } else {
-        Fitness::Fits
-    }
+    // Another package is a matter of the drawing of its leads; another speed or gain is one of the stage.
+    Fitness::of(cells.iter().map(|c| (c.state, c.hard, c.name != CellName::Package)))
 }
 
 pub(super) fn cells(wanted: &Device, need: &CircuitNeed, d: &Device) -> Vec<Cell> {

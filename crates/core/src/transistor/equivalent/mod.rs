@@ -31,6 +31,22 @@ named! {
     }
 }
 
+impl Fitness {
+    /// What the cells of a candidate add up to: each with its state, whether it is a hard limit, and whether it counts
+    /// when it is a soft one that is short.
+    pub(super) fn of(cells: impl Iterator<Item = (CellState, bool, bool)>) -> Self {
+        cells
+            .map(|(state, hard, counts)| match (state, hard) {
+                (CellState::Short, true) => Self::Short,
+                (CellState::Unknown, true) => Self::AsFarAsKnown,
+                (CellState::Short, false) if counts => Self::LimitsHold,
+                (CellState::Pass | CellState::Short | CellState::Unknown, _) => Self::Fits,
+            })
+            .max()
+            .unwrap_or(Self::Fits)
+    }
+}
+
 /// A candidate held against what is wanted.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Candidate<'a> {

@@ -1,5 +1,8 @@
 //! The feeds of a ticket: told a part a line, held against the chart, and the guilty part sought in them.
 
+mod typed;
+pub mod wire;
+
 use std::collections::BTreeMap;
 
 use axum::Json;
@@ -7,15 +10,13 @@ use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
 use owl_core::chart::{SheetMeter, Taken, expected};
-use owl_core::feed::line::{Told, told, written};
-use owl_core::feed::{Element, FeedKind, FeedPart, RAIL, netlist};
-use owl_core::named::Named;
-use owl_core::quantity::{Ampere, Farad, Fraction, Ohm, Quantity, Watt};
-use serde::{Deserialize, Serialize};
-use utoipa::{IntoParams, ToSchema};
+use owl_core::feed::{FeedKind, RAIL, netlist};
+use owl_core::quantity::Quantity;
 use uuid::Uuid;
 
-use super::store::{self, FeedNodeRow, FeedPartRow, FeedRow, FeedRows};
+use self::typed::{told_again, typed};
+use self::wire::{DrawnPart, FeedBody, FeedNodeView, FeedView, FeedsView, WhichRun};
+use super::store::{self, FeedPartRow, FeedRow, FeedRows};
 use super::tray::from_tray;
 use super::wire::{FeedAnswer, FeedPartBody, FeedQuestion, LoadAs};
 use super::{Asked, GROUND, asked_in_thread};
@@ -24,130 +25,9 @@ use crate::body::{Body, Id, Query};
 use crate::chart::store::ChartRows;
 use crate::chart::view::{point_of, sheet_meter};
 use crate::error::{ApiError, Problem};
-use crate::name::{FeedKindName, Name, stored};
-use crate::reading::amount::typed_optional;
+use crate::name::{Name, stored};
 use crate::router::App;
-use crate::ticket::checked_text;
 use crate::ticket::store::TicketRow;
-
-/// Which set of readings is held against a feed.
-#[derive(Debug, Deserialize, IntoParams)]
-#[into_params(parameter_in = Query)]
-pub struct WhichRun {
-    /// The newest where it does not say.
-    run: Option<Uuid>,
-}
-
-/// A feed, as told.
-#[derive(Debug, Deserialize, ToSchema)]
-pub struct FeedBody {
-    /// Chosen by the client.
-    pub id: Uuid,
-    /// The version that was seen; null for a new one.
-    pub version: Option<i32>,
-    /// What it is called.
-    #[schema(min_length = 1, max_length = 60)]
-    pub name: String,
-    /// Volts of its rail by the sheet, as typed.
-    #[schema(max_length = 40)]
-    pub rail: String,
-    /// Its parts, a line each: `R9 from rail to screen 3k3 1W`.
-    #[schema(max_length = 20000)]
-    pub parts: String,
-    /// What nodes should have and have, where the chart does not say.
-    #[serde(default)]
-    #[schema(max_items = 200)]
-    pub nodes: Vec<FeedNodeBody>,
-}
-
-/// A node, as typed; empty is unknown, or as the chart says.
-#[derive(Debug, Deserialize, ToSchema)]
-pub struct FeedNodeBody {
-    /// Its name.
-    #[schema(max_length = 40)]
-    pub node: String,
-    /// Volts by the sheet.
-    #[serde(default)]
-    #[schema(max_length = 40)]
-    pub sheet: String,
-    /// Volts as read.
-    #[serde(default)]
-    #[schema(max_length = 40)]
-    pub measured: String,
-}
-
-/// The feeds of a ticket.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct FeedsView {
-    /// In the order in which they were drawn.
-    pub feeds: Vec<FeedView>,
-    /// What the tray knows of connections, told a part a line; empty where it knows none.
-    pub from_tray: String,
-    /// The rail of those, where the tray knows it.
-    pub tray_rail: Option<Amount>,
-    /// The nodes of those, with what the tray knows of their volts.
-    pub tray_nodes: Vec<FeedNodeView>,
-    /// The points of the chart, which a node can be.
-    pub points: Vec<String>,
-}
-
-/// A feed with what is said of it.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct FeedView {
-    /// Its id.
-    pub id: Uuid,
-    /// Rises with every change.
-    pub version: i32,
-    /// What it is called.
-    pub name: String,
-    /// Volts of its rail by the sheet.
-    pub rail: Amount,
-    /// Its parts, told a part a line.
-    pub told: String,
-    /// The same, for the drawing.
-    pub parts: Vec<DrawnPart>,
-    /// Its nodes.
-    pub nodes: Vec<FeedNodeView>,
-    /// Which part is guilty; null where nothing is read or a load is not known.
-    pub answer: Option<FeedAnswer>,
-    /// Why there is no answer.
-    pub missing: Option<String>,
-}
-
-/// A part of a drawn feed.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct DrawnPart {
-    /// What it is called.
-    #[serde(rename = "ref")]
-    pub name: String,
-    /// Resistor, capacitor or load.
-    pub kind: FeedKindName,
-    /// The node of one end.
-    pub a: String,
-    /// The node of the other.
-    pub b: String,
-    /// As shown; empty where it is not said.
-    pub value: String,
-    /// What it may dissipate.
-    pub rating: Option<Amount>,
-    /// Whether it lies on the tray.
-    pub on_tray: bool,
-}
-
-/// A node of a drawn feed.
-#[derive(Debug, Clone, Serialize, ToSchema)]
-pub struct FeedNodeView {
-    /// Its name.
-    pub node: String,
-    /// Volts by the sheet.
-    pub sheet: Option<Amount>,
-    /// Volts as read.
-    pub measured: Option<Amount>,
-    /// Whether the chart says what was read.
-    pub from_chart: bool,
-    /// Whether the chart says what it should have: without the load of the sheet's meter, where that is known.
-    pub sheet_from_chart: bool,
-}
 
 /// The feeds of a ticket, each with its guilty part.
 ///
@@ -217,124 +97,6 @@ pub async fn as_netlist(State(app): State<App>, Id(id): Id) -> Result<impl IntoR
         (header::CONTENT_DISPOSITION, "attachment; filename=\"feed.cir\""),
     ];
     Ok((headers, text))
-}
-
-fn typed(
-    ticket_id: Uuid,
-    body: &FeedBody,
-    chart: &ChartRows,
-) -> Result<(FeedRow, Vec<FeedPartRow>, Vec<FeedNodeRow>), ApiError> {
-    let name = checked_text("name", &body.name, 60)?;
-    if name.is_empty() {
-        return Err(ApiError::field("name", "say which feed it is: screens, B+ of the output stage"));
-    }
-    let volts = |field: &str, text: &str| {
-        let v = typed_optional(Quantity::Voltage, Some(text)).map_err(|e| ApiError::field(field, e))?;
-        match v {
-            Some(v) if v.abs() >= 1e6 => {
-                Err(ApiError::field(field, "those are more volts than any bench has"))
-            }
-            v => Ok(v),
-        }
-    };
-    let rail = volts("rail", &body.rail)?
-        .filter(|v| *v != 0.0)
-        .ok_or_else(|| ApiError::field("rail", "say the volts of the rail by the sheet"))?;
-    let known: Vec<String> = chart.points.iter().map(|p| p.name.clone()).collect();
-    let text = checked_text("parts", &body.parts, 20_000)?;
-    let mut all: Vec<Told> = Vec::new();
-    for (i, line) in text.lines().enumerate().filter(|(_, l)| !l.trim().is_empty()) {
-        let at = |why: String| ApiError::field("parts", format!("line {}: {why}", i + 1));
-        let one = told(line, &known).map_err(|e| at(e.to_string()))?;
-        for (what, text) in [("name", &one.part.name), ("node", &one.part.a), ("node", &one.part.b)] {
-            if text.chars().count() > 40 {
-                return Err(at(format!(
-                    "the {what} '{}…' is too long",
-                    text.chars().take(20).collect::<String>()
-                )));
-            }
-        }
-        if all.iter().any(|t| t.part.name == one.part.name) {
-            return Err(at(format!("{} stands there twice", one.part.name)));
-        }
-        if one.part.a == one.part.b {
-            return Err(at(format!("both ends of {} are on the same node", one.part.name)));
-        }
-        all.push(one);
-    }
-    if all.is_empty() {
-        return Err(ApiError::field("parts", "say at least one part: R9 from rail to screen 3k3"));
-    }
-    if all.len() > owl_core::feed::MOST_PARTS {
-        return Err(ApiError::field("parts", format!("at most {} parts", owl_core::feed::MOST_PARTS)));
-    }
-    let nodes = body
-        .nodes
-        .iter()
-        .enumerate()
-        .map(|(i, n)| {
-            Ok(FeedNodeRow {
-                feed_id: body.id,
-                node: checked_text(&format!("nodes[{i}].node"), &n.node, 40)?,
-                sheet: volts(&format!("nodes[{i}].sheet"), &n.sheet)?,
-                measured: volts(&format!("nodes[{i}].measured"), &n.measured)?,
-            })
-        })
-        .collect::<Result<Vec<_>, ApiError>>()?;
-    // A node is kept as long as a part has an end there.
-    let used = |n: &FeedNodeRow| {
-        let here = |t: &Told| t.part.a == n.node || t.part.b == n.node || n.node == RAIL;
-        (n.sheet.is_some() || n.measured.is_some()) && all.iter().any(here)
-    };
-    let mut kept: Vec<FeedNodeRow> = Vec::new();
-    for n in nodes.into_iter().filter(used) {
-        if kept.iter().all(|k| k.node != n.node) {
-            kept.push(n);
-        }
-    }
-    let row = FeedRow { id: body.id, ticket_id, name, rail, version: 1 };
-    Ok((row, all.iter().map(|t| part_row(body.id, t)).collect(), kept))
-}
-
-fn part_row(feed_id: Uuid, t: &Told) -> FeedPartRow {
-    let (value, as_ohms) = match t.part.element {
-        Element::Resistor(r) => (Some(r.ohms()), false),
-        Element::Resistance(r) => (Some(r.ohms()), true),
-        Element::Capacitor(c) => (c.map(Farad::farads), false),
-        Element::Current(a) => (t.valued.then(|| a.amperes()), false),
-    };
-    FeedPartRow {
-        feed_id,
-        name: t.part.name.clone(),
-        kind: t.part.element.kind().name().to_owned(),
-        node_a: t.part.a.clone(),
-        node_b: t.part.b.clone(),
-        value,
-        as_ohms,
-        tolerance: t.part.tolerance.map(Fraction::fraction),
-        rating: t.part.rating.map(Watt::watts),
-    }
-}
-
-/// A stored part as it would be told.
-fn told_again(p: &FeedPartRow) -> Result<String, ApiError> {
-    let kind: FeedKind = stored(&p.kind)?;
-    let value = p.value.unwrap_or(0.0);
-    let element = match kind {
-        FeedKind::Resistor => Element::Resistor(Ohm::new(value).map_err(internal)?),
-        FeedKind::Capacitor => Element::Capacitor(p.value.map(Farad::new).transpose().map_err(internal)?),
-        FeedKind::Load if p.as_ohms => Element::Resistance(Ohm::new(value).map_err(internal)?),
-        FeedKind::Load => Element::Current(Ampere::new(value).map_err(internal)?),
-    };
-    let part = FeedPart {
-        name: p.name.clone(),
-        element,
-        a: p.node_a.clone(),
-        b: p.node_b.clone(),
-        tolerance: p.tolerance.map(Fraction::new).transpose().map_err(internal)?,
-        rating: p.rating.map(Watt::new).transpose().map_err(internal)?,
-    };
-    Ok(written(&part, p.value.is_some()))
 }
 
 /// What a ticket holds against its feeds.
