@@ -31,6 +31,17 @@ test('pictures of the bench', async ({ bench, page }) => {
   await bench.line.fill('')
   await bench.line.press('Escape')
 
+  for (const [stage, name] of [
+    ['First power', 'first-power'],
+    ['Voltages', 'voltages'],
+    ['Guilty part', 'guilty-part'],
+  ] as const) {
+    await page.getByRole('button', { name: stage, exact: true }).click()
+    await expect(page.getByRole('region', { name: 'The job' }).locator('.desk').first()).toBeVisible()
+    await page.mouse.move(0, 0)
+    await shot(name)
+  }
+  await page.keyboard.press('Escape')
   await page.keyboard.press('v')
   const reform = page.getByRole('region', { name: 'Reforming' })
   await expect(reform.getByText(/done about, ±/)).toBeVisible({ timeout: 15_000 })
@@ -69,13 +80,11 @@ test('pictures of the bench', async ({ bench, page }) => {
   await expect(page.getByRole('row', { name: /violet/ })).toContainText('N750')
   await shot('bench-card')
   await open(/Corvane Sounder 3/, 'R10', '1')
-  await shot('disagreement')
   await bench.strip('R7').click()
   await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
   await page.keyboard.press('2')
   await shot('measure')
   await open(/Saltmere Beacon/, 'R10', '3')
-  await shot('judge-straddling')
   await open(/Corvane Sounder 3/, 'R5', '5')
   await shot('prove')
   await page.goto('/')
@@ -120,7 +129,6 @@ test('pictures of the bench', async ({ bench, page }) => {
   await bench.station.getByText('leakage', { exact: true }).click()
   await bench.station.getByLabel('at volts').fill('250')
   await expect(bench.station).toContainText('250 V and not 350 V')
-  await shot('traps')
   await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
   await page.keyboard.press('w')
   await page.getByRole('button', { name: 'Schools', exact: true }).click()

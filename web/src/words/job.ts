@@ -122,6 +122,7 @@ export const job = {
     sheet: 'sheet',
     measured: 'read',
     fromChart: 'chart',
+    run: 'Readings of',
     ask: 'Find it',
     newFeed: 'New feed',
     tray: 'Take it from the tray',

@@ -74,7 +74,8 @@ impl Asked {
         }
         Ok(Self {
             feed: Feed::new(rail, ground, parts).map_err(refused)?,
-            measured: named("measured", &q.measured)?,
+            // Ground is what volts are read against.
+            measured: named("measured", &q.measured)?.into_iter().filter(|(n, _)| n != ground).collect(),
             meter: q.meter.map(|m| above("meter", m, Ohm::new)).transpose()?,
         })
     }

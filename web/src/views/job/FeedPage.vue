@@ -138,6 +138,11 @@ const of = (node: string) => feed.value?.nodes.find((n) => n.node === node)
           </tr>
         </tbody>
       </table>
+      <Field v-if="data.runs.length > 1" v-slot="{ id }" :label="w.run">
+        <ElSelect :id="id" :model-value="data.run ?? ''" @update:model-value="use.hold">
+          <ElOption v-for="r in data.runs" :key="r.id" :value="r.id" :label="r.name" />
+        </ElSelect>
+      </Field>
       <p v-if="general" class="problem" role="alert">{{ general }}</p>
       <div class="do">
         <ElButton type="primary" native-type="submit" :loading="sending.busy.value">{{ w.ask }}</ElButton>

@@ -7,8 +7,22 @@ import { useStage } from './useStage'
 /** The feeds of the open ticket, one of them in hand. */
 export function useFeeds() {
   const bench = useBench()
-  const stage = useStage((id) => told(api.GET('/api/tickets/{id}/feeds', { params: { path: { id } } })))
+  /** The set of readings that is held against the feeds; the newest unless another is chosen. */
+  const run = ref<string | null>(null)
+  const stage = useStage((id) =>
+    told(
+      api.GET('/api/tickets/{id}/feeds', {
+        params: { path: { id }, query: { run: run.value ?? undefined } },
+      }),
+    ),
+  )
   const { data, ticket } = stage
+  async function hold(next: string) {
+    run.value = next
+    await stage.fetch()
+    const now = data.value?.feeds.find((f) => f.id === chosen.value)
+    if (now) open(now)
+  }
   const sending = useSending(bench)
   const chosen = ref<string | null>(null)
   const feed = computed<DrawnFeed | null>(() => data.value?.feeds.find((f) => f.id === chosen.value) ?? null)
@@ -108,5 +122,5 @@ export function useFeeds() {
     if (next) open(next)
     else begin(Boolean(done.from_tray))
   }
-  return { ...stage, feed, draft, accused, sending, open, begin, save, remove }
+  return { ...stage, hold, feed, draft, accused, sending, open, begin, save, remove }
 }

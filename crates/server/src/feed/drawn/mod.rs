@@ -15,7 +15,7 @@ use owl_core::quantity::Quantity;
 use uuid::Uuid;
 
 use self::typed::{told_again, typed};
-use self::wire::{DrawnPart, FeedBody, FeedNodeView, FeedView, FeedsView, WhichRun};
+use self::wire::{DrawnPart, FeedBody, FeedNodeView, FeedRunView, FeedView, FeedsView, WhichRun};
 use super::store::{self, FeedPartRow, FeedRow, FeedRows};
 use super::tray::from_tray;
 use super::wire::{FeedAnswer, FeedPartBody, FeedQuestion, LoadAs};
@@ -236,6 +236,8 @@ async fn view(app: &App, ticket_id: Uuid, run: Option<Uuid>) -> Result<FeedsView
         tray_rail: known.rail.map(|v| Amount::of(Quantity::Voltage, v)),
         tray_nodes: known.nodes,
         points: chart.points.iter().map(|p| p.name.clone()).collect(),
+        run: run.or(chart.runs.last().map(|r| r.id)),
+        runs: chart.runs.iter().map(|r| FeedRunView { id: r.id, name: r.name.clone() }).collect(),
     })
 }
 

@@ -67,6 +67,19 @@ pub struct FeedsView {
     pub tray_nodes: Vec<FeedNodeView>,
     /// The points of the chart, which a node can be.
     pub points: Vec<String>,
+    /// The sets of readings that can be held against a feed, oldest first.
+    pub runs: Vec<FeedRunView>,
+    /// The set that is.
+    pub run: Option<Uuid>,
+}
+
+/// A set of readings.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct FeedRunView {
+    /// Its id.
+    pub id: Uuid,
+    /// Before, after, or any other moment.
+    pub name: String,
 }
 
 /// A feed with what is said of it.
