@@ -106,7 +106,7 @@ test('the demo ticket is replayed from intake to report, by keyboard', async ({ 
   await key('4')
   await expect(bench.station.locator('.choices')).toBeVisible()
   await key('Enter')
-  await expect(bench.station.getByRole('alert')).toContainText('not proven yet')
+  await expect(bench.station.getByRole('alert').filter({ hasText: 'not proven yet' })).toBeVisible()
   await stage('Changes')
   await tabTo(/^Prove it at its part/)
   await key('Enter')

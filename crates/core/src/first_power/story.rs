@@ -235,7 +235,7 @@ fn of_current(
         healthy.map_or(p.volts.volts() / (p.line.volts() * p.line.volts() / watts), |h| h.current.amperes());
     let says = |text: String| because(text, "the series lamp's model");
     let milli = |a: f64| format!("{:.0} mA", 1e3 * a);
-    let took = drawn.map_or(String::new(), |w| format!(", {w} in the set"));
+    let took = drawn.map_or(String::new(), |w| format!(", {:.0} W in the set", w.watts()));
     Some(if i > TOO_MUCH * good {
         (
             PowerCall::Stop,

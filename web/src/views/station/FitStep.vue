@@ -5,8 +5,8 @@ import Field from '../../components/Field.vue'
 import { useDraft } from '../../components/useDraft'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
-import ChangeFields from './ChangeFields.vue'
 import ChoiceCard from './ChoiceCard.vue'
+import OpenChange from './OpenChange.vue'
 import PartTitle from './PartTitle.vue'
 import PlaceFacts from './PlaceFacts.vue'
 import { useSending } from './useSending'
@@ -25,6 +25,8 @@ const measured = useDraft(`${props.part.id}:measured`, 0)
 const test = useDraft(`${props.part.id}:test`, 0)
 const bag = useDraft(`${props.part.id}:bag`, 0)
 const over = ref('')
+/** Which change is to be proven first; the question stays while its answer is typed. */
+const asked = ref<string | null>(null)
 const choice = computed<Choice | null>(() => answer.value?.choices[picked.value] ?? null)
 const families = computed(
   () => bench.workshop.value?.words.families.find((f) => f.kind === props.part.kind)?.families ?? [],
@@ -99,6 +101,7 @@ async function fit() {
       }),
     ),
   )
+  asked.value = done ? null : (wrong('over_open') ?? asked.value)
   if (!done) {
     // What is missing is where the hand goes next; a drawer that is empty now is looked into again.
     if (problem.value?.field === 'test') testField.value?.focus()
@@ -128,6 +131,7 @@ function choose(at: number) {
 }
 /** What comes from a drawer is fitted at once; what was bought for this is measured first, if it can be. */
 function main() {
+  if (!answer.value && !failure.value) return
   const field = measuredField.value
   const measure =
     choice.value?.from !== 'drawers' && measured.value === '' && document.activeElement !== field
@@ -231,17 +235,14 @@ defineExpose({ main, otherwise: () => measuredField.value?.focus() })
         </ul>
       </details>
     </div>
+    <OpenChange v-if="asked" v-model="over" :asked="asked" />
     <div class="entry">
       <p v-if="wrong('description') && picked !== -1" class="wrong" role="alert">
         {{ wrong('description') }}
       </p>
-      <ChangeFields
-        v-if="answer || failure"
-        v-model:bag="bag"
-        v-model:over="over"
-        :asked="wrong('over_open')"
-        :wrong-bag="wrong('bag')"
-      />
+      <Field v-if="answer || failure" v-slot="{ id }" :label="words.job.changes.bag" :wrong="wrong('bag')">
+        <input :id="id" v-model="bag" class="big-entry bag" placeholder="bag 7" autocomplete="off" />
+      </Field>
       <Field
         v-if="choice?.needs_test && choice.kind !== 'resistor'"
         v-slot="{ id, described }"
@@ -364,6 +365,9 @@ form.step {
 .entry .wrong {
   color: var(--replace);
   font-size: 13.5px;
+}
+.entry .bag {
+  font-family: var(--text);
 }
 .entry .big-entry {
   font-size: 18px;
