@@ -56,6 +56,16 @@ fn the_pins_of_well_known_valves() {
     }
 }
 
+/// A package seen from below is a socket too: emitter at the tab, then base, then collector (memory: JEDEC TO-5).
+#[test]
+fn a_transistor_has_its_leads_where_its_package_has_them() {
+    let t = valve("2n697").unwrap();
+    assert_eq!(t.base.base, "TO-5");
+    let said: Vec<(u8, &str)> = t.pins.iter().map(|p| (p.0, p.1.name.as_str())).collect();
+    assert_eq!(said, [(1, "emitter"), (2, "base"), (3, "collector")]);
+    assert_eq!(valve("2N3055").unwrap().base.pins, 2);
+}
+
 #[test]
 fn a_type_is_found_with_what_is_written_behind_it() {
     for (typed, name) in

@@ -8,7 +8,7 @@ use serde::Deserialize;
 
 use crate::source::Source;
 use crate::table::rows;
-use crate::transistor::device::Sure;
+use crate::transistor::device::{Device, Sure, devices};
 
 /// A base: how many pins, and where.
 #[derive(Debug, Clone, Deserialize)]
@@ -53,7 +53,7 @@ pub struct PinRole {
     pub source: Source,
 }
 
-/// A valve's connections.
+/// The connections of a valve or a transistor.
 #[derive(Debug, Clone)]
 pub struct Valve {
     /// Its type.
@@ -127,6 +127,30 @@ pub fn valves() -> &'static [Valve] {
     &VALVES
 }
 
+static TRANSISTORS: LazyLock<Vec<Valve>> = LazyLock::new(|| devices().iter().filter_map(of_device).collect());
+
+/// Every transistor of the table whose package has a drawing from below.
+#[must_use]
+pub fn transistors() -> &'static [Valve] {
+    &TRANSISTORS
+}
+
+/// A transistor's leads as the pins of its package.
+fn of_device(d: &Device) -> Option<Valve> {
+    let base = base(&d.package)?;
+    let leads = d.pinout.as_ref()?.leads();
+    let pins: Option<Vec<_>> = (1u8..).zip(leads).map(|(n, l)| Some((n, role(l.role_code())?))).collect();
+    Some(Valve {
+        name: d.type_number.clone(),
+        base,
+        pins: pins?.into_iter().filter(|(n, _)| *n <= base.pins).collect(),
+        cap: None,
+        what: d.usual_use.clone(),
+        sure: d.sure,
+        source: d.source.clone(),
+    })
+}
+
 /// The base of that name.
 #[must_use]
 pub fn base(name: &str) -> Option<&'static Base> {
@@ -137,7 +161,7 @@ fn role(code: &str) -> Option<&'static PinRole> {
     ROLES.iter().find(|r| r.code == code)
 }
 
-/// The valve of that type; letters after a known type, as in `6V6GT` and `12SK7-GT/G`, are taken for its bulb.
+/// The valve or transistor of that type; letters after a known type, as in `6V6GT` and `12SK7-GT/G`, are taken for its bulb.
 ///
 /// ```
 /// use owl_core::socket::valve;
@@ -153,7 +177,8 @@ pub fn valve(name: &str) -> Option<&'static Valve> {
     }
     let of = |t: &str| VALVES.iter().find(|v| v.name.eq_ignore_ascii_case(t));
     let first = wanted.split('/').next().unwrap_or(&wanted);
-    of(first).or_else(|| BULBS.iter().filter_map(|b| first.strip_suffix(b)).find_map(of))
+    let device = || TRANSISTORS.iter().find(|v| v.name.eq_ignore_ascii_case(first));
+    of(first).or_else(|| BULBS.iter().filter_map(|b| first.strip_suffix(b)).find_map(of)).or_else(device)
 }
 
 /// What is written after a type and changes nothing at the socket (memory).

@@ -34,6 +34,19 @@ named! {
 }
 
 impl Lead {
+    /// What is written beside it in a socket's drawing.
+    pub(crate) fn role_code(self) -> &'static str {
+        match self {
+            Self::Emitter => "e",
+            Self::Base => "b",
+            Self::Collector => "c",
+            Self::Source => "src",
+            Self::Gate => "gate",
+            Self::Drain => "drain",
+            Self::Shield => "s",
+        }
+    }
+
     /// Its letter in a pinout: E B C, S G D, X for the shield.
     #[must_use]
     pub fn letter(self) -> char {

@@ -1,7 +1,7 @@
 //! `GET /api/sockets`: bases and valves, for drawings from below.
 
 use axum::Json;
-use owl_core::socket::{Base, Valve, bases, valves};
+use owl_core::socket::{Base, Valve, bases, transistors, valves};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -79,7 +79,7 @@ pub struct PinRoleView {
 pub async fn sockets() -> Json<SocketsView> {
     Json(SocketsView {
         bases: bases().iter().map(BaseView::of).collect(),
-        valves: valves().iter().map(ValveView::of).collect(),
+        valves: valves().iter().chain(transistors()).map(ValveView::of).collect(),
     })
 }
 

@@ -1,6 +1,8 @@
 //! One page in plain words.
 
 use owl_core::caution::{SetClass, Step, cautions};
+use owl_core::part::PartKind;
+use owl_core::reading::ReadQuantity;
 use owl_core::verdict::Call;
 
 use super::page::Page;
@@ -90,18 +92,46 @@ fn what(p: &PartView) -> String {
 /// What went in for a part, and why the old one went.
 fn replaced(p: &PartView) -> Option<String> {
     let f = p.fittings.iter().rfind(|f| f.withdrawn_at.is_none())?;
-    let why = p.decision.as_ref().map(|d| match d.reasons.first() {
-        _ if !d.why.is_empty() => d.why.clone(),
-        Some(r) => r.text.clone(),
-        None => String::new(),
-    });
-    let why = why.filter(|w| !w.is_empty()).map(|w| format!(": {w}")).unwrap_or_default();
+    let why = plain(p).map(|w| format!(": {w}")).unwrap_or_default();
     let proven = match f.proof.as_ref().map(|x| x.worked) {
         Some(true) => "",
         Some(false) => " It did not help.",
         None => " It was not tried by itself.",
     };
     Some(format!("The {} {} was replaced by {}{why}.{proven}", what(p), p.name, f.description))
+}
+
+/// Why a part went, without its sums.
+fn plain(p: &PartView) -> Option<String> {
+    let d = p.decision.as_ref();
+    if let Some(d) = d.filter(|d| !d.why.is_empty()) {
+        return Some(d.why.clone());
+    }
+    let old: Vec<_> = p.readings.iter().filter(|r| r.before_fitting && r.struck.is_none()).collect();
+    let leaks = |q: ReadQuantity| {
+        matches!(
+            q,
+            ReadQuantity::LeakageCurrent | ReadQuantity::LeakageResistance | ReadQuantity::LeakagePercent
+        )
+    };
+    let share = |q: ReadQuantity| {
+        let read = old.iter().rfind(|r| r.quantity.0 == q)?.measured.as_ref()?.value;
+        let should = p.marked.as_ref().or(p.sheet.as_ref())?.value;
+        (should > 0.0).then(|| read / should - 1.0)
+    };
+    let said = match p.kind.0 {
+        PartKind::Resistor if old.last().is_some_and(|r| r.overrange) => Some("it had opened".to_owned()),
+        PartKind::Resistor => share(ReadQuantity::Resistance)
+            .map(|off| format!("it had drifted to {:.1} times its value", 1.0 + off)),
+        PartKind::Capacitor if old.iter().any(|r| leaks(r.quantity.0)) => Some("it leaked".to_owned()),
+        PartKind::Capacitor if share(ReadQuantity::Capacitance).is_some_and(|off| off < -0.2) => {
+            Some("it had lost most of what it should hold".to_owned())
+        }
+        _ => None,
+    };
+    let known = p.family_known.as_ref().filter(|f| f.known_bad);
+    said.or_else(|| known.map(|_| "parts of its kind fail with age".to_owned()))
+        .or_else(|| d.and_then(|d| d.reasons.first()).map(|r| r.text.clone()))
 }
 
 fn others(t: &Told) -> impl Iterator<Item = String> {
