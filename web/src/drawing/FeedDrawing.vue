@@ -18,12 +18,7 @@ const emit = defineEmits<{ pick: [part: string] }>()
 const at = computed(() => layout(props.feed))
 const carries = (name: string) => props.flow.find((f) => f.ref === name)?.shown.split(', ') ?? []
 const node = (name: string) => props.feed.nodes.find((n) => n.node === name)
-const off = (name: string) => {
-  const n = node(name)
-  return Boolean(
-    n?.measured && n.sheet && Math.abs(n.measured.value - n.sheet.value) > 0.1 * Math.abs(n.sheet.value),
-  )
-}
+const off = (name: string) => node(name)?.off === true
 </script>
 
 <template>

@@ -134,8 +134,6 @@ export const job = {
     healthy: 'all good',
     doubles: 'Two at once',
     fit: 'explains',
-    over: 'of its rating',
-    overloads: 'overloads',
     hint: 'Drawn with what each part would carry: pick a suspect.',
     open: 'Find it in the feed',
     select: 'go to the part',

@@ -23,6 +23,18 @@ pub struct Overload {
     pub healthy: Watt,
 }
 
+impl Overload {
+    /// In words: how many times its rating it carries, or what it dissipates instead of what it should.
+    #[must_use]
+    pub fn says(&self, feed: &Feed) -> String {
+        let name = &feed.parts[self.part].name;
+        match self.rating {
+            Some(r) => format!("{name} then carries {:.1} times its rating", self.power.watts() / r.watts()),
+            None => format!("{name} then dissipates {} instead of {}", self.power, self.healthy),
+        }
+    }
+}
+
 /// The resistors that a state of the network overloads, the worst first; not those that are faulty themselves.
 pub(super) fn overloads(feed: &Feed, solved: &Solved<'_>, faulty: &[usize]) -> Vec<Overload> {
     let good = feed.healthy();

@@ -1,7 +1,6 @@
 //! The findings in a sentence or two, as one would say them across the bench.
 
 use super::Feed;
-use super::overload::Overload;
 use super::search::{Findings, Suspect};
 
 /// In plain words: what explains the readings, what it overloads, what to do next.
@@ -45,7 +44,7 @@ fn single(feed: &Feed, found: &Findings, best: &Suspect, all: &str) -> String {
         } else {
             String::new()
         };
-        text.push_str(&format!(" {}{cause}.", overloaded(feed, over)));
+        text.push_str(&format!(" {}{cause}.", over.says(feed)));
     }
     text
 }
@@ -56,14 +55,6 @@ const MOST_NAMED: usize = 3;
 fn said(feed: &Feed, s: &Suspect) -> String {
     let part = &feed.parts[s.part];
     format!("{} {}", part.name, s.fault.says(part.element))
-}
-
-fn overloaded(feed: &Feed, over: &Overload) -> String {
-    let name = &feed.parts[over.part].name;
-    match over.rating {
-        Some(r) => format!("{name} then carries {:.1} times its rating", over.power.watts() / r.watts()),
-        None => format!("{name} then dissipates {} instead of {}", over.power, over.healthy),
-    }
 }
 
 fn double(feed: &Feed, found: &Findings, readings: usize) -> String {

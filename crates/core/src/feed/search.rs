@@ -345,7 +345,8 @@ fn because(feed: &Feed, readings: &Readings, weighed: &Weighed) -> String {
 }
 
 /// Volts as a meter shows them in a set: no millivolts beside a hundred volts.
-pub(super) fn volts(v: f64) -> String {
+#[must_use]
+pub fn volts(v: f64) -> String {
     if v.abs() < 0.05 {
         return "0 V".to_owned();
     }

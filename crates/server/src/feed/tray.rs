@@ -67,6 +67,7 @@ pub fn from_tray(tray: &TrayRows) -> Result<Known, ApiError> {
                 measured: None,
                 from_chart: false,
                 sheet_from_chart: false,
+                off: false,
             });
         }
     }

@@ -2,7 +2,7 @@
 
 use std::collections::BTreeMap;
 
-use owl_core::feed::search::{Double, Findings, Suspect};
+use owl_core::feed::search::{Double, Findings, Suspect, volts};
 use owl_core::feed::{Feed, Solved, says};
 use owl_core::quantity::{Quantity, Volt};
 use serde::{Deserialize, Serialize};
@@ -74,6 +74,8 @@ pub enum LoadAs {
 pub struct FeedAnswer {
     /// Every node with all parts as they should be, in volt.
     pub expected: BTreeMap<String, f64>,
+    /// The same, as shown.
+    pub expected_text: BTreeMap<String, String>,
     /// Whether good parts within their tolerance explain the readings.
     pub agrees: bool,
     /// Best first; those that explain the readings equally well have equal `fit`.
@@ -110,6 +112,8 @@ pub struct FeedSuspect {
     pub text: String,
     /// Volts at every node with this fault.
     pub volts: BTreeMap<String, f64>,
+    /// The same, as shown.
+    pub volts_text: BTreeMap<String, String>,
     /// Every part with this fault, for the drawing.
     pub flow: Vec<FlowView>,
     /// What it overloads.
@@ -137,6 +141,8 @@ pub struct OverloadView {
     pub power: f64,
     /// What it may, in watt; null where that is not known.
     pub rating: Option<f64>,
+    /// In words.
+    pub text: String,
 }
 
 /// What a part carries.
@@ -171,6 +177,7 @@ impl FeedAnswer {
         }
         Self {
             expected: map(&found.expected),
+            expected_text: shown(&found.expected),
             agrees: found.agrees,
             suspects: found.suspects.iter().map(|s| FeedSuspect::of(feed, s)).collect(),
             doubles: found.doubles.iter().map(|d| DoubleView::of(feed, d)).collect(),
@@ -195,6 +202,7 @@ impl FeedSuspect {
             fit: s.fit.fraction(),
             because: s.because.clone(),
             text: format!("{} {}", part.name, s.fault.says(part.element)),
+            volts_text: shown(&volts),
             volts: map(&volts),
             flow: flow(feed, &state),
             overloaded: overloads(feed, s),
@@ -221,6 +229,7 @@ fn overloads(feed: &Feed, s: &Suspect) -> Vec<OverloadView> {
         name: feed.parts()[o.part].name.clone(),
         power: o.power.watts(),
         rating: o.rating.map(owl_core::quantity::Watt::watts),
+        text: o.says(feed),
     };
     s.overloads.iter().map(view).collect()
 }
@@ -252,4 +261,8 @@ fn map(volts: &[(String, Volt)]) -> BTreeMap<String, f64> {
     // Not even a picovolt of a sum that should be zero.
     let clean = |v: f64| if v.abs() < 1e-6 { 0.0 } else { v };
     volts.iter().map(|(n, v)| (n.clone(), clean(v.volts()))).collect()
+}
+
+fn shown(nodes: &[(String, Volt)]) -> BTreeMap<String, String> {
+    nodes.iter().map(|(n, v)| (n.clone(), volts(v.volts()))).collect()
 }

@@ -16,11 +16,7 @@ const suspect = computed(() =>
   accused.value === null ? null : (answer.value?.suspects[accused.value] ?? null),
 )
 const flow = computed(() => suspect.value?.flow ?? answer.value?.flow ?? [])
-const number = (v: number) => `${Math.abs(v) < 100 ? v.toFixed(1).replace(/\.0$/, '') : v.toFixed(0)} V`
-const volts = computed(() => {
-  const all = suspect.value?.volts ?? answer.value?.expected ?? {}
-  return Object.fromEntries(Object.entries(all).map(([n, v]) => [n, number(v)]))
-})
+const volts = computed(() => suspect.value?.volts_text ?? answer.value?.expected_text ?? {})
 const best = computed(() => answer.value?.suspects[0]?.fit)
 const even = computed(() => answer.value?.suspects.filter((s) => s.fit === best.value).length ?? 0)
 const written = computed(() => {
@@ -181,12 +177,7 @@ const of = (node: string) => feed.value?.nodes.find((n) => n.node === node)
                 <span class="bar" aria-hidden="true"><i :style="{ width: `${s.fit * 100}%` }"></i></span>
                 <b>{{ s.text }}</b>
                 <span class="note">{{ s.because }}</span>
-                <span v-for="o in s.overloaded" :key="o.ref" class="replace over"
-                  >▲ {{ w.overloads }} {{ o.ref
-                  }}<template v-if="o.rating"
-                    >: {{ (o.power / o.rating).toFixed(1) }} × {{ w.over }}</template
-                  ></span
-                >
+                <span v-for="o in s.overloaded" :key="o.ref" class="replace over">▲ {{ o.text }}</span>
               </button>
               <button
                 v-if="feed.parts.find((p) => p.ref === s.ref)?.on_tray"

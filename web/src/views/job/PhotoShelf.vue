@@ -136,21 +136,6 @@ li .note {
   flex-wrap: wrap;
   margin-top: 6px;
 }
-.file {
-  display: inline-flex;
-  align-items: center;
-  min-height: 40px;
-  padding: 4px 16px;
-  border: 1px solid var(--edge-strong);
-  border-radius: 8px;
-  background: var(--well);
-  font-weight: 600;
-  cursor: pointer;
-}
-.file:focus-within {
-  outline: 2px solid var(--focus);
-  outline-offset: 1px;
-}
 select {
   min-height: 40px;
   background: var(--well);

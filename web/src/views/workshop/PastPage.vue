@@ -177,19 +177,4 @@ td .link {
   border-top: 1px solid var(--edge);
   padding: 4px 0;
 }
-.file {
-  display: inline-flex;
-  align-items: center;
-  min-height: 40px;
-  padding: 4px 16px;
-  border: 1px solid var(--edge-strong);
-  border-radius: 8px;
-  background: var(--well);
-  font-weight: 600;
-  cursor: pointer;
-}
-.file:focus-within {
-  outline: 2px solid var(--focus);
-  outline-offset: 1px;
-}
 </style>

@@ -9,9 +9,10 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
-use owl_core::chart::{SheetMeter, Taken, expected};
+use owl_core::chart::{ChartStanding, Point, SheetMeter, Taken, expected, held};
 use owl_core::feed::{FeedKind, RAIL, netlist};
-use owl_core::quantity::Quantity;
+use owl_core::quantity::{Quantity, Volt};
+use owl_core::verdict::Policy;
 use uuid::Uuid;
 
 use self::typed::{told_again, typed};
@@ -87,10 +88,11 @@ pub async fn as_netlist(State(app): State<App>, Id(id): Id) -> Result<impl IntoR
     let ticket = store::ticket_of(&app.pool, id).await?;
     let mut db = app.pool.acquire().await?;
     let of_ticket = crate::ticket::store::find(&mut *db, ticket).await?;
+    let policy = crate::policy::store::of_ticket(&mut *db, &of_ticket).await?;
     let rows = store::of_ticket(&mut db, ticket).await?;
     let chart = crate::chart::store::of_ticket(&mut db, ticket).await?;
     let feed = rows.feeds.iter().find(|f| f.id == id).ok_or_else(|| ApiError::no_such("feed"))?;
-    let asked = Asked::of(&question(feed, &Of::new(&of_ticket, &rows, &chart)?, None)?)?;
+    let asked = Asked::of(&question(feed, &Of::new(&of_ticket, &rows, &chart, &policy)?, None)?)?;
     let text = netlist(asked.feed(), &feed.name).text;
     let headers = [
         (header::CONTENT_TYPE, "text/plain; charset=utf-8"),
@@ -106,17 +108,24 @@ struct Of<'a> {
     chart: &'a ChartRows,
     /// How its sheet was made, but for the line: the rail goes with that.
     made: SheetMeter,
+    /// By which limits a reading is off.
+    policy: &'a Policy,
 }
 
 impl<'a> Of<'a> {
-    fn new(ticket: &TicketRow, rows: &'a FeedRows, chart: &'a ChartRows) -> Result<Self, ApiError> {
-        Ok(Self { rows, chart, made: SheetMeter { line: None, ..sheet_meter(ticket)? } })
+    fn new(
+        ticket: &TicketRow,
+        rows: &'a FeedRows,
+        chart: &'a ChartRows,
+        policy: &'a Policy,
+    ) -> Result<Self, ApiError> {
+        Ok(Self { rows, chart, made: SheetMeter { line: None, ..sheet_meter(ticket)? }, policy })
     }
 }
 
 /// What the chart and the feed itself say of a node: the feed's own word first.
 fn node_view(feed: &FeedRow, node: &str, of: &Of<'_>, run: Option<Uuid>) -> Result<FeedNodeView, ApiError> {
-    let Of { rows, chart, made } = *of;
+    let Of { rows, chart, made, policy } = *of;
     let own = rows.nodes.iter().find(|n| n.feed_id == feed.id && n.node == node);
     let point = chart.points.iter().find(|p| p.name == node);
     let run = run.or(chart.runs.last().map(|r| r.id));
@@ -138,10 +147,25 @@ fn node_view(feed: &FeedRow, node: &str, of: &Of<'_>, run: Option<Uuid>) -> Resu
         measured: measured.or(read).map(volt),
         from_chart: measured.is_none() && read.is_some(),
         sheet_from_chart: sheet.is_none() && free.is_some(),
+        off: off(sheet.or(free.as_ref().map(|e| e.volts.volts())), measured.or(read), policy)?,
     })
 }
 
-fn internal(e: owl_core::quantity::QuantityError) -> ApiError {
+/// Whether a node is off, by the rule of the voltage chart; not where either number is missing.
+fn off(sheet: Option<f64>, read: Option<f64>, policy: &Policy) -> Result<bool, ApiError> {
+    let (Some(sheet), Some(read)) = (sheet, read) else { return Ok(false) };
+    let point = Point {
+        sheet: Some(Volt::new(sheet).map_err(internal)?),
+        fed_through: None,
+        heater: false,
+        steady: true,
+    };
+    let read = Volt::new(read).map_err(internal)?;
+    let held = held(point, SheetMeter::default(), Taken::default(), read, policy).map_err(internal)?;
+    Ok(held.standing != ChartStanding::Right)
+}
+
+pub(super) fn internal(e: owl_core::quantity::QuantityError) -> ApiError {
     ApiError::Internal(format!("stored row: {e}"))
 }
 
@@ -198,6 +222,7 @@ pub async fn of(app: &App, ticket_id: Uuid) -> Result<FeedsView, ApiError> {
 async fn view(app: &App, ticket_id: Uuid, run: Option<Uuid>) -> Result<FeedsView, ApiError> {
     let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
     let ticket = crate::ticket::store::find(&mut *tx, ticket_id).await?;
+    let policy = crate::policy::store::of_ticket(&mut *tx, &ticket).await?;
     let rows = store::of_ticket(&mut tx, ticket_id).await?;
     let chart = crate::chart::store::of_ticket(&mut tx, ticket_id).await?;
     if run.is_some_and(|id| chart.runs.iter().all(|r| r.id != id)) {
@@ -205,7 +230,7 @@ async fn view(app: &App, ticket_id: Uuid, run: Option<Uuid>) -> Result<FeedsView
     }
     let tray = crate::part::store::tray(&mut tx, ticket_id).await?;
     drop(tx);
-    let of = Of::new(&ticket, &rows, &chart)?;
+    let of = Of::new(&ticket, &rows, &chart, &policy)?;
     let mut feeds = Vec::new();
     for feed in &rows.feeds {
         let on_tray = |name: &str| tray.parts.iter().any(|p| p.name == name);

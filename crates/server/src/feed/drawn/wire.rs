@@ -138,4 +138,6 @@ pub struct FeedNodeView {
     pub from_chart: bool,
     /// Whether the chart says what it should have: without the load of the sheet's meter, where that is known.
     pub sheet_from_chart: bool,
+    /// Whether what was read is off by the chart's own rule.
+    pub off: bool,
 }
