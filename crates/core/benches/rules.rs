@@ -38,7 +38,7 @@ fn tray(c: &mut Criterion) {
         minus: None,
         plus: None,
         rated: Volt::new(350.0).ok(),
-        safety: false,
+        safety: None,
         years: None,
         new: false,
         test_warm: false,

@@ -33,4 +33,5 @@ pub mod substitute;
 pub mod supply;
 mod table;
 pub mod transistor;
+pub mod tray;
 pub mod verdict;

@@ -69,6 +69,27 @@ impl Source {
     }
 }
 
+impl Source {
+    /// `kind: clause`, as the data files write it; [`Source::from_stored`] reads it again.
+    #[must_use]
+    pub fn stored(&self) -> String {
+        format!("{}: {}", self.kind, self.clause)
+    }
+
+    /// What was kept: `kind: clause`, or what older releases kept of standards and handbooks, the clause alone.
+    #[must_use]
+    pub fn from_stored(text: &str) -> Self {
+        let standards = ["IEC", "EIA", "MIL", "RMA", "RETMA", "JIS", "DIN", "BS "];
+        text.parse().unwrap_or_else(|_| {
+            if standards.iter().any(|s| text.starts_with(s)) {
+                Self::standard(text)
+            } else {
+                Self::handbook(text)
+            }
+        })
+    }
+}
+
 impl fmt::Display for Source {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match (self.kind, self.clause.is_empty()) {

@@ -3,12 +3,11 @@
 #![allow(clippy::unwrap_used, missing_docs)]
 
 use owl_core::drawers::{Condition, Lot, Piece};
-use owl_core::marking::SafetyClass;
 use owl_core::network::Kind;
 use owl_core::part::size::{at_least, one_up, sizes};
 use owl_core::part::{
     Capacitor, CapacitorFamily, Circuit, Coil, CoilFamily, Diode, DiodeFamily, Fact, Family, MadeOf, Part,
-    PartKind, Position, Resistor,
+    PartKind, Position, Resistor, SafetyClass,
 };
 use owl_core::quantity::{Ampere, Farad, Fraction, Henry, Ohm, Volt, Watt};
 use owl_core::substitute::{
@@ -94,7 +93,7 @@ fn old_capacitor(value: f64, rated: Option<f64>, family: CapacitorFamily) -> Gon
         minus: None,
         plus: None,
         rated: rated.map(|v| Volt::new(v).unwrap()),
-        safety: false,
+        safety: None,
         years: None,
         new: false,
         test_warm: false,

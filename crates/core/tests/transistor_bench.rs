@@ -7,7 +7,7 @@ use owl_core::part::{Circuit, Fact, JunctionTest, MadeOf, Part, PartKind, Positi
 use owl_core::reading::{ReadQuantity, Reading, Shown, State};
 use owl_core::substitute::{Choices, Gone, Need, choose, choose_transistor};
 use owl_core::transistor::after::{Check, checked};
-use owl_core::transistor::device::{Device, device, devices, meant};
+use owl_core::transistor::device::{Device, by_sheet, device, devices, meant};
 use owl_core::transistor::identify::SixReadings;
 use owl_core::transistor::inspect::{Answer, InspectionVerdict, Look, Seen, inspect, lines};
 use owl_core::transistor::suspect::suspects;
@@ -30,7 +30,7 @@ fn tested(name: &str, volts: [Option<f64>; 6], in_circuit: bool) -> Transistor {
         ways.iter().zip(volts).map(|((r, b), v)| (*r, *b, v)).collect();
     let six = SixReadings::new(&all).expect("six");
     let test = JunctionTest { six, in_circuit, celsius: 25.0, further: None };
-    Transistor::of(device(name), Some(test))
+    by_sheet(device(name), Some(test))
 }
 
 #[test]
@@ -119,7 +119,7 @@ fn lot(type_number: &str, count: u32, condition: Condition) -> Lot {
 }
 
 fn chosen(type_number: &str, circuit: &Circuit, lots: &[Lot], library: &[Device]) -> Choices {
-    let old = Transistor::of(device(type_number), None);
+    let old = by_sheet(device(type_number), None);
     let gone = Gone::Part(Part::Transistor(old));
     let need = Need { gone: &gone, type_number, value_si: None, position: Some(Position::Output), circuit };
     choose_transistor(&need, &old, library, lots)
@@ -148,7 +148,7 @@ fn the_drawers_come_first_and_what_is_short_is_refused_with_the_reason() {
     let circuit = Circuit::default();
     let lots =
         [lot("AC152", 3, Condition::New), lot("AF127", 2, Condition::New), lot("AF126", 1, Condition::New)];
-    let old = Transistor::of(device("AF126"), None);
+    let old = by_sheet(device("AF126"), None);
     let gone = Gone::Part(Part::Transistor(old));
     let position = Some(Position::IfStage);
     let need = Need { gone: &gone, type_number: "AF126", value_si: None, position, circuit: &circuit };
@@ -171,7 +171,7 @@ fn the_drawers_come_first_and_what_is_short_is_refused_with_the_reason() {
     let unknown = chosen("", &none, &lots, devices());
     assert!(unknown.choices.is_empty() && !unknown.advice.is_empty());
     // Through the general door the built-in table counts.
-    let old = Transistor::of(device("BC107"), None);
+    let old = by_sheet(device("BC107"), None);
     let gone = Gone::Part(Part::Transistor(old));
     let need = Need { gone: &gone, type_number: "BC107", value_si: None, position: None, circuit: &none };
     let policy = Policy::of(School::TestFirst, false).expect("a school");

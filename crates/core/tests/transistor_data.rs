@@ -4,9 +4,9 @@
 use std::collections::HashSet;
 
 use owl_core::named::Named;
-use owl_core::substitute::diode_devices;
 use owl_core::transistor::csv::{COLUMNS, header, read_row, write_row};
 use owl_core::transistor::device::{DeviceKind, Material, Polarity, PowerReference, device, devices};
+use owl_core::transistor::diode_device::devices as diode_devices;
 use owl_core::transistor::package::package;
 
 #[test]

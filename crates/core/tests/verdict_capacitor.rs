@@ -6,7 +6,7 @@
 mod bench;
 
 use bench::{Bench, all_words, at_hertz, at_volts, capacitor, in_circuit, overrange, read};
-use owl_core::part::{Capacitor, CapacitorFamily, Fact, Look, Part, Position};
+use owl_core::part::{Capacitor, CapacitorFamily, Fact, Look, Part, Position, SafetyClass};
 use owl_core::quantity::{Farad, Hertz, Volt};
 use owl_core::reading::ReadQuantity::{
     Capacitance, DissipationFactor, Esr, LeakageCurrent, LeakagePercent, LeakageResistance, Resistance,
@@ -153,16 +153,23 @@ fn what_protects_people_goes_whatever_it_reads() {
             assert_eq!((v.call, v.reasons[0].rule), (Call::Replace, Rule::Protects), "{position} {school}");
             assert!(v.next[0].contains("class"), "{:?}", v.next);
         }
-        // A safety part stays while it is as new, and goes with any leak.
-        let safety =
-            Capacitor { safety: true, ..capacitor(CapacitorFamily::Polypropylene, 10e-9, Some(630.0)) };
-        let b = |ohms: f64| {
+        // A part of the right class stays while it is as new, and goes with any leak; one of the wrong class goes.
+        let film = capacitor(CapacitorFamily::Polypropylene, 10e-9, Some(630.0));
+        let (right, wrong) = match position {
+            Position::AcrossTheLine => (SafetyClass::X2, SafetyClass::Y2),
+            _ => (SafetyClass::Y2, SafetyClass::X2),
+        };
+        let b = |class, ohms: f64| {
+            let safety = Capacitor { safety: Some(class), ..film };
             Bench::with(Part::Capacitor(safety))
                 .at(position)
                 .reads(at_volts(read(LeakageResistance, ohms), 630.0))
                 .first()
         };
-        assert_eq!((b(100e9).call, b(1e9).call), (Call::Keep, Call::Replace), "{position}");
+        assert_eq!((b(right, 100e9).call, b(right, 1e9).call), (Call::Keep, Call::Replace), "{position}");
+        let misfit = b(wrong, 100e9);
+        assert_eq!(misfit.call, Call::Replace, "{position}");
+        assert!(misfit.reasons[0].text.contains("wrong class"), "{:?}", misfit.reasons);
     }
 }
 

@@ -1,5 +1,6 @@
 //! A quantity on the wire: the plain number and the text in which it is shown.
 
+use owl_core::quantity::read::best;
 use owl_core::quantity::write::{CapacitanceStyle, Written, write, write_as};
 use owl_core::quantity::{Ohm, Quantity, Watt};
 use serde::{Deserialize, Serialize};
@@ -45,5 +46,16 @@ impl From<Ohm> for Amount {
 impl From<Watt> for Amount {
     fn from(v: Watt) -> Self {
         Self::of(Quantity::Power, v.watts())
+    }
+}
+
+/// What was typed, in the base unit; `None` for nothing. Refuses what is no such quantity, in words.
+///
+/// # Errors
+/// The refusal, in words.
+pub fn typed_optional(quantity: Quantity, text: Option<&str>) -> Result<Option<f64>, String> {
+    match text.map(str::trim) {
+        None | Some("") => Ok(None),
+        Some(text) => best(quantity, text).map(Some).map_err(|e| e.to_string()),
     }
 }

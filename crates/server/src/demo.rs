@@ -11,6 +11,7 @@ use sqlx::PgPool;
 use time::{Duration, OffsetDateTime};
 use uuid::Uuid;
 
+use crate::app::App;
 use crate::body::{Body, Id};
 use crate::decision::NewDecision;
 use crate::demo_job::DemoJob;
@@ -20,12 +21,11 @@ use crate::error::ApiError;
 use crate::fitting::wire::{NewFitting, NewProof};
 use crate::instrument::wire::{InstrumentBody, InstrumentView};
 use crate::name::Name;
-use crate::part::wire::{PartChange, PartView};
+use crate::part::wire::PartChange;
 use crate::policy::wire::PolicyBody;
-use crate::router::App;
 use crate::say::wire::Say;
 use crate::ticket::wire::NewTicket;
-use crate::{decision, drawers, fitting, instrument, part, policy, say, ticket, workshop};
+use crate::{decision, drawers, fitting, instrument, part, policy, say, ticket};
 
 const DATA: &str = include_str!("../../../data/demo/workshop.toml");
 const DRAWERS: &str = include_str!("../../../data/demo/drawers.csv");
@@ -149,15 +149,15 @@ struct DemoFitting {
 /// When the database does not answer, or the data is refused by the rules that users' data passes.
 pub async fn load(pool: &PgPool, reset: bool) -> anyhow::Result<()> {
     if reset {
-        ticket::store::clear_everything(pool).await?;
+        crate::table::ticket::clear_everything(pool).await?;
     }
-    let tickets = ticket::store::count(pool).await?;
+    let tickets = crate::table::ticket::count(pool).await?;
     if tickets > 0 {
         tracing::info!(tickets, "the bench is not empty: its data is kept");
         return Ok(());
     }
     let demo: Demo = toml::from_str(DATA).context("data/demo/workshop.toml")?;
-    workshop::store::name(pool, &demo.name, &demo.place).await?;
+    crate::table::workshop::name(pool, &demo.name, &demo.place).await?;
     let app = App::new(pool.clone());
     for i in &demo.instrument {
         load_instrument(&app, i).await.with_context(|| format!("demo instrument {}", i.name))?;
@@ -254,15 +254,15 @@ async fn load_part(
     };
     let mut id: Option<Uuid> = None;
     for text in &p.say {
-        let version = match id {
-            Some(id) => Some(view(app, id).await?.version),
+        let seen = match id {
+            Some(id) => Some(version(app, id).await?),
             None => None,
         };
         let say = Say {
             text: text.clone(),
             selected: id,
             key: Uuid::now_v7(),
-            version,
+            version: seen,
             instrument,
             confirmed: false,
         };
@@ -271,7 +271,7 @@ async fn load_part(
     }
     let Some(id) = id else { bail!("nothing is said of it") };
     let change: PartChange = serde_json::from_value(serde_json::json!({
-        "version": view(app, id).await?.version, "place": p.place, "note": p.note,
+        "version": version(app, id).await?, "place": p.place, "note": p.note,
     }))?;
     let _done = part::change(State(app.clone()), Id(id), Body(change)).await.map_err(words)?;
     if let [one, two, three] = p.leads.as_slice() {
@@ -280,7 +280,7 @@ async fn load_part(
     if let Some(d) = &p.decide {
         let new = NewDecision {
             key: Uuid::now_v7(),
-            version: view(app, id).await?.version,
+            version: version(app, id).await?,
             decided: name(&d.call)?,
             why: Some(d.why.clone()),
         };
@@ -295,7 +295,7 @@ async fn load_part(
 async fn load_fitting(app: &App, id: Uuid, f: &DemoFitting) -> anyhow::Result<()> {
     let key = Uuid::now_v7();
     let new: NewFitting = serde_json::from_value(serde_json::json!({
-        "key": key, "version": view(app, id).await?.version, "description": f.description, "value": f.value,
+        "key": key, "version": version(app, id).await?, "description": f.description, "value": f.value,
         "tolerance": f.tolerance, "watts": f.watts, "volts": f.volts, "family": f.family, "measured": f.measured,
     }))?;
     let _done = fitting::fit(State(app.clone()), Id(id), Body(new)).await.map_err(words)?;
@@ -306,6 +306,7 @@ async fn load_fitting(app: &App, id: Uuid, f: &DemoFitting) -> anyhow::Result<()
     Ok(())
 }
 
-async fn view(app: &App, id: Uuid) -> anyhow::Result<PartView> {
-    part::view(app, id).await.map_err(words)
+/// The version of a part as it stands.
+async fn version(app: &App, id: Uuid) -> anyhow::Result<i32> {
+    Ok(crate::table::part::find(&app.pool, id).await.map_err(words)?.version)
 }

@@ -9,9 +9,9 @@ use serde::Deserialize;
 use serde_json::{Value, json};
 use uuid::Uuid;
 
+use crate::app::App;
 use crate::body::{Body, Id};
 use crate::demo::words;
-use crate::router::App;
 use crate::{change, chart, feed, first_power, safety};
 
 /// What a demo ticket tells of the job.

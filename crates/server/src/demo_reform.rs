@@ -12,9 +12,9 @@ use serde::Deserialize;
 use sqlx::PgConnection;
 use uuid::Uuid;
 
+use crate::app::App;
 use crate::reform::drive::{happens, lead_on};
-use crate::reform::store::{self, NewRow, News};
-use crate::router::App;
+use crate::table::reform::{self, NewRow, News};
 
 /// A run of the demo, as its file writes it.
 #[derive(Deserialize)]
@@ -50,14 +50,14 @@ pub async fn load(app: &App, r: &DemoRun) -> anyhow::Result<()> {
 }
 
 async fn run(db: &mut PgConnection, r: &DemoRun) -> anyhow::Result<()> {
-    let ticket = crate::ticket::store::with_electrolytics(&mut *db).await.map_err(|e| anyhow!("{e}"))?;
+    let ticket = crate::table::ticket::with_electrolytics(&mut *db).await.map_err(|e| anyhow!("{e}"))?;
     let (ticket_id, _) = ticket.into_iter().find(|(_, name)| *name == r.set).context("no such set")?;
-    let part = crate::part::store::by_name(&mut *db, ticket_id, &r.part)
+    let part = crate::table::part::by_name(&mut *db, ticket_id, &r.part)
         .await
         .map_err(|e| anyhow!("{e}"))?
         .context("no such part")?;
-    let row = crate::ticket::store::find(&mut *db, ticket_id).await.map_err(|e| anyhow!("{e}"))?;
-    let policy = crate::policy::store::of_ticket(&mut *db, &row).await.map_err(|e| anyhow!("{e}"))?;
+    let row = crate::table::ticket::find(&mut *db, ticket_id).await.map_err(|e| anyhow!("{e}"))?;
+    let policy = crate::table::policy::of_ticket(&mut *db, &row).await.map_err(|e| anyhow!("{e}"))?;
     let plan = Plan::make(&ask(r)?, &policy)?;
     let clip = Clip::from_name(&r.clip)?;
     let bench = Bench::with(clip, plan.capacitance, plan.rated, plan.idle_years, r.seed);
@@ -75,13 +75,13 @@ async fn run(db: &mut PgConnection, r: &DemoRun) -> anyhow::Result<()> {
         // The first server that comes goes on with it.
         driver: None,
     };
-    store::insert(&mut *db, &new).await.map_err(|e| anyhow!("{e}"))?;
+    reform::insert(&mut *db, &new).await.map_err(|e| anyhow!("{e}"))?;
     let Some(going) = r.going_s else { return Ok(()) };
     let name = r.name.as_deref().context("who read the cautions?")?;
-    store::acknowledge(&mut *db, Uuid::new_v4(), id, name, &plan.cautions)
+    reform::acknowledge(&mut *db, Uuid::new_v4(), id, name, &plan.cautions)
         .await
         .map_err(|e| anyhow!("{e}"))?;
-    let mut row = store::lock(&mut *db, id).await.map_err(|e| anyhow!("{e}"))?;
+    let mut row = reform::lock(&mut *db, id).await.map_err(|e| anyhow!("{e}"))?;
     let mut news = News::default();
     happens(&mut row, 1.0, Event::Read(Meter { volts: Some(0.1), amperes: Some(0.0) }), &mut news);
     happens(&mut row, 2.0, Event::Start, &mut news);
@@ -92,7 +92,7 @@ async fn run(db: &mut PgConnection, r: &DemoRun) -> anyhow::Result<()> {
     let more = lead_on(&mut row, going);
     news.samples.extend(more.samples);
     news.said.extend(more.said);
-    store::write(db, &mut [(row, news)]).await.map_err(|e| anyhow!("{e}"))?;
+    reform::write(db, &mut [(row, news)]).await.map_err(|e| anyhow!("{e}"))?;
     Ok(())
 }
 

@@ -5,8 +5,8 @@ use axum::extract::State;
 use serde::Deserialize;
 use uuid::Uuid;
 
+use crate::app::App;
 use crate::body::{Body, Id};
-use crate::router::App;
 use crate::transistor::identify::{DiodeReading, IdentifyQuestion};
 use crate::transistor::inspection::{self, InspectionAnswer, InspectionQuestion, NewInspection};
 use crate::transistor::junction::{self, NewJunctions};

@@ -7,8 +7,8 @@ use axum::extract::State;
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use crate::app::App;
 use crate::error::ApiError;
-use crate::router::App;
 
 /// How the server is.
 #[derive(Debug, Serialize, ToSchema)]

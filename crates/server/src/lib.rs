@@ -1,14 +1,17 @@
 //! The server of Restless Owl: carries what the core computes to the screen and into PostgreSQL.
 //!
-//! Each feature is a folder of the same name as its core module: `mod.rs` the handlers, `wire.rs`
-//! the JSON shapes, `store.rs` all SQL of the feature.
+//! Each feature is a folder of the same name as its core module: `mod.rs` the handlers, `wire.rs` the JSON shapes.
+//! Below them [`table`] holds the rows and all SQL, and [`tray`] puts the rows of a ticket together as the core knows
+//! them. Imports go one way: router, handlers, tray and wire, tables.
 
 pub mod amount;
+pub mod app;
 mod assets;
 pub mod attachment;
 pub mod body;
 pub mod cause;
 pub mod change;
+pub mod changed;
 pub mod chart;
 pub mod closing;
 pub mod combine;
@@ -48,7 +51,10 @@ pub mod socket;
 pub mod stand_in;
 pub mod substitute;
 pub mod supply;
+pub mod table;
+pub mod text;
 pub mod ticket;
 pub mod transistor;
+pub mod tray;
 pub mod values;
 pub mod workshop;

@@ -69,7 +69,8 @@ names! {
     CodeName = marking::Code;
     ColourName = marking::Colour;
     VoltsKindName = marking::VoltsKind;
-    SafetyClassName = marking::SafetyClass;
+    SafetyClassName = part::SafetyClass;
+    AgainstName = tray::installed::Against;
     CardName = marking::table::Card;
     BetweenName = marking::disagreement::Between;
     ExplanationName = marking::disagreement::Explanation;
@@ -77,7 +78,7 @@ names! {
     FamilyName = part::Family;
     MadeOfName = part::MadeOf;
     PositionName = part::Position;
-    StandingName = part::Standing;
+    StandingName = tray::Standing;
     StateName = reading::State;
     ModeName = reading::Mode;
     ReadQuantityName = reading::ReadQuantity;
@@ -126,7 +127,7 @@ names! {
     GroupSizeName = transistor::pairs::GroupSize;
     DiodeCellNameName = transistor::diode_equivalent::DiodeCellName;
     DiodeFamilyName = part::DiodeFamily;
-    DiodeJobName = substitute::DiodeJob;
+    DiodeJobName = transistor::diode_device::DiodeJob;
     AfterCheckName = transistor::after::Check;
     CheckKindName = transistor::after::CheckKind;
     InspectionLookName = transistor::inspect::Look;

@@ -14,12 +14,12 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
+use crate::amount::typed_optional;
+use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
-use crate::instrument::store::{InstrumentRow, WayRow, instruments, ways};
 use crate::name::{Name, StateName, TesterSettingName, stored};
-use crate::reading::amount::typed_optional;
-use crate::router::App;
+use crate::table::instrument::{InstrumentRow, WayRow, instruments, ways};
 
 /// A reading to be taken from an instrument.
 #[derive(Debug, Deserialize, ToSchema)]
@@ -100,8 +100,8 @@ pub async fn take(
     Id(part_id): Id,
     Body(q): Body<TakeFrom>,
 ) -> Result<Json<FromMeter>, ApiError> {
-    let part = crate::part::store::find(&app.pool, part_id).await?;
-    let ticket = crate::ticket::store::find(&app.pool, part.ticket_id).await?;
+    let part = crate::table::part::find(&app.pool, part_id).await?;
+    let ticket = crate::table::ticket::find(&app.pool, part.ticket_id).await?;
     let all = ways(&app.pool).await?;
     let row = all
         .iter()
@@ -251,7 +251,7 @@ async fn with_address(app: &App, kind: owl_core::reading::InstrumentKind) -> Res
 #[utoipa::path(post, path = "/api/reform/runs/{id}/supply", operation_id = "read_supply", tag = "reforming",
     params(("id" = Uuid, Path)), responses((status = 200, body = FromSupply), (status = 404, body = Problem)))]
 pub async fn supply(State(app): State<App>, Id(id): Id) -> Result<Json<FromSupply>, ApiError> {
-    let run = crate::reform::store::find(&app.pool, id).await?;
+    let run = crate::table::reform::find(&app.pool, id).await?;
     let instrument = with_address(&app, owl_core::reading::InstrumentKind::ReformingSupply).await?;
     let laid = Laid { part: format!("{}/{}", run.set, run.part), state: "OUT", hot: false };
     let address = address_of(&instrument)?;

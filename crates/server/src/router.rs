@@ -1,6 +1,5 @@
 //! The whole URL table on one page, and what every request passes through.
 
-use std::sync::Arc;
 use std::time::Duration;
 
 use axum::extract::{DefaultBodyLimit, Request};
@@ -8,7 +7,6 @@ use axum::http::{HeaderName, HeaderValue, header};
 use axum::middleware::{self, Next};
 use axum::response::{IntoResponse, Response};
 use axum::{Json, Router};
-use sqlx::PgPool;
 use tower::ServiceBuilder;
 use tower_http::CompressionLevel;
 use tower_http::catch_panic::CatchPanicLayer;
@@ -21,35 +19,15 @@ use utoipa::openapi::{ContentBuilder, Ref, ResponseBuilder};
 use utoipa_axum::router::{OpenApiRouter, UtoipaMethodRouterExt};
 use utoipa_axum::routes;
 
+use crate::app::App;
 use crate::body::LARGEST_KB;
 use crate::error::{ApiError, PROBLEM, Problem};
 use crate::guard::{Hosts, guard};
-use crate::reform::live::Station;
-use crate::transistor::library::Library;
 use crate::{
     assets, attachment, cause, change, chart, closing, combine, decision, decode, drawers, explanation, feed,
     first_power, fitting, health, instrument, judge, part, plan, policy, reading, record, reform, remote,
     safety, say, search, share, socket, substitute, supply, ticket, transistor, values, workshop,
 };
-
-/// What every handler has.
-#[derive(Debug, Clone)]
-pub struct App {
-    /// The database.
-    pub pool: PgPool,
-    /// The reforming bench.
-    pub station: Arc<Station>,
-    /// The transistors of the table and of the workshop.
-    pub types: Arc<Library>,
-}
-
-impl App {
-    /// On a database, with a reforming bench and a library of types of its own.
-    #[must_use]
-    pub fn new(pool: PgPool) -> Self {
-        Self { pool, station: Arc::default(), types: Arc::default() }
-    }
-}
 
 #[derive(OpenApi)]
 #[openapi(

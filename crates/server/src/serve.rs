@@ -8,10 +8,11 @@ use sqlx::PgPool;
 use sqlx::postgres::{PgConnectOptions, PgPoolOptions};
 use tokio::net::TcpListener;
 
+use crate::app::App;
 use crate::config::Serve;
 use crate::guard::Hosts;
 use crate::reform::drive::drive;
-use crate::router::{App, router};
+use crate::router::router;
 
 /// A pool that gives up quickly, so that the page hears soon that the database is away.
 ///

@@ -1,4 +1,4 @@
-import type { Part, Scheme } from '../api/client'
+import type { Strip, Scheme } from '../api/client'
 
 /** How a part is drawn: one of the colour codes' bodies, or one that carries print. */
 export type Shape = Scheme | 'disc' | 'can' | 'chip' | 'film' | 'lamp' | 'coil' | 'transistor' | 'circuit'
@@ -134,17 +134,15 @@ export function spots(shape: Shape, n: number): Spot[] {
 }
 
 /** The body that a part on the tray is drawn with. */
-export function shapeOf(part: Part): Shape {
-  const mark = part.mark
-  if (mark?.scheme) return mark.scheme
-  return shapeOfReading(part.kind, mark?.code ?? null, part.family ?? null, (mark?.sections.length ?? 0) > 0)
+export function shapeOf(part: Strip): Shape {
+  return part.scheme ?? shapeOfReading(part.kind, part.code ?? null, part.family ?? null, part.can)
 }
 
 /** The body for a printed marking. */
 export function shapeOfReading(
-  kind: Part['kind'],
+  kind: Strip['kind'],
   code: string | null,
-  family: Part['family'] | null,
+  family: Strip['family'] | null,
   sections: boolean,
 ): Shape {
   switch (kind) {

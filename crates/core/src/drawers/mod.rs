@@ -6,9 +6,8 @@ pub mod search;
 pub mod shopping;
 pub mod stock_test;
 
-use crate::marking::SafetyClass;
 use crate::named::named;
-use crate::part::{MadeOf, PartKind};
+use crate::part::{MadeOf, PartKind, SafetyClass};
 use crate::quantity::{Ampere, Fraction, Ohm, Volt, Watt};
 
 named! {

@@ -102,7 +102,7 @@ fn capacitor(
         minus: piece.tolerance,
         plus: piece.tolerance,
         rated: piece.volts,
-        safety: piece.safety.is_some(),
+        safety: piece.safety,
         years: None,
         new: false,
         test_warm: false,

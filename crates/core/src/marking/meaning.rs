@@ -2,7 +2,7 @@
 
 use super::{Code, Colour, Scheme};
 use crate::named::{Named, named};
-use crate::part::{MadeOf, PartKind};
+use crate::part::{MadeOf, PartKind, SafetyClass};
 use crate::quantity::write::{percent, write};
 use crate::quantity::{Ampere, Farad, Fraction, Henry, Ohm, Quantity, Volt, Watt};
 use crate::source::Source;
@@ -91,6 +91,15 @@ impl Tolerance {
         })
     }
 
+    /// Downwards and upwards as fractions; `None` for an absolute one.
+    #[must_use]
+    pub fn sides(self) -> Option<(Fraction, Fraction)> {
+        match self {
+            Self::Relative { minus, plus } => Some((minus, plus)),
+            Self::Absolute(_) => None,
+        }
+    }
+
     /// The wider side as a fraction; `None` for an absolute one.
     #[must_use]
     pub fn fraction(self) -> Option<Fraction> {
@@ -156,20 +165,6 @@ impl std::fmt::Display for Rating {
         };
         let surge = self.surge.map(|s| format!(", surge {s}")).unwrap_or_default();
         f.pad(&format!("{}{kind}{surge}", self.volts))
-    }
-}
-
-named! {
-    /// What a part may be put across, by IEC 60384-14.
-    "safety class" SafetyClass {
-        /// Across the line, high pulse.
-        X1 = "X1",
-        /// Across the line.
-        X2 = "X2",
-        /// From line to touchable metal, double insulation.
-        Y1 = "Y1",
-        /// From line to touchable metal, basic insulation.
-        Y2 = "Y2",
     }
 }
 
@@ -255,6 +250,24 @@ impl Meaning {
     #[must_use]
     pub fn resistance(&self) -> Option<Ohm> {
         self.value.resistance()
+    }
+
+    /// The type number; `None` for a part with a value.
+    #[must_use]
+    pub fn type_number(&self) -> Option<&str> {
+        match &self.value {
+            Value::TypeNumber(name) => Some(name),
+            Value::Resistance(_) | Value::Capacitance(_) | Value::Inductance(_) | Value::Voltage(_) => None,
+        }
+    }
+
+    /// The volts that the whole part stands: those of the part, or the least of a can's sections, which carry their
+    /// own.
+    #[must_use]
+    pub fn least_rating(&self) -> Option<Volt> {
+        let sections = self.sections.iter().filter_map(|s| s.rating.map(|r| r.volts));
+        let least = sections.min_by(|a, b| a.volts().total_cmp(&b.volts()));
+        self.rating.map(|r| r.volts).or(least).filter(|v| *v > Volt::ZERO)
     }
 
     /// The tolerance as one fraction; `None` where there is none or where it is absolute.

@@ -36,6 +36,7 @@ pub mod plain_text;
 pub mod printed;
 pub mod read;
 pub mod scheme;
+pub mod stored;
 pub mod table;
 pub mod temperature;
 pub mod transistor;
@@ -44,7 +45,7 @@ mod weigh;
 
 pub use colour::Colour;
 pub use error::MarkingError;
-pub use meaning::{Meaning, Rating, SafetyClass, Section, Tolerance, Value, VoltsKind};
+pub use meaning::{Meaning, Rating, Section, Tolerance, Value, VoltsKind};
 pub use read::{Hints, read_colours, read_text};
 pub use scheme::Scheme;
 

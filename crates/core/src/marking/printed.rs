@@ -7,9 +7,9 @@ use std::sync::LazyLock;
 use serde::Deserialize;
 
 use super::volts::{self, Printed};
-use super::{Code, Meaning, Rating, SafetyClass, Tolerance, Value, VoltsKind, date, digit_code, temperature};
+use super::{Code, Meaning, Rating, Tolerance, Value, VoltsKind, date, digit_code, temperature};
 use crate::named::Named;
-use crate::part::{CapacitorFamily, MadeOf, PartKind};
+use crate::part::{CapacitorFamily, MadeOf, PartKind, SafetyClass};
 use crate::quantity::read::{quantity_of_unit, read};
 use crate::quantity::{Farad, Quantity};
 use crate::source::Source;

@@ -134,6 +134,16 @@ impl Circuit {
         Ok(())
     }
 
+    /// Takes a fact away.
+    pub fn forget(&mut self, fact: Fact) {
+        self.0.remove(&fact);
+    }
+
+    /// Takes over what `other` knows, in place of what was known.
+    pub fn overlay(&mut self, other: &Self) {
+        self.0.extend(other.0.iter().map(|(f, v)| (*f, *v)));
+    }
+
     /// A fact in the base unit of its quantity; volts without their sign, except the bias.
     #[must_use]
     pub fn get_si(&self, fact: Fact) -> Option<f64> {

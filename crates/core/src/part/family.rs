@@ -226,6 +226,12 @@ impl Named for MadeOf {
     }
 }
 
+impl serde::Serialize for MadeOf {
+    fn serialize<S: serde::Serializer>(&self, s: S) -> Result<S::Ok, S::Error> {
+        s.serialize_str(self.name())
+    }
+}
+
 impl<'de> Deserialize<'de> for MadeOf {
     fn deserialize<D: serde::Deserializer<'de>>(d: D) -> Result<Self, D::Error> {
         let name = <std::borrow::Cow<'de, str> as Deserialize>::deserialize(d)?;

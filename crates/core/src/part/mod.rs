@@ -3,21 +3,23 @@
 pub mod body;
 pub mod circuit;
 mod family;
+mod junctions;
 pub mod look;
+mod material;
 pub mod position;
+pub mod safety;
 pub mod size;
-pub mod standing;
 
 use crate::named::{Named, named};
 use crate::quantity::{Farad, Fraction, Henry, Ohm, Quantity, Volt, Watt};
-use crate::transistor::identify::{Further, SixReadings};
-use crate::transistor::{Device, Material, Polarity};
 
 pub use circuit::{Circuit, Fact};
 pub use family::{CapacitorFamily, CoilFamily, DiodeFamily, Family, FamilyFacts, MadeOf};
+pub use junctions::{Further, JunctionTest, ReadingsError, SixReadings};
 pub use look::Look;
+pub use material::{Material, Polarity};
 pub use position::Position;
-pub use standing::{Progress, Standing};
+pub use safety::SafetyClass;
 
 named! {
     /// A kind of part.
@@ -49,6 +51,15 @@ impl PartKind {
             Self::Coil => Some(Quantity::Inductance),
             Self::Lamp => Some(Quantity::Voltage),
             Self::Diode | Self::Transistor | Self::Ic => None,
+        }
+    }
+
+    /// Whether something can be read of such a part without a mark to be told apart from.
+    #[must_use]
+    pub fn is_read_unmarked(self) -> bool {
+        match self {
+            Self::Coil | Self::Diode | Self::Transistor => true,
+            Self::Resistor | Self::Capacitor | Self::Lamp | Self::Ic => false,
         }
     }
 
@@ -119,8 +130,8 @@ pub struct Capacitor {
     pub plus: Option<Fraction>,
     /// Rated volts, where they are known.
     pub rated: Option<Volt>,
-    /// Whether it is marked with a safety class for the line.
-    pub safety: bool,
+    /// The safety class for the line that is marked on it; `None` where none is known.
+    pub safety: Option<SafetyClass>,
     /// Years since it was made, where that is known.
     pub years: Option<u16>,
     /// Whether it is a new part, judged by the limits of new parts.
@@ -149,23 +160,10 @@ pub struct Diode {
     pub plates: u16,
 }
 
-/// The six readings of a meter's diode range that were taken of a transistor.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct JunctionTest {
-    /// The readings.
-    pub six: SixReadings,
-    /// Whether it was still in the set.
-    pub in_circuit: bool,
-    /// How warm it was, °C.
-    pub celsius: f64,
-    /// What one more measurement showed.
-    pub further: Option<Further>,
-}
-
 /// A transistor.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Transistor {
-    /// Its crystal, where that is known.
+    /// What it is made of, where that is known.
     pub material: Option<Material>,
     /// Its polarity by the sheet, where that is known.
     pub polarity: Option<Polarity>,
@@ -179,22 +177,6 @@ pub struct Transistor {
     pub vceo: Option<Volt>,
     /// Its junctions, where they were tested.
     pub junctions: Option<JunctionTest>,
-}
-
-impl Transistor {
-    /// By its sheet, where its type is known.
-    #[must_use]
-    pub fn of(device: Option<&Device>, junctions: Option<JunctionTest>) -> Self {
-        Self {
-            material: device.and_then(|d| d.material),
-            polarity: device.map(|d| d.polarity),
-            power: device.is_some_and(Device::is_power),
-            gain_min: device.and_then(|d| d.gain_min),
-            gain_max: device.and_then(|d| d.gain_max),
-            vceo: device.and_then(|d| d.vceo_volts).and_then(|v| Volt::new(v).ok()),
-            junctions,
-        }
-    }
 }
 
 /// A part of any kind that is judged.

@@ -139,12 +139,6 @@ impl Position {
         FACTS.iter().filter(move |f| f.kind == kind).map(|f| f.position)
     }
 
-    /// Whether the part there protects people, so that it is a safety class part or goes.
-    #[must_use]
-    pub fn protects_people(self) -> bool {
-        matches!(self, Self::AcrossTheLine | Self::LineToChassis | Self::AntennaIsolation)
-    }
-
     /// The position of a kind of part whose name opens `words`, with the number of words that it takes.
     #[must_use]
     pub fn at_head(kind: PartKind, words: &[&str]) -> Option<(Self, usize)> {

@@ -2,6 +2,7 @@
 
 pub mod doubt;
 pub mod instrument;
+mod readable;
 pub mod trap;
 
 use crate::named::named;
@@ -9,6 +10,7 @@ use crate::quantity::write::{CapacitanceStyle, write, write_as};
 use crate::quantity::{Fraction, Hertz, Ohm, Quantity, Second, Volt};
 
 pub use instrument::{Instrument, InstrumentKind, Range, Setting, Way};
+pub use readable::{Readable, expected_si, is_readable, readable, usual};
 
 named! {
     /// How the part sat when it was measured.

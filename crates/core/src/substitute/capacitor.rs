@@ -9,9 +9,9 @@ use super::catalogue::sorts;
 use super::volts::{asked, valve_source};
 use super::{Choice, Choices, Line, Need, SubstituteError, effect, network};
 use crate::drawers::{Lot, Piece};
-use crate::marking::SafetyClass;
 use crate::named::Named;
-use crate::part::{Capacitor, CapacitorFamily, Fact, MadeOf, PartKind, Position};
+use crate::part::safety::ClassRule;
+use crate::part::{Capacitor, CapacitorFamily, Fact, MadeOf, PartKind, Position, SafetyClass};
 use crate::preferred::{Series, is_member, neighbours};
 use crate::quantity::write::percent;
 use crate::quantity::{Farad, Fraction, Quantity, Volt};
@@ -35,7 +35,6 @@ struct FitRow {
     position: Position,
     families: String,
     small_families: String,
-    safety: String,
     source: Source,
 }
 
@@ -44,8 +43,6 @@ struct Fit {
     position: Position,
     families: Vec<CapacitorFamily>,
     small: Vec<CapacitorFamily>,
-    /// The classes that are allowed; empty where any part is.
-    safety: Vec<SafetyClass>,
     source: Source,
 }
 
@@ -59,7 +56,6 @@ static FITS: LazyLock<Vec<Fit>> = LazyLock::new(|| {
             position: r.position,
             families: all(&r.families),
             small: all(&r.small_families),
-            safety: all(&r.safety),
             source: r.source,
         })
         .collect()
@@ -163,7 +159,7 @@ fn families(need: &Need<'_>, old: &Capacitor, wanted: f64) -> Vec<CapacitorFamil
     let mut all = if wanted < SMALL { fit.small.clone() } else { vec![] };
     if old.family == Some(CapacitorFamily::Electrolytic)
         && wanted >= ELECTROLYTIC_FROM
-        && fit.safety.is_empty()
+        && !fit.position.protects_people()
     {
         all.push(CapacitorFamily::Electrolytic);
     }
@@ -184,8 +180,8 @@ pub(super) fn assess(
     let mut t = Tally::default();
     let piece = &offer.piece;
     let family = piece.family.and_then(MadeOf::capacitor);
-    if let Some(fit) = fit(need.position).filter(|f| !f.safety.is_empty()) {
-        safety(need, fit, piece, &mut t);
+    if let Some(rule) = need.position.and_then(Position::class_rule) {
+        safety(need, rule, piece, &mut t);
     }
     kind_of(need, old, wanted, family, &mut t);
     if piece.safety.is_some() && !need.position.is_some_and(Position::protects_people) {
@@ -243,12 +239,11 @@ fn moved_to(wanted: f64, value: f64) -> bool {
 }
 
 /// Only parts of a class that protects people.
-fn safety(need: &Need<'_>, fit: &Fit, piece: &Piece, t: &mut Tally) {
-    let wanted: Vec<&str> = fit.safety.iter().map(|s| s.name()).collect();
-    let place = fit.position;
+fn safety(need: &Need<'_>, rule: &ClassRule, piece: &Piece, t: &mut Tally) {
+    let (wanted, place) = (rule.wanted(), rule.position);
     match piece.safety {
-        Some(class) if fit.safety.contains(&class) => {
-            t.passes.push(Line::r7(format!("class {class}: made to stand {place}"), fit.source.clone()));
+        Some(class) if rule.classes.contains(&class) => {
+            t.passes.push(Line::r7(format!("class {class}: made to stand {place}"), rule.source.clone()));
             if let Some(line) = need.fact(Fact::Line) {
                 t.margin("volts AC", Quantity::Voltage, piece.volts.map(Volt::volts), line);
             }
@@ -258,12 +253,12 @@ fn safety(need: &Need<'_>, fit: &Fit, piece: &Piece, t: &mut Tally) {
             ));
         }
         Some(class) => {
-            t.refuse(format!("class {class} {place}: needs class {}", wanted.join(" or ")));
+            t.refuse(format!("class {class} {place}: needs class {}", wanted));
         }
         None => t.refuse(format!(
             "ordinary {} {place}: needs class {}",
             piece.family.map_or("part", Named::name),
-            wanted.join(" or ")
+            wanted
         )),
     }
 }
@@ -366,9 +361,9 @@ fn electrolytic(need: &Need<'_>, piece: &Piece, policy: &Policy, t: &mut Tally) 
 /// What can be bought and is nearest, in each family that does, with the least rating that is enough.
 fn to_buy(need: &Need<'_>, old: &Capacitor, wanted: f64, policy: &Policy) -> Vec<Piece> {
     let mut out = Vec::new();
-    let classes: Vec<Option<SafetyClass>> = match fit(need.position) {
-        Some(f) if !f.safety.is_empty() => f.safety.iter().copied().map(Some).collect(),
-        _ => vec![None],
+    let classes: Vec<Option<SafetyClass>> = match need.position.and_then(Position::class_rule) {
+        Some(rule) => rule.classes.iter().copied().map(Some).collect(),
+        None => vec![None],
     };
     for family in families(need, old, wanted) {
         for class in &classes {

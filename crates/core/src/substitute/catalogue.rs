@@ -1,18 +1,18 @@
-//! What can be bought: usual ratings of capacitors, registered diodes; and what rectifier valves stand.
+//! What can be bought: usual ratings of capacitors, registered diodes as pieces; and what rectifier valves stand.
 
 use std::sync::LazyLock;
 
 use serde::Deserialize;
 
 use crate::drawers::Piece;
-use crate::marking::SafetyClass;
-use crate::named::{Named, named};
-use crate::part::{CapacitorFamily, DiodeFamily, MadeOf, PartKind};
+use crate::named::Named;
+use crate::part::SafetyClass;
+use crate::part::{CapacitorFamily, MadeOf, PartKind};
 use crate::preferred::Series;
 use crate::quantity::{Ampere, Farad, Fraction, Volt};
 use crate::source::Source;
-use crate::table::{rows, yes};
-use crate::transistor::device::Sure;
+use crate::table::rows;
+use crate::transistor::diode_device::Device;
 
 /// A sort of capacitor as it is sold.
 #[derive(Debug, Clone)]
@@ -80,70 +80,14 @@ impl Sort {
     }
 }
 
-named! {
-    /// What a diode is for.
-    "diode job" DiodeJob {
-        /// It carries a supply.
-        Rectifier = "rectifier",
-        /// It carries a signal.
-        Signal = "signal",
-    }
-}
-
-/// A registered diode.
-#[derive(Debug, Clone, PartialEq, Deserialize)]
-pub struct Device {
-    /// Its type number.
-    #[serde(rename = "type")]
-    pub type_number: String,
-    /// What it is made of.
-    pub family: DiodeFamily,
-    /// What it is for.
-    pub job: DiodeJob,
-    /// Repetitive reverse volts.
-    pub reverse_volts: f64,
-    /// Average forward amperes.
-    pub amperes: Option<f64>,
-    /// One surge of a half wave, amperes, where it is known.
-    pub surge_amperes: Option<f64>,
-    /// Volts at its current, where they are known.
-    pub drop: Option<f64>,
-    /// Whether it is fast enough for radio frequency or a switching supply.
-    #[serde(deserialize_with = "yes")]
-    pub fast: bool,
-    /// Its registered outline; empty where it is not known.
-    pub package: String,
-    /// How far the row is to be trusted.
-    pub sure: Sure,
-    /// Where the row comes from.
-    pub source: Source,
-}
-
-static DEVICES: LazyLock<Vec<Device>> =
-    LazyLock::new(|| rows("diode_device.csv", include_str!("../../data/diode_device.csv")));
-
-/// All registered diodes of the table.
-#[must_use]
-pub fn devices() -> &'static [Device] {
-    &DEVICES
-}
-
-/// The diode of that type number; `None` where the table has none.
-#[must_use]
-pub fn device(type_number: &str) -> Option<&'static Device> {
-    DEVICES.iter().find(|d| d.type_number.eq_ignore_ascii_case(type_number.trim()))
-}
-
-impl Device {
-    /// It as a piece to buy.
-    pub(super) fn piece(&self) -> Piece {
-        Piece {
-            family: Some(MadeOf::Diode(self.family)),
-            type_number: self.type_number.clone(),
-            volts: Volt::new(self.reverse_volts).ok(),
-            amperes: self.amperes.and_then(|a| Ampere::new(a).ok()),
-            ..Piece::new(PartKind::Diode)
-        }
+/// A registered diode as a piece to buy.
+pub(super) fn diode_piece(d: &Device) -> Piece {
+    Piece {
+        family: Some(MadeOf::Diode(d.family)),
+        type_number: d.type_number.clone(),
+        volts: Volt::new(d.reverse_volts).ok(),
+        amperes: d.amperes.and_then(|a| Ampere::new(a).ok()),
+        ..Piece::new(PartKind::Diode)
     }
 }
 
@@ -183,11 +127,6 @@ mod tests {
     fn the_tables_are_whole() {
         assert!(SORTS.iter().all(|s| s.low < s.high && !s.volts.is_empty()));
         assert!(SORTS.iter().all(|s| s.volts.windows(2).all(|v| v[0] < v[1])));
-        assert!(DEVICES.iter().all(|d| {
-            let surge = d.surge_amperes.zip(d.amperes);
-            d.reverse_volts > 0.0 && surge.is_none_or(|(s, a)| s > a)
-        }));
         assert!(rectifier_valve("ez80").is_some() && rectifier_valve("nonesuch").is_none());
-        assert!(device("1n4007").is_some_and(|d| d.reverse_volts == 1000.0));
     }
 }

@@ -1,7 +1,7 @@
 //! A diode or a rectifier: reverse volts with margin, current, surge, drop and speed.
 
 use super::assess::{Offer, Tally};
-use super::catalogue::{Device, DiodeJob, device, devices};
+use super::catalogue::diode_piece;
 use super::{Choices, Line, Need};
 use crate::drawers::{Lot, Piece};
 use crate::named::Named;
@@ -10,6 +10,7 @@ use crate::quantity::write::write;
 use crate::quantity::{Ampere, Quantity, Volt};
 use crate::source::Source;
 use crate::transistor::device::Sure;
+use crate::transistor::diode_device::{Device, DiodeJob, device, devices};
 use crate::verdict::{Policy, PolicyNumber};
 
 /// Reverse volts of a rectifier of which nothing is known: 2√2 × 230 V with half as much again is 976 V (practice).
@@ -39,7 +40,7 @@ pub(super) fn choose(need: &Need<'_>, old: &Diode, policy: &Policy, lots: &[Lot]
     let mut offers = Offer::of_lots(lots, |l| l.piece.kind == PartKind::Diode);
     // What is in the table beyond doubt, or nearly: nothing else is proposed to be bought.
     let known_well = devices().iter().filter(|d| d.sure != Sure::Doubtful);
-    offers.extend(known_well.map(|d| Offer::to_buy(d.piece())));
+    offers.extend(known_well.map(|d| Offer::to_buy(diode_piece(d))));
     for offer in &offers {
         let tally = assess(&asked, old, offer);
         tally.settle(offer, describe(&offer.piece), None, &mut out);

@@ -16,12 +16,12 @@ mod network;
 mod resistor;
 mod transistor;
 mod volts;
+mod wanted;
 
 pub use self::can::{Can, CanChoice, choose_can};
-pub use self::catalogue::{
-    Device, DiodeJob, RectifierValve, device, devices as diode_devices, rectifier_valve,
-};
+pub use self::catalogue::{RectifierValve, rectifier_valve};
 pub use self::transistor::{choose as choose_transistor, ic_advice};
+pub use self::wanted::{Wanted, lamp};
 
 use crate::drawers::{Condition, Lot, Piece};
 use crate::named::named;

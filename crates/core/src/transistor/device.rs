@@ -8,7 +8,9 @@ use serde::Deserialize;
 
 use super::package::{Lead, Pinout};
 use crate::named::named;
-use crate::part::DiodeFamily;
+use crate::part::{JunctionTest, Transistor};
+pub use crate::part::{Material, Polarity};
+use crate::quantity::Volt;
 use crate::source::Source;
 use crate::table::rows;
 
@@ -33,51 +35,6 @@ impl DeviceKind {
         match self {
             Self::Bipolar | Self::Darlington => true,
             Self::Jfet | Self::Mosfet => false,
-        }
-    }
-}
-
-named! {
-    /// Which way its current flows.
-    "polarity" Polarity {
-        /// The collector is positive.
-        Npn = "npn",
-        /// The collector is negative.
-        Pnp = "pnp",
-        /// The drain is positive.
-        NChannel = "n-channel",
-        /// The drain is negative.
-        PChannel = "p-channel",
-    }
-}
-
-named! {
-    /// What its crystal is.
-    "material" Material {
-        /// Germanium.
-        Germanium = "germanium",
-        /// Silicon.
-        Silicon = "silicon",
-    }
-}
-
-impl Material {
-    /// As a family of parts.
-    #[must_use]
-    pub fn family(self) -> DiodeFamily {
-        match self {
-            Self::Germanium => DiodeFamily::Germanium,
-            Self::Silicon => DiodeFamily::Silicon,
-        }
-    }
-
-    /// Of a family of parts; `None` of selenium.
-    #[must_use]
-    pub fn of(family: DiodeFamily) -> Option<Self> {
-        match family {
-            DiodeFamily::Germanium => Some(Self::Germanium),
-            DiodeFamily::Silicon => Some(Self::Silicon),
-            DiodeFamily::Selenium => None,
         }
     }
 }
@@ -242,6 +199,20 @@ pub fn meant<'a>(type_number: &str, devices: impl Fn(&str) -> Option<&'a Device>
         let shorter = text.strip_suffix(|c: char| c.is_ascii_alphabetic())?;
         full(shorter.trim_end_matches('-'))
     })
+}
+
+/// A transistor by its sheet, where its type is known, with the test of its junctions.
+#[must_use]
+pub fn by_sheet(device: Option<&Device>, junctions: Option<JunctionTest>) -> Transistor {
+    Transistor {
+        material: device.and_then(|d| d.material),
+        polarity: device.map(|d| d.polarity),
+        power: device.is_some_and(Device::is_power),
+        gain_min: device.and_then(|d| d.gain_min),
+        gain_max: device.and_then(|d| d.gain_max),
+        vceo: device.and_then(|d| d.vceo_volts).and_then(|v| Volt::new(v).ok()),
+        junctions,
+    }
 }
 
 impl Device {

@@ -1,11 +1,11 @@
 //! What goes in for a rectifier or a signal diode, cell by cell: reverse volts, current, surge, drop, speed.
 
+use super::diode_device::{Device, DiodeJob};
 use super::equivalent::{CellState, Fitness};
 use crate::named::named;
 use crate::part::DiodeFamily;
 use crate::quantity::Quantity;
 use crate::quantity::write::write;
-use crate::substitute::{Device, DiodeJob};
 
 named! {
     /// Which limit or property of a diode.

@@ -6,6 +6,7 @@ pub mod bias;
 pub mod circuit;
 pub mod csv;
 pub mod device;
+pub mod diode_device;
 pub mod diode_equivalent;
 pub mod diode_kind;
 pub mod equivalent;

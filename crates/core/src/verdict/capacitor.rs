@@ -42,18 +42,22 @@ fn leave_alone(part: &Capacitor) -> bool {
 
 /// Common to all schools: what protects people is a safety class part or goes, whatever it reads.
 fn protects(found: &mut Findings, case: Case<'_>, part: &Capacitor) {
-    let Some(position) = case.position.filter(|p| p.protects_people()) else { return };
-    if part.safety {
-        let text = format!("{position}: a safety class part, as it must be");
-        found.push(Finding::new(Call::Keep, Rule::Protects, text));
-        return;
-    }
-    let class = if position == Position::AcrossTheLine { "X2" } else { "Y2" };
-    let text = format!("{position}: it protects people and goes whatever it reads");
-    found.push(
-        Finding::new(Call::Replace, Rule::Protects, text)
-            .next(format!("fit a class {class} part and nothing else; local electrical code comes first")),
-    );
+    let Some((position, rule)) = case.position.and_then(|p| Some((p, p.class_rule()?))) else { return };
+    let text = match (position.takes_class(part.safety), part.safety) {
+        (Ok(()), class) => {
+            let class = class.map_or(String::new(), |c| format!(" {c}"));
+            let text = format!("{position}: a safety class part{class}, as it must be");
+            found.push(Finding::new(Call::Keep, Rule::Protects, text));
+            return;
+        }
+        (Err(_), Some(class)) => {
+            format!("{position}: class {class} is the wrong class there, and it goes whatever it reads")
+        }
+        (Err(_), None) => format!("{position}: it protects people and goes whatever it reads"),
+    };
+    let next =
+        format!("fit a part of class {} and nothing else; local electrical code comes first", rule.wanted());
+    found.push(Finding::new(Call::Replace, Rule::Protects, text).next(next));
 }
 
 /// A family that a school does not measure.

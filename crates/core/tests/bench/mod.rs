@@ -1,6 +1,7 @@
 //! What the tests of verdicts lay on the bench: parts, readings, facts, and a judge.
 #![allow(clippy::unwrap_used, dead_code, missing_docs)]
 
+use owl_core::drawers::{Condition, Lot, Piece};
 use owl_core::part::{Capacitor, CapacitorFamily, Circuit, Fact, Look, Part, Position};
 use owl_core::quantity::{Farad, Hertz, Volt};
 use owl_core::reading::{ReadQuantity, Reading, Shown, State};
@@ -13,10 +14,23 @@ pub fn capacitor(family: CapacitorFamily, farads: f64, rated: Option<f64>) -> Ca
         minus: None,
         plus: None,
         rated: rated.map(|v| Volt::new(v).unwrap()),
-        safety: false,
+        safety: None,
         years: None,
         new: false,
         test_warm: false,
+    }
+}
+
+/// Some pieces in a drawer.
+pub fn lot(piece: Piece, count: u32, condition: Condition) -> Lot {
+    Lot {
+        piece,
+        count,
+        place: "drawer 4".to_owned(),
+        condition,
+        measured_si: vec![],
+        price_hundredths: None,
+        low_water: 0,
     }
 }
 

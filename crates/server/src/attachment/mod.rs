@@ -1,7 +1,6 @@
 //! Photographs and circuit sheets of a ticket or of a part.
 
 mod picture;
-pub mod store;
 
 use axum::Json;
 use axum::body::Body as HttpBody;
@@ -13,11 +12,11 @@ use time::OffsetDateTime;
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
-use self::store::NewRow;
+use crate::app::App;
 use crate::body::{Id, Query};
 use crate::error::{ApiError, Problem};
-use crate::router::App;
-use crate::ticket::checked_text;
+use crate::table::attachment::NewRow;
+use crate::text::checked_text;
 
 /// The largest file that is taken, in megabytes.
 pub const LARGEST_MB: usize = 20;
@@ -72,7 +71,7 @@ pub struct AttachmentView {
 #[utoipa::path(get, path = "/api/tickets/{id}/attachments", operation_id = "list_attachments", tag = "tickets", params(("id" = Uuid, Path)), responses(
     (status = 200, body = Vec<AttachmentView>), (status = 404, body = Problem)))]
 pub async fn list(State(app): State<App>, Id(id): Id) -> Result<Json<Vec<AttachmentView>>, ApiError> {
-    crate::ticket::store::find(&app.pool, id).await?;
+    crate::table::ticket::find(&app.pool, id).await?;
     Ok(Json(views(&app, id).await?))
 }
 
@@ -90,16 +89,16 @@ pub async fn add(
     Query(what): Query<AttachmentName>,
     body: HttpBody,
 ) -> Result<(StatusCode, Json<Vec<AttachmentView>>), ApiError> {
-    crate::ticket::store::find(&app.pool, id).await?;
+    crate::table::ticket::find(&app.pool, id).await?;
     let bytes = crate::csv_file::within(body, LARGEST_MB * 1024).await?;
-    if store::of_ticket(&app.pool, id).await?.len() >= MOST {
+    if crate::table::attachment::of_ticket(&app.pool, id).await?.len() >= MOST {
         return Err(ApiError::field("file", format!("a ticket keeps at most {MOST} of them")));
     }
     let mut db = app.pool.acquire().await?;
     let part_id = match what.part.as_deref().map(str::trim).filter(|p| !p.is_empty()) {
         None => None,
         Some(name) => Some(
-            crate::change::store::part_of(&mut db, id, name)
+            crate::table::change::part_of(&mut db, id, name)
                 .await?
                 .ok_or_else(|| ApiError::field("part", format!("there is no {name} on the tray")))?,
         ),
@@ -118,7 +117,7 @@ pub async fn add(
         small,
     };
     if picture::is_pdf(&bytes) {
-        store::insert(&app.pool, &row("application/pdf", None, &bytes, None)).await?;
+        crate::table::attachment::insert(&app.pool, &row("application/pdf", None, &bytes, None)).await?;
     } else {
         // Unpacking takes a second of sums: not on the threads that serve.
         let kept = tokio::task::spawn_blocking(move || picture::kept(&bytes))
@@ -126,7 +125,8 @@ pub async fn add(
             .map_err(|e| ApiError::Internal(e.to_string()))??;
         let side = |n: u32| i32::try_from(n).unwrap_or(i32::MAX);
         let size = Some((side(kept.width), side(kept.height)));
-        store::insert(&app.pool, &row(kept.media, size, &kept.content, Some(&kept.small))).await?;
+        crate::table::attachment::insert(&app.pool, &row(kept.media, size, &kept.content, Some(&kept.small)))
+            .await?;
     }
     Ok((StatusCode::CREATED, Json(views(&app, id).await?)))
 }
@@ -143,7 +143,7 @@ pub async fn read(
     Id(id): Id,
     Query(q): Query<WhichCopy>,
 ) -> Result<Response, ApiError> {
-    let (name, media, bytes) = store::bytes(&app.pool, id, q.small).await?;
+    let (name, media, bytes) = crate::table::attachment::bytes(&app.pool, id, q.small).await?;
     let media = HeaderValue::from_str(&media).map_err(|e| ApiError::Internal(e.to_string()))?;
     // A PDF is handed over, not shown: it can carry scripts.
     let shown = if media == "application/pdf" {
@@ -170,12 +170,12 @@ pub async fn read(
 #[utoipa::path(delete, path = "/api/attachments/{id}", operation_id = "remove_attachment", tag = "tickets", params(("id" = Uuid, Path)), responses(
     (status = 200, body = Vec<AttachmentView>), (status = 404, body = Problem)))]
 pub async fn remove(State(app): State<App>, Id(id): Id) -> Result<Json<Vec<AttachmentView>>, ApiError> {
-    let ticket = store::remove(&app.pool, id).await?;
+    let ticket = crate::table::attachment::remove(&app.pool, id).await?;
     Ok(Json(views(&app, ticket).await?))
 }
 
 async fn views(app: &App, ticket: Uuid) -> Result<Vec<AttachmentView>, ApiError> {
-    let rows = store::of_ticket(&app.pool, ticket).await?;
+    let rows = crate::table::attachment::of_ticket(&app.pool, ticket).await?;
     Ok(rows
         .into_iter()
         .map(|r| AttachmentView {

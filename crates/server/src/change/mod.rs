@@ -1,7 +1,6 @@
 //! One change at a time: parts that go in, wires, joints, contacts; which one is open, which were proven alone, and
 //! what was changed since the set was last good.
 
-pub mod store;
 pub mod wire;
 
 use axum::Json;
@@ -13,13 +12,13 @@ use sqlx::PgConnection;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use self::store::{Begins, ChangeRow};
 use self::wire::{ChangeView, ChangesView, NewChange, NewChangeProof, NewUndo, TakenOut, kinds};
+use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
 use crate::name::{Name, stored};
-use crate::router::App;
-use crate::ticket::checked_text;
+use crate::table::change::{Begins, ChangeRow};
+use crate::text::checked_text;
 
 /// The changes of a ticket.
 ///
@@ -62,7 +61,7 @@ pub async fn begin(
         undoes: None,
         over_open: &over,
     };
-    store::insert(&mut tx, row).await?;
+    crate::table::change::insert(&mut tx, row).await?;
     tx.commit().await?;
     Ok((StatusCode::CREATED, Json(view(&app, id).await?)))
 }
@@ -78,9 +77,9 @@ pub async fn may_begin(
     key: Uuid,
     over_open: &str,
 ) -> Result<String, ApiError> {
-    store::hold_ticket(&mut *tx, ticket_id).await?;
+    crate::table::change::hold_ticket(&mut *tx, ticket_id).await?;
     let reason = checked_text("over_open", over_open, 400)?;
-    let rows = store::of_ticket(&mut *tx, ticket_id).await?;
+    let rows = crate::table::change::of_ticket(&mut *tx, ticket_id).await?;
     if rows.iter().any(|r| r.id == key) {
         return Ok(String::new());
     }
@@ -114,14 +113,14 @@ pub async fn prove(
         ));
     }
     let mut tx = app.pool.begin().await?;
-    let ticket = store::find(&mut tx, id).await?.ticket_id;
-    store::hold_ticket(&mut tx, ticket).await?;
-    let known = store::find(&mut tx, id).await?;
+    let ticket = crate::table::change::find(&mut tx, id).await?.ticket_id;
+    crate::table::change::hold_ticket(&mut tx, ticket).await?;
+    let known = crate::table::change::find(&mut tx, id).await?;
     match (known.proof, known.undone) {
         (Some(key), _) if key == new.key => {}
         (Some(_), _) => return Err(conflict("this change was proven already")),
         (None, Some(_)) => return Err(conflict("this change was undone")),
-        (None, None) => crate::fitting::store::prove(&mut tx, new.key, id, new.worked, &seen, &[]).await?,
+        (None, None) => crate::table::fitting::prove(&mut tx, new.key, id, new.worked, &seen, &[]).await?,
     }
     tx.commit().await?;
     Ok((StatusCode::CREATED, Json(view(&app, ticket).await?)))
@@ -141,9 +140,9 @@ pub async fn undo(
 ) -> Result<(StatusCode, Json<ChangesView>), ApiError> {
     let why = checked_text("why", &new.why, 400)?;
     let mut tx = app.pool.begin().await?;
-    let ticket = store::find(&mut tx, id).await?.ticket_id;
-    store::hold_ticket(&mut tx, ticket).await?;
-    let known = store::find(&mut tx, id).await?;
+    let ticket = crate::table::change::find(&mut tx, id).await?.ticket_id;
+    crate::table::change::hold_ticket(&mut tx, ticket).await?;
+    let known = crate::table::change::find(&mut tx, id).await?;
     let kind: ChangeKind = stored(&known.kind)?;
     match (kind, known.undone) {
         (ChangeKind::Part, _) => {
@@ -187,7 +186,7 @@ pub async fn take_back(
         undoes: Some(undoes),
         over_open: "",
     };
-    store::insert(tx, row).await.map(|_| ())
+    crate::table::change::insert(tx, row).await.map(|_| ())
 }
 
 /// The rows as the rule sees them.
@@ -216,8 +215,8 @@ fn said(rows: &[ChangeRow], id: Uuid) -> &str {
 /// # Errors
 /// 404.
 pub async fn view(app: &App, ticket_id: Uuid) -> Result<ChangesView, ApiError> {
-    crate::ticket::store::find(&app.pool, ticket_id).await?;
-    let rows = store::of_ticket(&app.pool, ticket_id).await?;
+    crate::table::ticket::find(&app.pool, ticket_id).await?;
+    let rows = crate::table::change::of_ticket(&app.pool, ticket_id).await?;
     views(&rows)
 }
 

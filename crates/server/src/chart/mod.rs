@@ -1,6 +1,5 @@
 //! The voltage chart of a ticket: points, sets of readings, and how each reading stands to its sheet.
 
-pub mod store;
 mod typed;
 pub mod view;
 pub mod wire;
@@ -15,10 +14,10 @@ use self::view::chart_view;
 use self::wire::{
     ChartPointBody, ChartReadingBody, ChartRunBody, ChartValveBody, VoltageChartView, WhichRuns,
 };
+use crate::amount::typed_optional;
+use crate::app::App;
 use crate::body::{Body, Id, Query};
 use crate::error::{ApiError, Problem};
-use crate::reading::amount::typed_optional;
-use crate::router::App;
 
 /// A chart with two sets of readings beside each other.
 ///
@@ -48,13 +47,13 @@ pub async fn put_point(
     Body(body): Body<ChartPointBody>,
 ) -> Result<Json<VoltageChartView>, ApiError> {
     let mut tx = app.pool.begin().await?;
-    crate::change::store::hold_ticket(&mut tx, id).await?;
-    let chart = store::of_ticket(&mut tx, id).await?;
+    crate::table::change::hold_ticket(&mut tx, id).await?;
+    let chart = crate::table::chart::of_ticket(&mut tx, id).await?;
     typed::room(&chart, &body.id, 1)?;
     let (row, pair) = typed::point(&body, &chart)?;
-    store::put_point(&mut tx, id, &row).await?;
+    crate::table::chart::put_point(&mut tx, id, &row).await?;
     if pair != chart.points.iter().find(|p| p.id == row.id).and_then(|p| p.pair_id) {
-        store::pair(&mut tx, row.id, pair).await?;
+        crate::table::chart::pair(&mut tx, row.id, pair).await?;
     }
     tx.commit().await?;
     Ok(Json(of(&app, id).await?))
@@ -73,12 +72,12 @@ pub async fn add_valve(
     Body(body): Body<ChartValveBody>,
 ) -> Result<(StatusCode, Json<VoltageChartView>), ApiError> {
     let mut tx = app.pool.begin().await?;
-    crate::change::store::hold_ticket(&mut tx, id).await?;
-    let chart = store::of_ticket(&mut tx, id).await?;
+    crate::table::change::hold_ticket(&mut tx, id).await?;
+    let chart = crate::table::chart::of_ticket(&mut tx, id).await?;
     let rows = typed::valve(&body, &chart)?;
     typed::room(&chart, &Uuid::nil(), rows.len())?;
     for row in &rows {
-        store::put_point(&mut tx, id, row).await?;
+        crate::table::chart::put_point(&mut tx, id, row).await?;
     }
     tx.commit().await?;
     Ok((StatusCode::CREATED, Json(of(&app, id).await?)))
@@ -91,8 +90,8 @@ pub async fn add_valve(
 #[utoipa::path(delete, path = "/api/chart/points/{id}", operation_id = "remove_chart_point", tag = "chart", params(("id" = Uuid, Path)), responses(
     (status = 200, body = VoltageChartView), (status = 404, body = Problem)))]
 pub async fn remove_point(State(app): State<App>, Id(id): Id) -> Result<Json<VoltageChartView>, ApiError> {
-    let ticket = store::ticket_of_point(&app.pool, id).await?;
-    store::remove_point(&app.pool, id).await?;
+    let ticket = crate::table::chart::ticket_of_point(&app.pool, id).await?;
+    crate::table::chart::remove_point(&app.pool, id).await?;
     Ok(Json(of(&app, ticket).await?))
 }
 
@@ -108,8 +107,8 @@ pub async fn put_run(
     Id(id): Id,
     Body(body): Body<ChartRunBody>,
 ) -> Result<Json<VoltageChartView>, ApiError> {
-    crate::ticket::store::find(&app.pool, id).await?;
-    store::put_run(&app.pool, id, &typed::run(&body)?).await?;
+    crate::table::ticket::find(&app.pool, id).await?;
+    crate::table::chart::put_run(&app.pool, id, &typed::run(&body)?).await?;
     Ok(Json(of(&app, id).await?))
 }
 
@@ -125,8 +124,8 @@ pub async fn put_reading(
     Id(id): Id,
     Body(body): Body<ChartReadingBody>,
 ) -> Result<Json<VoltageChartView>, ApiError> {
-    let ticket = store::ticket_of_run(&app.pool, id).await?;
-    if store::ticket_of_point(&app.pool, body.point).await? != ticket {
+    let ticket = crate::table::chart::ticket_of_run(&app.pool, id).await?;
+    if crate::table::chart::ticket_of_point(&app.pool, body.point).await? != ticket {
         return Err(ApiError::field("point", "that point stands in another ticket's chart"));
     }
     let volts =
@@ -134,7 +133,7 @@ pub async fn put_reading(
     if volts.is_some_and(|v| v.abs() >= 1e6) {
         return Err(ApiError::field("volts", "those are more volts than any bench has"));
     }
-    store::read(&app.pool, id, body.point, volts).await?;
+    crate::table::chart::read(&app.pool, id, body.point, volts).await?;
     Ok(Json(of(&app, ticket).await?))
 }
 
@@ -152,8 +151,8 @@ pub async fn of(app: &App, ticket_id: Uuid) -> Result<VoltageChartView, ApiError
 /// 404, 422 for a set of another ticket.
 pub async fn view_of(app: &App, ticket_id: Uuid, which: &WhichRuns) -> Result<VoltageChartView, ApiError> {
     let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
-    let ticket = crate::ticket::store::find(&mut *tx, ticket_id).await?;
-    let policy = crate::policy::store::of_ticket(&mut *tx, &ticket).await?;
-    let chart = store::of_ticket(&mut tx, ticket_id).await?;
+    let ticket = crate::table::ticket::find(&mut *tx, ticket_id).await?;
+    let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
+    let chart = crate::table::chart::of_ticket(&mut tx, ticket_id).await?;
     chart_view(&ticket, &chart, which, &policy)
 }

@@ -5,11 +5,11 @@ use owl_core::socket::valve as valve_of;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use super::store::{ChartRows, PointRow, RunRow};
 use super::wire::{ChartPointBody, ChartRunBody, ChartValveBody};
+use crate::amount::typed_optional;
 use crate::error::ApiError;
-use crate::reading::amount::typed_optional;
-use crate::ticket::checked_text;
+use crate::table::chart::{ChartRows, PointRow, RunRow};
+use crate::text::checked_text;
 use crate::ticket::intake::above_zero;
 
 /// The most points of a chart.

@@ -9,13 +9,13 @@ use owl_core::socket::valve;
 use owl_core::verdict::Policy;
 use uuid::Uuid;
 
-use super::store::{ChartRows, PointRow, RunRow};
 use super::wire::{
     ChartCell, ChartPairView, ChartPointView, ChartRunView, VoltageChartView, WhichRuns, about, volt,
 };
 use crate::amount::Amount;
 use crate::error::ApiError;
-use crate::ticket::store::TicketRow;
+use crate::table::chart::{ChartRows, PointRow, RunRow};
+use crate::table::ticket::TicketRow;
 
 /// A chart with two of its sets beside each other.
 ///

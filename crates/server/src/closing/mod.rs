@@ -1,25 +1,25 @@
 //! The end of a job: soak test with looks at intervals, what is left, and closing.
 
-pub mod store;
 pub mod wire;
 
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use owl_core::change::ChangeKind;
-use owl_core::part::{PartKind, Position, Standing};
 use owl_core::quantity::Quantity;
+use owl_core::tray::left::{alignment_due, unfinished};
+use owl_core::tray::verdict::judged;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use self::store::{CheckRow, SoakRow};
 use self::wire::{CloseBody, ClosingView, NewSoak, NewSoakCheck, SoakCheckView, SoakView};
+use crate::amount::typed_optional;
+use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
-use crate::reading::amount::typed_optional;
-use crate::router::App;
-use crate::ticket::checked_text;
-use crate::ticket::wire::TicketView;
+use crate::table::closing::{CheckRow, SoakRow};
+use crate::text::checked_text;
+use crate::tray::{load, moment};
 
 /// How far the closing of a ticket is.
 ///
@@ -49,7 +49,7 @@ pub async fn close(
         let question = format!("Something is left: {}. Close it all the same?", now.left.join("; "));
         return Err(ApiError::Ask { question, field: "closed".to_owned() });
     }
-    store::close(&app.pool, id, body.closed, &words).await?;
+    crate::table::closing::close(&app.pool, id, body.closed, &words).await?;
     Ok(Json(view(&app, id).await?))
 }
 
@@ -65,14 +65,14 @@ pub async fn begin(
     Id(id): Id,
     Body(new): Body<NewSoak>,
 ) -> Result<(StatusCode, Json<ClosingView>), ApiError> {
-    crate::ticket::store::find(&app.pool, id).await?;
+    crate::table::ticket::find(&app.pool, id).await?;
     let row = SoakRow {
         id: new.key,
         planned_s: span("planned", &new.planned, 60.0, 604_800.0)?,
         every_s: span("every", &new.every, 10.0, 86_400.0)?,
         begun_at: OffsetDateTime::UNIX_EPOCH,
     };
-    store::begin(&app.pool, id, &row).await?;
+    crate::table::closing::begin(&app.pool, id, &row).await?;
     Ok((StatusCode::CREATED, Json(view(&app, id).await?)))
 }
 
@@ -92,8 +92,8 @@ pub async fn check(
     if seen.is_empty() {
         return Err(ApiError::field("seen", "say what you saw: sound, smell, how warm the transformer is"));
     }
-    let ticket = store::ticket_of(&app.pool, id).await?;
-    store::check(&app.pool, new.key, id, new.well, &seen).await?;
+    let ticket = crate::table::closing::ticket_of(&app.pool, id).await?;
+    crate::table::closing::check(&app.pool, new.key, id, new.well, &seen).await?;
     Ok((StatusCode::CREATED, Json(view(&app, ticket).await?)))
 }
 
@@ -130,26 +130,27 @@ fn spoken(seconds: f64) -> String {
 /// # Errors
 /// 404.
 pub async fn view(app: &App, id: Uuid) -> Result<ClosingView, ApiError> {
-    let row = store::closing(&app.pool, id).await?;
-    let soaks = store::soaks(&app.pool, id).await?;
-    let checks = store::checks(&app.pool, id).await?;
-    let ticket = crate::ticket::view(app, id).await?;
+    let row = crate::table::closing::closing(&app.pool, id).await?;
+    let soaks = crate::table::closing::soaks(&app.pool, id).await?;
+    let checks = crate::table::closing::checks(&app.pool, id).await?;
     let changes = crate::change::view(app, id).await?;
-    let alignment_due = alignment(&ticket, &changes);
-    let mut left = Vec::new();
-    let standing = |s: Standing| {
-        ticket.parts.iter().filter(|p| p.standing.0 == s).map(|p| p.name.clone()).collect::<Vec<_>>()
-    };
-    for (s, what) in [
-        (Standing::Unmeasured, "to measure"),
-        (Standing::Judged, "to decide"),
-        (Standing::Failed, "did not work"),
-    ] {
-        let names = standing(s);
-        if !names.is_empty() {
-            left.push(format!("{}: {what}", few(&names)));
-        }
-    }
+    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let ticket = crate::table::ticket::find(&mut *tx, id).await?;
+    let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
+    let loaded = load::of_ticket(&mut tx, id).await?;
+    drop(tx);
+    let aligned = changes
+        .changes
+        .iter()
+        .filter(|c| c.kind.0 == ChangeKind::Alignment && c.undone_at.is_none())
+        .map(|c| moment(c.begun_at))
+        .max();
+    let due = alignment_due(&loaded.tray, aligned);
+    let alignment_due =
+        (!due.is_empty()).then(|| format!("alignment is due: {} changed in tuned circuits", due.join(", ")));
+    let all: Vec<_> = loaded.tray.parts().iter().map(|p| judged(&loaded.tray, p, &policy)).collect();
+    let mut left: Vec<String> =
+        unfinished(&all).iter().map(|(what, names)| format!("{}: {what}", few(names))).collect();
     if let Some(open) = changes.changes.iter().find(|c| c.is_open) {
         left.push(format!("{}: not proven", open.what));
     }
@@ -167,7 +168,7 @@ pub async fn view(app: &App, id: Uuid) -> Result<ClosingView, ApiError> {
     })
 }
 
-fn few(names: &[String]) -> String {
+fn few(names: &[&str]) -> String {
     match names {
         [some @ .., _] if names.len() > 6 => format!("{} and {} more", some[..5].join(", "), names.len() - 5),
         all => all.join(", "),
@@ -194,29 +195,4 @@ fn soak_view(s: &SoakRow, checks: &[CheckRow], now: OffsetDateTime) -> SoakView 
             .map(|c| SoakCheckView { well: c.well, seen: c.seen.clone(), after: spoken(since(c.checked_at)) })
             .collect(),
     }
-}
-
-/// Tuned parts that something was fitted for, unless the set was aligned since (rules.md, R7: realign after).
-fn alignment(t: &TicketView, changes: &crate::change::wire::ChangesView) -> Option<String> {
-    let tuned = |p: &&crate::part::wire::PartView| {
-        let at = p.position.is_some_and(|x| matches!(x.0, Position::Tuned | Position::Padder));
-        at && matches!(p.kind.0, PartKind::Capacitor | PartKind::Coil | PartKind::Resistor)
-    };
-    let fitted = |p: &crate::part::wire::PartView| {
-        p.fittings.iter().filter(|f| f.withdrawn_at.is_none()).map(|f| f.fitted_at).max()
-    };
-    let aligned = changes
-        .changes
-        .iter()
-        .filter(|c| c.kind.0 == ChangeKind::Alignment && c.undone_at.is_none())
-        .map(|c| c.begun_at)
-        .max();
-    let due: Vec<String> = t
-        .parts
-        .iter()
-        .filter(tuned)
-        .filter(|p| fitted(p).is_some_and(|at| aligned.is_none_or(|a| a < at)))
-        .map(|p| p.name.clone())
-        .collect();
-    (!due.is_empty()).then(|| format!("alignment is due: {} changed in tuned circuits", due.join(", ")))
 }

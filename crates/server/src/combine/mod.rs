@@ -20,10 +20,10 @@ use owl_core::quantity::{Ampere, Fraction, Volt, Watt};
 use tokio_stream::wrappers::ReceiverStream;
 
 use self::wire::{BuildFrom, CombineAnswer, CombineQuestion, Load, NetworkView, StockBody};
+use crate::app::App;
 use crate::body::Body;
-use crate::drawers::store::{Source, stock_of};
 use crate::error::ApiError;
-use crate::router::App;
+use crate::table::drawers::{Source, stock_of};
 
 /// How long a stream waits before it shows the best so far, and between two of them.
 const EVERY: Duration = Duration::from_millis(500);

@@ -8,11 +8,11 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 
 use crate::amount::Amount;
-use crate::drawers::store::Source;
 use crate::judge::view::LimitsView;
 use crate::name::{KindName, MadeOfName, Name, SeriesName};
 use crate::share::wire::BalancingView;
 use crate::share::{quantity, string_of};
+use crate::table::drawers::Source;
 
 /// What is to be made, and of what.
 #[derive(Debug, Deserialize, ToSchema)]

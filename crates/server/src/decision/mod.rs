@@ -1,7 +1,5 @@
 //! Decisions: the technician's word on a verdict, with the verdict's reasons as they were.
 
-pub mod store;
-
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
@@ -11,13 +9,14 @@ use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use self::store::DecisionRow;
+use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
 use crate::name::CallName;
-use crate::part::wire::PartView;
-use crate::router::App;
-use crate::ticket::checked_text;
+use crate::table::decision::DecisionRow;
+use crate::text::checked_text;
+use crate::tray::view::part_in;
+use crate::tray::{Written, written};
 
 /// A decision to be recorded.
 #[derive(Debug, Deserialize, ToSchema)]
@@ -39,37 +38,36 @@ pub struct NewDecision {
 /// 404, 409 when something changed since the verdict was seen, 422 with the input to blame.
 #[utoipa::path(post, path = "/api/parts/{id}/decisions", tag = "parts", params(("id" = Uuid, Path)),
     request_body = NewDecision, responses(
-    (status = 201, body = PartView),
+    (status = 201, body = Written),
     (status = 404, body = Problem), (status = 409, body = Problem)))]
 pub async fn decide(
     State(app): State<App>,
     Id(part_id): Id,
     Body(new): Body<NewDecision>,
-) -> Result<(StatusCode, Json<PartView>), ApiError> {
+) -> Result<(StatusCode, Json<Written>), ApiError> {
     let mut tx = app.pool.begin().await?;
-    let part = crate::part::store::lock(&mut tx, part_id).await?;
-    if store::known(&mut tx, new.key).await? {
-        drop(tx);
-        return Ok((StatusCode::CREATED, Json(crate::part::view(&app, part_id).await?)));
+    let part = crate::table::part::lock(&mut tx, part_id).await?;
+    if crate::table::decision::known(&mut tx, new.key).await? {
+        return Ok((StatusCode::CREATED, Json(written(&mut tx, part_id, false).await?)));
     }
-    crate::part::unchanged_since(&mut tx, &part, new.version).await?;
-    let seen = crate::part::view_in(&mut tx, part_id).await?;
+    crate::tray::unchanged_since(&mut tx, &part, new.version).await?;
+    let seen = part_in(&mut tx, part_id).await?;
     let judgement =
         seen.judgement.ok_or_else(|| ApiError::field("decided", "there is no value to judge against yet"))?;
-    let offered = judgement.verdict.0;
+    let (offered, decided) = (judgement.verdict.0, new.decided.0);
     let why = checked_text("why", new.why.as_deref().unwrap_or(""), 2000)?;
-    if new.decided.0 != offered && why.is_empty() {
+    if decided != offered && why.is_empty() {
         return Err(ApiError::field(
             "why",
             format!("the verdict is '{offered}': say why you decide otherwise"),
         ));
     }
-    let ticket = crate::ticket::store::find(&mut *tx, part.ticket_id).await?;
-    let policy = crate::policy::store::of_ticket(&mut *tx, &ticket).await?;
+    let ticket = crate::table::ticket::find(&mut *tx, part.ticket_id).await?;
+    let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
     let row = DecisionRow {
         part_id,
         offered: offered.name().to_owned(),
-        decided: new.decided.0.name().to_owned(),
+        decided: decided.name().to_owned(),
         why,
         school: ticket.school,
         tight: ticket.tight,
@@ -78,12 +76,11 @@ pub async fn decide(
         decided_at: OffsetDateTime::UNIX_EPOCH,
     };
     let reading = seen.deciding.map(|r| r.id);
-    if store::insert(&mut tx, new.key, &row, reading).await? {
-        crate::part::store::touch(&mut tx, part_id).await?;
-        if judgement.overloaded && new.decided.0 == owl_core::verdict::Call::Replace {
-            crate::transistor::suspect::put_on_tray(&mut tx, &part).await?;
-        }
+    let new = crate::table::decision::insert(&mut tx, new.key, &row, reading).await?;
+    if new && judgement.overloaded && decided == owl_core::verdict::Call::Replace {
+        crate::transistor::suspect::put_on_tray(&mut tx, &part).await?;
     }
+    let answer = written(&mut tx, part_id, new).await?;
     tx.commit().await?;
-    Ok((StatusCode::CREATED, Json(crate::part::view(&app, part_id).await?)))
+    Ok((StatusCode::CREATED, Json(answer)))
 }

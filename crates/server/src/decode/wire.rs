@@ -214,13 +214,19 @@ impl MeaningView {
     }
 }
 
-fn section(s: &Section) -> SectionView {
+/// A section of a can in words: its value and its volts.
+#[must_use]
+pub fn section_text(s: &Section) -> String {
     let rating = s.rating.map(|r| format!(", {r}")).unwrap_or_default();
+    format!("{}{rating}", s.capacitance)
+}
+
+fn section(s: &Section) -> SectionView {
     SectionView {
         sign: s.sign.clone(),
         value: s.capacitance.farads(),
         voltage: s.rating.map(|r| r.volts.volts()),
-        text: format!("{}{rating}", s.capacitance),
+        text: section_text(s),
     }
 }
 

@@ -9,10 +9,10 @@ use owl_core::drawers::Lot;
 use owl_core::drawers::csv::{header, read_row};
 use uuid::Uuid;
 
-use super::{row_id, store};
+use super::row_id;
+use crate::app::App;
 use crate::csv_file::{ImportView, Refusal, Rows, rows, whole};
 use crate::error::ApiError;
-use crate::router::App;
 
 /// Takes a file of CSV. A row with an `id` that is there changes that lot; any other adds one.
 ///
@@ -27,7 +27,7 @@ pub async fn import(State(app): State<App>, body: HttpBody) -> Result<Json<Impor
         .map_err(|e| ApiError::Internal(e.to_string()))??;
     let lots: Vec<(Uuid, &Lot)> = read.taken.iter().map(|(id, lot)| (*id, lot)).collect();
     let mut tx = app.pool.begin().await?;
-    let added = store::put(&mut tx, &lots).await?;
+    let added = crate::table::drawers::put(&mut tx, &lots).await?;
     tx.commit().await?;
     Ok(Json(ImportView {
         added,

@@ -3,7 +3,6 @@
 pub mod import;
 pub mod label;
 pub mod shopping;
-pub mod store;
 pub mod wire;
 
 use std::collections::BTreeMap;
@@ -17,11 +16,11 @@ use owl_core::drawers::csv::{COLUMNS, header as header_of, read_row, write_row};
 use owl_core::drawers::search::words;
 use uuid::Uuid;
 
-use self::store::Question;
 use self::wire::{CountChange, DrawerSearch, DrawersView, LotChange, LotView, NewLot, columns};
+use crate::app::App;
 use crate::body::{Body, Id, Query};
 use crate::error::{ApiError, Problem};
-use crate::router::App;
+use crate::table::drawers::Question;
 
 /// The most that is shown at once.
 const MOST_SHOWN: i64 = 500;
@@ -52,8 +51,8 @@ pub async fn list(
     State(app): State<App>,
     Query(q): Query<DrawerSearch>,
 ) -> Result<Json<DrawersView>, ApiError> {
-    let (rows, total) = store::find_all(&app.pool, &q.question()?).await?;
-    let (all, low) = store::counts(&app.pool).await?;
+    let (rows, total) = crate::table::drawers::find_all(&app.pool, &q.question()?).await?;
+    let (all, low) = crate::table::drawers::counts(&app.pool).await?;
     let lots = rows.iter().map(LotView::of).collect::<Result<_, _>>()?;
     Ok(Json(DrawersView { lots, total, all, low, columns: columns() }))
 }
@@ -71,10 +70,10 @@ pub async fn add(
     let lot = lot_of(&new.fields)?;
     let mut tx = app.pool.begin().await?;
     // Sent twice it is there already, and stays as it is.
-    if let Err(ApiError::NotFound(_)) = store::find(&mut *tx, new.id).await {
-        store::put(&mut tx, &[(new.id, &lot)]).await?;
+    if let Err(ApiError::NotFound(_)) = crate::table::drawers::find(&mut *tx, new.id).await {
+        crate::table::drawers::put(&mut tx, &[(new.id, &lot)]).await?;
     }
-    let row = store::find(&mut *tx, new.id).await?;
+    let row = crate::table::drawers::find(&mut *tx, new.id).await?;
     tx.commit().await?;
     Ok((StatusCode::CREATED, Json(LotView::of(&row)?)))
 }
@@ -92,7 +91,7 @@ pub async fn change(
     Body(change): Body<LotChange>,
 ) -> Result<Json<LotView>, ApiError> {
     let mut tx = app.pool.begin().await?;
-    let row = store::lock(&mut tx, id).await?;
+    let row = crate::table::drawers::lock(&mut tx, id).await?;
     let before = row.lot()?;
     if row.version != change.version {
         let detail = format!("this drawer was changed in the meantime: there are {} now", before.count);
@@ -101,8 +100,8 @@ pub async fn change(
     let mut fields: BTreeMap<String, String> =
         COLUMNS.iter().zip(write_row("", &before)).map(|(c, v)| ((*c).to_owned(), v)).collect();
     fields.extend(change.fields);
-    store::put(&mut tx, &[(id, &lot_of(&fields)?)]).await?;
-    let row = store::find(&mut *tx, id).await?;
+    crate::table::drawers::put(&mut tx, &[(id, &lot_of(&fields)?)]).await?;
+    let row = crate::table::drawers::find(&mut *tx, id).await?;
     tx.commit().await?;
     Ok(Json(LotView::of(&row)?))
 }
@@ -123,13 +122,13 @@ pub async fn count(
         return Err(ApiError::field("by", "at most a thousand at once"));
     }
     let mut tx = app.pool.begin().await?;
-    store::lock(&mut tx, id).await?;
+    crate::table::drawers::lock(&mut tx, id).await?;
     if change.by >= 0 {
-        store::give_back(&mut tx, id, change.by, None).await?;
-    } else if !store::take(&mut tx, id, -change.by, None).await? {
+        crate::table::drawers::give_back(&mut tx, id, change.by, None).await?;
+    } else if !crate::table::drawers::take(&mut tx, id, -change.by, None).await? {
         return Err(ApiError::field("by", "there are not so many"));
     }
-    let row = store::find(&mut *tx, id).await?;
+    let row = crate::table::drawers::find(&mut *tx, id).await?;
     tx.commit().await?;
     Ok(Json(LotView::of(&row)?))
 }
@@ -142,8 +141,8 @@ pub async fn count(
     (status = 204), (status = 404, body = Problem)))]
 pub async fn remove(State(app): State<App>, Id(id): Id) -> Result<StatusCode, ApiError> {
     let mut tx = app.pool.begin().await?;
-    store::lock(&mut tx, id).await?;
-    store::remove(&mut tx, id).await?;
+    crate::table::drawers::lock(&mut tx, id).await?;
+    crate::table::drawers::remove(&mut tx, id).await?;
     tx.commit().await?;
     Ok(StatusCode::NO_CONTENT)
 }
@@ -172,7 +171,7 @@ fn lot_of(fields: &BTreeMap<String, String>) -> Result<Lot, ApiError> {
     (status = 200, body = String, content_type = "text/csv")))]
 pub async fn export(State(app): State<App>, Query(q): Query<DrawerSearch>) -> Result<Response, ApiError> {
     let question = Question { limit: i64::MAX, offset: 0, ..q.question()? };
-    let (rows, _) = store::find_all(&app.pool, &question).await?;
+    let (rows, _) = crate::table::drawers::find_all(&app.pool, &question).await?;
     let mut out = csv::Writer::from_writer(Vec::new());
     let internal = |e: csv::Error| ApiError::Internal(e.to_string());
     out.write_record(COLUMNS).map_err(internal)?;
@@ -191,8 +190,8 @@ pub async fn export(State(app): State<App>, Query(q): Query<DrawerSearch>) -> Re
     (status = 200, body = String, content_type = "image/svg+xml")))]
 pub async fn labels(State(app): State<App>, Query(q): Query<DrawerSearch>) -> Result<Response, ApiError> {
     let question = Question { limit: MOST_SHOWN, ..q.question()? };
-    let (rows, _) = store::find_all(&app.pool, &question).await?;
-    let lots = rows.iter().map(store::LotRow::lot).collect::<Result<Vec<_>, _>>()?;
+    let (rows, _) = crate::table::drawers::find_all(&app.pool, &question).await?;
+    let lots = rows.iter().map(crate::table::drawers::LotRow::lot).collect::<Result<Vec<_>, _>>()?;
     Ok(file("labels.svg", "image/svg+xml; charset=utf-8", label::sheet(&lots).into_bytes()))
 }
 

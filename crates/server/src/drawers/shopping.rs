@@ -7,22 +7,24 @@ use axum::response::Response;
 use owl_core::drawers::Lot;
 use owl_core::drawers::csv::price_text;
 use owl_core::drawers::shopping::{Lack, list};
-use owl_core::substitute::{Choice, Rarity};
+use owl_core::substitute::{Choice, Rarity, Wanted};
 use owl_core::transistor::Device;
-use owl_core::verdict::{Call, Policy};
+use owl_core::tray::left::is_needed;
+use owl_core::tray::verdict::judged;
+use owl_core::verdict::Policy;
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
 use super::file;
-use super::store::{LotRow, Question, find_all, of_kinds};
 use super::wire::{ShoppingLine, ShoppingView};
+use crate::app::App;
 use crate::body::Id;
 use crate::error::{ApiError, Problem};
 use crate::name::{Name, RarityName};
-use crate::part::view::part_views;
-use crate::router::App;
-use crate::substitute::need::Wanted;
+use crate::substitute::need::of_part;
+use crate::table::drawers::{LotRow, Question, find_all, of_kinds};
+use crate::tray::load;
 
 /// What a part that goes needs.
 struct NeededPart {
@@ -35,24 +37,17 @@ struct NeededPart {
 /// drawer for one is not there for the next.
 async fn needed(app: &App, ticket_id: Uuid, left: &mut [Lot]) -> Result<Vec<NeededPart>, ApiError> {
     let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
-    let ticket = crate::ticket::store::find(&mut *tx, ticket_id).await?;
-    let policy = crate::policy::store::of_ticket(&mut *tx, &ticket).await?;
-    let tray = crate::part::store::tray(&mut tx, ticket_id).await?;
+    let ticket = crate::table::ticket::find(&mut *tx, ticket_id).await?;
+    let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
+    let loaded = load::of_ticket(&mut tx, ticket_id).await?;
     drop(tx);
-    let goes: Vec<Uuid> = part_views(&tray, &policy)?
-        .iter()
-        .filter(|p| {
-            let decided = p.decision.as_ref().filter(|d| d.stands).map(|d| d.decided.0);
-            let judged = p.judgement.as_ref().map(|j| j.verdict.0);
-            let fitted = p.fittings.iter().any(|f| f.withdrawn_at.is_none());
-            !fitted && decided.or(judged) == Some(Call::Replace)
-        })
-        .map(|p| p.id)
-        .collect();
     let types = app.types.all(&app.pool).await?;
     let mut out = Vec::new();
-    for row in tray.parts.iter().filter(|p| goes.contains(&p.id)) {
-        let best = match Wanted::of_part(row, &tray, &ticket.class) {
+    for row in &loaded.parts {
+        if !is_needed(&judged(&loaded.tray, loaded.part(row.id)?, &policy)) {
+            continue;
+        }
+        let best = match of_part(&loaded, row.id, &ticket.class) {
             Ok(wanted) => best(&wanted, &policy, left, types.devices()),
             Err(_) => None,
         };
@@ -88,7 +83,7 @@ pub async fn shopping(State(app): State<App>) -> Result<Json<ShoppingView>, ApiE
 async fn view(app: &App) -> Result<ShoppingView, ApiError> {
     let mut left = all_lots(app).await?;
     let (mut lacks, mut without) = (Vec::new(), Vec::new());
-    for ticket in crate::ticket::store::lines(&app.pool).await? {
+    for ticket in crate::table::ticket::lines(&app.pool).await? {
         for part in needed(app, ticket.id, &mut left).await? {
             let wanted_for = format!("{} of {}", part.name, ticket.name);
             let Some(best) = part.best else {
@@ -183,13 +178,21 @@ pub struct NeedView {
 #[utoipa::path(get, path = "/api/tickets/{id}/feasibility", tag = "tickets", params(("id" = Uuid, Path)), responses(
     (status = 200, body = FeasibilityView), (status = 404, body = Problem)))]
 pub async fn feasibility(State(app): State<App>, Id(id): Id) -> Result<Json<FeasibilityView>, ApiError> {
-    let mut left = all_lots(&app).await?;
-    let needed = needed(&app, id, &mut left).await?;
+    Ok(Json(feasible(&app, id).await?))
+}
+
+/// What a ticket needs.
+///
+/// # Errors
+/// 404.
+pub async fn feasible(app: &App, id: Uuid) -> Result<FeasibilityView, ApiError> {
+    let mut left = all_lots(app).await?;
+    let needed = needed(app, id, &mut left).await?;
     let rarity = |n: &NeededPart| Rarity::of(n.best.as_ref());
     let count = |r| needed.iter().filter(|n| rarity(n) == r).count();
     let prices: Vec<Option<u32>> = needed.iter().map(|n| n.best.as_ref()?.price_hundredths).collect();
     let known: u32 = prices.iter().flatten().sum();
-    Ok(Json(FeasibilityView {
+    Ok(FeasibilityView {
         parts: needed.len(),
         in_drawers: count(Rarity::InDrawers),
         to_buy: count(Rarity::ToBuy),
@@ -204,5 +207,5 @@ pub async fn feasibility(State(app): State<App>, Id(id): Id) -> Result<Json<Feas
                 best: n.best.as_ref().map(|b| b.description.clone()),
             })
             .collect(),
-    }))
+    })
 }

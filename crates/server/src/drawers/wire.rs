@@ -9,9 +9,9 @@ use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
-use super::store::LotRow;
 use crate::error::ApiError;
 use crate::name::{ConditionName, LeadsName, MadeOfName, Name, PartKindName, SafetyClassName};
+use crate::table::drawers::LotRow;
 
 /// What is asked of the drawers.
 #[derive(Debug, Deserialize, IntoParams)]
@@ -66,7 +66,7 @@ pub fn columns() -> Vec<ColumnView> {
     let words = |column: &str| match column {
         "kind" => names::<owl_core::part::PartKind>(),
         "family" => names::<owl_core::part::MadeOf>(),
-        "safety" => names::<owl_core::marking::SafetyClass>(),
+        "safety" => names::<owl_core::part::SafetyClass>(),
         "leads" => names::<owl_core::drawers::Leads>(),
         "condition" => names::<owl_core::drawers::Condition>(),
         _ => vec![],

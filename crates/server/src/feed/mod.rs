@@ -1,8 +1,6 @@
 //! `POST /api/diagnose`: the guilty part of a direct-current feed.
 
 pub mod drawn;
-pub mod store;
-mod tray;
 pub mod wire;
 
 use std::collections::BTreeMap;

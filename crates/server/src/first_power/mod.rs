@@ -1,6 +1,5 @@
 //! First power: the log of the way up, what each step says, and the next one.
 
-pub mod store;
 pub mod wire;
 
 use axum::Json;
@@ -14,17 +13,17 @@ use owl_core::supply::lamp::{limiter, proposed};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use self::store::PowerRow;
 use self::wire::{NewPowerUp, PowerLogView, PowerSignView, PowerUpView, StepPlanView, StepSaysView};
 use crate::amount::Amount;
+use crate::amount::typed_optional;
+use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
 use crate::name::{Name, stored};
-use crate::reading::amount::typed_optional;
-use crate::router::App;
-use crate::ticket::checked_text;
+use crate::table::first_power::PowerRow;
+use crate::table::ticket::TicketRow;
+use crate::text::checked_text;
 use crate::ticket::intake::above_zero;
-use crate::ticket::store::TicketRow;
 
 /// The way up of a ticket's set.
 ///
@@ -48,12 +47,12 @@ pub async fn add(
     Id(id): Id,
     Body(new): Body<NewPowerUp>,
 ) -> Result<(StatusCode, Json<PowerLogView>), ApiError> {
-    let ticket = crate::ticket::store::find(&app.pool, id).await?;
+    let ticket = crate::table::ticket::find(&app.pool, id).await?;
     let row = row(&new)?;
     if let Some(step) = step_of(&ticket, &row)? {
         read_step(&step).map_err(refused)?;
     }
-    store::insert(&app.pool, id, &row).await?;
+    crate::table::first_power::insert(&app.pool, id, &row).await?;
     Ok((StatusCode::CREATED, Json(view(&app, id).await?)))
 }
 
@@ -111,8 +110,8 @@ fn refused(e: PowerError) -> ApiError {
 /// # Errors
 /// 404.
 pub async fn view(app: &App, ticket_id: Uuid) -> Result<PowerLogView, ApiError> {
-    let ticket = crate::ticket::store::find(&app.pool, ticket_id).await?;
-    views(&ticket, &store::of_ticket(&app.pool, ticket_id).await?)
+    let ticket = crate::table::ticket::find(&app.pool, ticket_id).await?;
+    views(&ticket, &crate::table::first_power::of_ticket(&app.pool, ticket_id).await?)
 }
 
 /// The way up, from its rows.

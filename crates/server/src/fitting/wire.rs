@@ -4,7 +4,7 @@ use serde::Deserialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use crate::name::{AfterCheckName, MadeOfName, PartKindName};
+use crate::name::{AfterCheckName, MadeOfName, PartKindName, SafetyClassName};
 
 /// What went in.
 #[derive(Debug, Deserialize, ToSchema)]
@@ -35,6 +35,9 @@ pub struct NewFitting {
     pub type_number: Option<String>,
     /// How it is made.
     pub family: Option<MadeOfName>,
+    /// The safety class that is printed on it; needed where a part protects people, and that of the drawer where it does
+    /// not say.
+    pub safety: Option<SafetyClassName>,
     /// What it measured before it went in, as typed; empty if it was not measured, which a new part need not be.
     #[schema(max_length = 200)]
     pub measured: Option<String>,

@@ -1,6 +1,5 @@
 //! The workshop's instruments: what each measures, in which ways and ranges, and when it was last checked.
 
-pub mod store;
 pub mod wire;
 
 use axum::Json;
@@ -13,12 +12,12 @@ use time::format_description::well_known::Iso8601;
 use time::{Date, OffsetDateTime};
 use uuid::Uuid;
 
-use self::store::InstrumentRow;
 use self::wire::{InstrumentBody, InstrumentView};
+use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
-use crate::router::App;
-use crate::ticket::checked_text;
+use crate::table::instrument::InstrumentRow;
+use crate::text::checked_text;
 
 /// All instruments.
 ///
@@ -35,8 +34,8 @@ pub async fn list(State(app): State<App>) -> Result<Json<Vec<InstrumentView>>, A
 /// # Errors
 /// 503 without a database.
 pub async fn views(app: &App) -> Result<Vec<InstrumentView>, ApiError> {
-    let rows = store::instruments(&app.pool).await?;
-    let ways = store::ways(&app.pool).await?;
+    let rows = crate::table::instrument::instruments(&app.pool).await?;
+    let ways = crate::table::instrument::ways(&app.pool).await?;
     let today = OffsetDateTime::now_utc().date();
     rows.iter().map(|r| InstrumentView::of(r, &ways, today)).collect()
 }
@@ -54,8 +53,8 @@ pub async fn add(
     let id = body.id.unwrap_or_else(Uuid::now_v7);
     let (row, ways) = checked(id, &body)?;
     let mut tx = app.pool.begin().await?;
-    if store::insert(&mut tx, &row).await? {
-        store::replace_ways(&mut tx, id, &ways).await?;
+    if crate::table::instrument::insert(&mut tx, &row).await? {
+        crate::table::instrument::replace_ways(&mut tx, id, &ways).await?;
     }
     tx.commit().await?;
     Ok((StatusCode::CREATED, Json(views(&app).await?)))
@@ -77,14 +76,14 @@ pub async fn change(
 ) -> Result<Json<Vec<InstrumentView>>, ApiError> {
     let (row, ways) = checked(id, &body)?;
     let mut tx = app.pool.begin().await?;
-    let there = store::instruments(&mut *tx).await?.iter().any(|i| i.id == id);
+    let there = crate::table::instrument::instruments(&mut *tx).await?.iter().any(|i| i.id == id);
     if !there {
         return Err(ApiError::no_such("instrument"));
     }
-    if !store::update(&mut tx, &row).await? {
-        return Err(crate::part::conflict(&row.name, vec![]));
+    if !crate::table::instrument::update(&mut tx, &row).await? {
+        return Err(crate::tray::conflict(&row.name, vec![]));
     }
-    store::replace_ways(&mut tx, id, &ways).await?;
+    crate::table::instrument::replace_ways(&mut tx, id, &ways).await?;
     tx.commit().await?;
     Ok(Json(views(&app).await?))
 }

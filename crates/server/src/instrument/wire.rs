@@ -9,10 +9,10 @@ use time::Date;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::store::{InstrumentRow, WayRow};
+use crate::amount::typed_optional;
 use crate::error::ApiError;
 use crate::name::{InstrumentKindName, ModeName, Name, ReadQuantityName, TesterSettingName, stored};
-use crate::reading::amount::typed_optional;
+use crate::table::instrument::{InstrumentRow, WayRow};
 
 /// An instrument.
 #[derive(Debug, Serialize, ToSchema)]

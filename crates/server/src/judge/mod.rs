@@ -11,7 +11,7 @@ use owl_core::part::{
 use owl_core::quantity::{Farad, Fraction, Henry, Hertz, Ohm, Quantity, QuantityError, Second, Volt, Watt};
 use owl_core::reading::{Accuracy, Mode, Reading, Shown};
 use owl_core::transistor::Material;
-use owl_core::transistor::device::{device, meant};
+use owl_core::transistor::device::{by_sheet, device, meant};
 use owl_core::verdict::{Case, Partner, Policy};
 
 use self::view::{Judgement, judgement};
@@ -135,7 +135,7 @@ pub fn part(body: &PartBody) -> Result<Part, ApiError> {
             plus: tolerance,
             rated: quantity("part.voltage", body.voltage.map(f64::abs), Volt::new)?
                 .filter(|v| *v > Volt::ZERO),
-            safety: body.safety,
+            safety: body.safety.map(|s| s.0),
             years: body.years,
             new: body.new,
             test_warm: body.test_warm,
@@ -170,7 +170,7 @@ fn transistor(body: &PartBody, family: Option<MadeOf>) -> Result<Transistor, Api
         Some(q) => Some(crate::transistor::identify::test(q, "part.junctions")?),
         None => None,
     };
-    let mut t = Transistor::of(device, junctions);
+    let mut t = by_sheet(device, junctions);
     t.material = t.material.or(family.and_then(MadeOf::diode).and_then(Material::of));
     Ok(t)
 }

@@ -1,8 +1,8 @@
 //! A verdict as it is sent, with what the schools say side by side and the scale for its gauge.
 
-use owl_core::part::Part;
+use owl_core::part::{Fact, Part};
 use owl_core::quantity::Quantity;
-use owl_core::quantity::write::{percent, signed_percent};
+use owl_core::quantity::write::{percent, signed_percent, write};
 use owl_core::reading::Reading;
 use owl_core::verdict::gauge::{Band, Gauge, gauge};
 use owl_core::verdict::{Call, Case, Dial, Flip, Limits, Policy, Reason, Verdict, judge};
@@ -10,8 +10,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::amount::Amount;
-use crate::name::{CallName, Name, ReadQuantityName, SchoolName};
-use crate::part::wire::FactView;
+use crate::name::{CallName, FactName, Name, ReadQuantityName, SchoolName};
 
 /// A verdict with its reasons.
 #[derive(Debug, Clone, Serialize, ToSchema)]
@@ -375,5 +374,32 @@ fn gauge_view(quantity: Quantity, g: &Gauge, school: &str) -> GaugeView {
             most: r.most_si,
         }),
         beyond: g.beyond,
+    }
+}
+
+/// A fact of the circuit.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct FactView {
+    /// Which.
+    pub fact: FactName,
+    /// What it is called.
+    pub label: String,
+    /// What is meant by it.
+    pub meaning: String,
+    /// As shown, and as it can be typed; empty where it is not known.
+    pub text: String,
+}
+
+impl FactView {
+    /// A fact with its value in the base unit, where it is known.
+    #[must_use]
+    pub fn of(fact: Fact, value_si: Option<f64>) -> Self {
+        let label = fact.label();
+        Self {
+            fact: Name(fact),
+            label: label.map(|l| l.label.clone()).unwrap_or_default(),
+            meaning: label.map(|l| l.meaning.clone()).unwrap_or_default(),
+            text: value_si.map(|v| write(fact.quantity(), v).to_string()).unwrap_or_default(),
+        }
     }
 }

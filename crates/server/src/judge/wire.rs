@@ -6,8 +6,8 @@ use serde::Deserialize;
 use utoipa::ToSchema;
 
 use crate::name::{
-    LookName, MadeOfName, ModeName, PartKindName, PositionName, ReadQuantityName, SchoolName, StateName,
-    TesterSettingName,
+    LookName, MadeOfName, ModeName, PartKindName, PositionName, ReadQuantityName, SafetyClassName,
+    SchoolName, StateName, TesterSettingName,
 };
 
 /// A part, its readings and where it sits.
@@ -77,9 +77,8 @@ pub struct PartBody {
     /// Of a lamp: its current, in ampere.
     #[schema(exclusive_minimum = 0)]
     pub current: Option<f64>,
-    /// Of a capacitor: whether it is marked with a safety class for the line.
-    #[serde(default)]
-    pub safety: bool,
+    /// Of a capacitor: the safety class for the line that is marked on it; null where none is known.
+    pub safety: Option<SafetyClassName>,
     /// Years since it was made.
     pub years: Option<u16>,
     /// Whether it is a new part.

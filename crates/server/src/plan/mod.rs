@@ -1,25 +1,21 @@
 //! What is left on a ticket, in sittings, with an estimate from the workshop's own past.
 
-pub mod store;
-
 use axum::Json;
 use axum::extract::State;
-use owl_core::caution::Step;
-use owl_core::part::Standing;
-use owl_core::plan::{Item, Left, Pace, sittings};
+use owl_core::plan::{Item, Pace, sittings};
 use owl_core::quantity::{Quantity, Second};
 use owl_core::substitute::Rarity;
-use owl_core::verdict::Call;
+use owl_core::tray::left::left;
+use owl_core::tray::verdict::judged;
 use serde::Serialize;
 use utoipa::ToSchema;
-use uuid::Uuid;
 
 use crate::amount::Amount;
+use crate::app::App;
 use crate::body::Id;
 use crate::error::{ApiError, Problem};
 use crate::name::{Name, SittingKindName};
-use crate::part::wire::PartView;
-use crate::router::App;
+use crate::tray::{load, uuid};
 
 /// What is left.
 #[derive(Debug, Serialize, ToSchema)]
@@ -52,20 +48,27 @@ pub struct SittingView {
 #[utoipa::path(get, path = "/api/tickets/{id}/plan", operation_id = "read_plan", tag = "tickets", params(("id" = Uuid, Path)), responses(
     (status = 200, body = PlanView), (status = 404, body = Problem)))]
 pub async fn plan(State(app): State<App>, Id(id): Id) -> Result<Json<PlanView>, ApiError> {
-    let ticket = crate::ticket::view(&app, id).await?;
-    let needs = crate::drawers::shopping::feasibility(State(app.clone()), Id(id)).await?.0.needs;
-    let reforming = crate::reform::store::open_parts(&app.pool).await?;
+    let needs = crate::drawers::shopping::feasible(&app, id).await?.needs;
+    let reforming = crate::table::reform::open_parts(&app.pool).await?;
     let chart = crate::chart::of(&app, id).await?;
-    let past = store::past(&app.pool).await?;
+    let past = crate::table::plan::past(&app.pool).await?;
+    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let ticket = crate::table::ticket::find(&mut *tx, id).await?;
+    let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
+    let loaded = load::of_ticket(&mut tx, id).await?;
+    drop(tx);
     let second = |s: Option<f64>| s.and_then(|s| Second::new(s).ok());
     let pace =
         Pace { reading: second(past.reading), fitting: second(past.fitting), proof: second(past.proof) };
-    let items: Vec<Item<'_>> = ticket
-        .parts
+    let items: Vec<Item<'_>> = loaded
+        .tray
+        .parts()
         .iter()
         .filter_map(|p| {
-            let missing = needs.iter().any(|n| n.part == p.name && n.rarity.0 != Rarity::InDrawers);
-            Some(Item { name: &p.name, place: &p.place, left: left(p, missing, &reforming)? })
+            let to_buy = needs.iter().any(|n| n.part == p.name && n.rarity.0 != Rarity::InDrawers);
+            let judged = judged(&loaded.tray, p, &policy);
+            let left = left(&judged, to_buy, reforming.contains(&uuid(p.id)))?;
+            Some(Item { name: &p.name, place: &p.place, left })
         })
         .collect();
     let newest = chart.after.or(chart.before);
@@ -94,25 +97,4 @@ pub async fn plan(State(app): State<App>, Id(id): Id) -> Result<Json<PlanView>, 
             })
             .collect(),
     }))
-}
-
-fn left(p: &PartView, missing: bool, reforming: &[Uuid]) -> Option<Left> {
-    if reforming.contains(&p.id) {
-        return Some(Left::Reform);
-    }
-    let measure = Left::Measure { warm: p.test_warm, by_valve: p.isolate.contains("valve") };
-    match (p.standing.0, p.step.0) {
-        (Standing::Proven, _) => None,
-        (Standing::Fitted, _) => Some(Left::Prove),
-        (Standing::Unread | Standing::Unmeasured | Standing::Failed, _) => {
-            (!p.readable.is_empty()).then_some(measure)
-        }
-        (Standing::Judged, _) => match p.judgement.as_ref().map(|j| j.verdict.0) {
-            Some(Call::MeasureAgain) => Some(measure),
-            _ => Some(Left::Decide),
-        },
-        (Standing::Decided, Step::Fit) => Some(Left::Fit { to_buy: missing }),
-        (Standing::Decided, Step::Measure) => Some(measure),
-        (Standing::Decided, _) => None,
-    }
 }

@@ -1,6 +1,5 @@
 //! Policies: the schools as numbers, and the workshop's own copies of them.
 
-pub mod store;
 pub mod wire;
 
 use axum::Json;
@@ -8,12 +7,12 @@ use axum::extract::State;
 use axum::http::StatusCode;
 use uuid::Uuid;
 
-use self::store::PolicyRow;
 use self::wire::{PoliciesView, PolicyBody};
+use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
-use crate::router::App;
-use crate::ticket::checked_text;
+use crate::table::policy::PolicyRow;
+use crate::text::checked_text;
 
 /// The schools with their numbers, and the workshop's copies.
 ///
@@ -22,7 +21,7 @@ use crate::ticket::checked_text;
 #[utoipa::path(get, path = "/api/policies", operation_id = "list_policies", tag = "workshop", responses(
     (status = 200, body = PoliciesView)))]
 pub async fn list(State(app): State<App>) -> Result<Json<PoliciesView>, ApiError> {
-    Ok(Json(PoliciesView::of(&store::copies(&app.pool).await?)?))
+    Ok(Json(PoliciesView::of(&crate::table::policy::copies(&app.pool).await?)?))
 }
 
 /// Makes a copy of a school with numbers of its own.
@@ -37,7 +36,7 @@ pub async fn add(
 ) -> Result<(StatusCode, Json<PoliciesView>), ApiError> {
     let row = checked(body.id.unwrap_or_else(Uuid::now_v7), &body)?;
     let mut tx = app.pool.begin().await?;
-    store::insert(&mut tx, &row).await?;
+    crate::table::policy::insert(&mut tx, &row).await?;
     tx.commit().await?;
     Ok((StatusCode::CREATED, list(State(app)).await?))
 }
@@ -58,11 +57,11 @@ pub async fn change(
 ) -> Result<Json<PoliciesView>, ApiError> {
     let row = checked(id, &body)?;
     let mut tx = app.pool.begin().await?;
-    if store::find(&mut *tx, id).await?.is_none() {
+    if crate::table::policy::find(&mut *tx, id).await?.is_none() {
         return Err(ApiError::no_such("copy"));
     }
-    if !store::update(&mut tx, &row).await? {
-        return Err(crate::part::conflict(&row.name, vec![]));
+    if !crate::table::policy::update(&mut tx, &row).await? {
+        return Err(crate::tray::conflict(&row.name, vec![]));
     }
     tx.commit().await?;
     list(State(app)).await
@@ -78,7 +77,7 @@ pub async fn change(
     (status = 404, body = Problem), (status = 409, body = Problem)))]
 pub async fn remove(State(app): State<App>, Id(id): Id) -> Result<Json<PoliciesView>, ApiError> {
     let mut tx = app.pool.begin().await?;
-    match store::remove(&mut tx, id).await? {
+    match crate::table::policy::remove(&mut tx, id).await? {
         Some(true) => tx.commit().await?,
         Some(false) => return Err(ApiError::no_such("copy")),
         None => {

@@ -12,9 +12,9 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::store::PolicyRow;
 use crate::error::ApiError;
 use crate::name::{LeakageRuleName, LimitRuleName, MadeOfName, Name, PolicyNumberName, SchoolName};
+use crate::table::policy::PolicyRow;
 
 /// The schools, and the workshop's own copies of them.
 #[derive(Debug, Serialize, ToSchema)]

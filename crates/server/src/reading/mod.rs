@@ -1,79 +1,31 @@
 //! Readings: what a meter said of a part. They are only ever added to; a mistaken one is struck out and stays.
 
-pub mod amount;
-pub mod store;
 pub mod take;
 pub mod wire;
 
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
-use owl_core::part::{Fact, PartKind};
+use owl_core::part::PartKind;
 use owl_core::quantity::{Hertz, Quantity, Volt};
 use owl_core::reading::doubt::doubt;
 use owl_core::reading::trap::traps;
-use owl_core::reading::{ReadQuantity, Reading, Shown};
+use owl_core::reading::{Reading, Shown, expected_si, usual};
 use owl_core::say::{Entered, read_entry};
+use owl_core::tray::installed::installed;
 use owl_core::verdict::PolicyNumber;
 use time::OffsetDateTime;
 
-use self::amount::typed_optional;
 use self::take::{Taking, record};
-use self::wire::{Foresee, Foreseen, NewReading, NewStrike, WarningView};
+use self::wire::{Foresee, Foreseen, NewReading, NewStrike};
+use crate::amount::typed_optional;
+use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
-use crate::part::sitting::sitting;
-use crate::part::store::PartRow;
-use crate::part::wire::PartView;
-use crate::router::App;
-use crate::ticket::checked_text;
-
-/// What such a part is read in first.
-#[must_use]
-pub fn usual(kind: PartKind) -> ReadQuantity {
-    match kind {
-        PartKind::Capacitor => ReadQuantity::Capacitance,
-        PartKind::Diode => ReadQuantity::ForwardVoltage,
-        PartKind::Transistor => ReadQuantity::Gain,
-        PartKind::Resistor | PartKind::Coil | PartKind::Lamp | PartKind::Ic => ReadQuantity::Resistance,
-    }
-}
-
-/// What can be read of such a part, the usual first. Quantities that one entry field takes, because the unit
-/// tells them apart, stand together.
-#[must_use]
-pub fn readable(kind: PartKind) -> &'static [(&'static str, &'static [ReadQuantity])] {
-    use ReadQuantity as Q;
-    match kind {
-        PartKind::Resistor => &[("resistance", &[Q::Resistance])],
-        PartKind::Capacitor => &[
-            ("capacitance", &[Q::Capacitance]),
-            ("leakage", &[Q::LeakageCurrent, Q::LeakageResistance, Q::LeakagePercent]),
-            ("ESR", &[Q::Esr]),
-            ("loss D", &[Q::DissipationFactor]),
-            ("ohms", &[Q::Resistance]),
-        ],
-        PartKind::Coil => {
-            &[("ohms", &[Q::Resistance]), ("inductance", &[Q::Inductance]), ("ratio", &[Q::TurnsRatio])]
-        }
-        PartKind::Diode => {
-            &[("drop", &[Q::ForwardVoltage]), ("backwards", &[Q::LeakageResistance, Q::LeakageCurrent])]
-        }
-        PartKind::Transistor => &[
-            ("gain", &[Q::Gain]),
-            ("base volts", &[Q::ForwardVoltage]),
-            ("leakage", &[Q::LeakageCurrent]),
-            ("breakdown", &[Q::BreakdownVoltage]),
-        ],
-        PartKind::Lamp | PartKind::Ic => &[],
-    }
-}
-
-/// Whether `quantity` is read of such a part.
-#[must_use]
-pub fn is_readable(kind: PartKind, quantity: ReadQuantity) -> bool {
-    readable(kind).iter().any(|(_, all)| all.contains(&quantity))
-}
+use crate::table::part::PartRow;
+use crate::text::checked_text;
+use crate::tray::reading_view::WarningView;
+use crate::tray::{Written, load, written};
 
 /// Takes a reading of a part.
 ///
@@ -82,15 +34,15 @@ pub fn is_readable(kind: PartKind, quantity: ReadQuantity) -> bool {
 /// with `confirmed`.
 #[utoipa::path(post, path = "/api/parts/{id}/readings", tag = "parts", params(("id" = Uuid, Path)),
     request_body = NewReading, responses(
-    (status = 201, body = PartView),
+    (status = 201, body = Written),
     (status = 404, body = Problem)))]
 pub async fn take(
     State(app): State<App>,
     Id(part_id): Id,
     Body(new): Body<NewReading>,
-) -> Result<(StatusCode, Json<PartView>), ApiError> {
+) -> Result<(StatusCode, Json<Written>), ApiError> {
     let mut tx = app.pool.begin().await?;
-    let part = crate::part::store::lock(&mut tx, part_id).await?;
+    let part = crate::table::part::lock(&mut tx, part_id).await?;
     let kind = part.kind()?;
     let asked = new.quantity.map_or_else(|| usual(kind), |q| q.0);
     let entered = read_entry(asked, &new.typed).map_err(|e| ApiError::field("typed", e))?;
@@ -115,9 +67,10 @@ pub async fn take(
         typed: new.typed.trim(),
         field: "typed",
     };
-    record(&mut tx, &part, &taking).await?;
+    let new = record(&mut tx, &part, &taking).await?;
+    let answer = written(&mut tx, part_id, new).await?;
     tx.commit().await?;
-    Ok((StatusCode::CREATED, Json(crate::part::view(&app, part_id).await?)))
+    Ok((StatusCode::CREATED, Json(answer)))
 }
 
 /// What is said of a test, as typed.
@@ -140,12 +93,7 @@ fn conditions(volts: Option<&str>, hertz: Option<&str>) -> Result<(Option<Volt>,
 
 /// Only what is read in the unit of the mark can be far off it.
 fn ask_if_doubtful(part: &PartRow, kind: PartKind, entered: &Entered) -> Result<(), ApiError> {
-    let comparable = match entered.quantity {
-        ReadQuantity::Resistance if kind == PartKind::Coil => part.winding,
-        ReadQuantity::Resistance if kind == PartKind::Resistor => part.marked.or(part.sheet),
-        ReadQuantity::Capacitance | ReadQuantity::Inductance => part.marked.or(part.sheet),
-        _ => None,
-    };
+    let comparable = expected_si(kind, entered.quantity, part.marked.or(part.sheet), part.winding);
     match entered.value_si.zip(comparable).and_then(|(v, e)| doubt(entered.quantity, v, e)) {
         Some(d) => Err(ApiError::Ask { question: d.question, field: "typed".to_owned() }),
         None => Ok(()),
@@ -166,12 +114,12 @@ pub async fn foresee(
     Body(q): Body<Foresee>,
 ) -> Result<Json<Foreseen>, ApiError> {
     let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
-    let row = crate::part::store::find(&mut *tx, part_id).await?;
-    let ticket = crate::ticket::store::find(&mut *tx, row.ticket_id).await?;
-    let policy = crate::policy::store::of_ticket(&mut *tx, &ticket).await?;
-    let tray = crate::part::store::tray(&mut tx, row.ticket_id).await?;
-    let ways = crate::instrument::store::ways(&mut *tx).await?;
-    let instruments = crate::instrument::store::instruments(&mut *tx).await?;
+    let row = crate::table::part::find(&mut *tx, part_id).await?;
+    let ticket = crate::table::ticket::find(&mut *tx, row.ticket_id).await?;
+    let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
+    let loaded = load::around(&mut tx, &row).await?;
+    let ways = crate::table::instrument::ways(&mut *tx).await?;
+    let instruments = crate::table::instrument::instruments(&mut *tx).await?;
     let (volts, hertz) = conditions(q.test_voltage.as_deref(), q.test_frequency.as_deref())?;
     let way_row = q.way.and_then(|id| ways.iter().find(|w| w.id == id));
     let way = way_row.map(|w| w.way()).transpose()?;
@@ -182,9 +130,9 @@ pub async fn foresee(
     reading.test_frequency = hertz.or(way.as_ref().and_then(|w| w.test_frequency));
     reading.setting = q.setting.map(|s| s.0).or(way.as_ref().and_then(|w| w.setting));
     let mut warnings: Vec<WarningView> = Vec::new();
-    let sitting = sitting(&row, &tray)?;
-    if let Some(part) = &sitting.part {
-        let working = sitting.circuit.get_si(Fact::Voltage).and_then(|v| Volt::new(v).ok());
+    let sits = installed(&loaded.tray, loaded.part(part_id)?);
+    if let Some(part) = &sits.part {
+        let working = sits.working();
         let (leads, low) =
             (policy.number_si(PolicyNumber::LeadOhms), policy.number_si(PolicyNumber::LowTestVolts));
         warnings.extend(traps(part, working, &reading, leads, low).iter().map(WarningView::from));
@@ -203,31 +151,34 @@ pub async fn foresee(
 /// 404, 409 when it was struck out already, 422 without a reason.
 #[utoipa::path(post, path = "/api/readings/{id}/strike", tag = "parts", params(("id" = Uuid, Path)),
     request_body = NewStrike, responses(
-    (status = 201, body = PartView),
+    (status = 201, body = Written),
     (status = 404, body = Problem), (status = 409, body = Problem)))]
 pub async fn strike(
     State(app): State<App>,
     Id(id): Id,
     Body(new): Body<NewStrike>,
-) -> Result<(StatusCode, Json<PartView>), ApiError> {
+) -> Result<(StatusCode, Json<Written>), ApiError> {
     let why = checked_text("why", &new.why, 400)?;
     if why.is_empty() {
         return Err(ApiError::field("why", "say why it does not count: what was wrong with it?"));
     }
     let mut tx = app.pool.begin().await?;
-    let part_id = store::part_of(&mut tx, id).await?.ok_or_else(|| ApiError::no_such("reading"))?;
-    crate::part::store::lock(&mut tx, part_id).await?;
-    match store::struck(&mut tx, id).await? {
+    let part_id =
+        crate::table::reading::part_of(&mut tx, id).await?.ok_or_else(|| ApiError::no_such("reading"))?;
+    crate::table::part::lock(&mut tx, part_id).await?;
+    let mut voided = false;
+    match crate::table::reading::struck(&mut tx, id).await? {
         Some(key) if key == new.key => {}
         Some(_) => {
             let detail = "this reading was struck out already".to_owned();
             return Err(ApiError::Conflict { detail, changed: vec![] });
         }
         None => {
-            store::strike(&mut tx, new.key, id, &why).await?;
-            crate::part::store::touch(&mut tx, part_id).await?;
+            crate::table::reading::strike(&mut tx, new.key, id, &why).await?;
+            voided = true;
         }
     }
+    let answer = written(&mut tx, part_id, voided).await?;
     tx.commit().await?;
-    Ok((StatusCode::CREATED, Json(crate::part::view(&app, part_id).await?)))
+    Ok((StatusCode::CREATED, Json(answer)))
 }

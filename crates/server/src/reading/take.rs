@@ -3,14 +3,14 @@
 use owl_core::named::Named;
 use owl_core::part::MadeOf;
 use owl_core::quantity::{Hertz, Volt};
-use owl_core::reading::{Mode, ReadQuantity, Setting, State as PartState, Way};
+use owl_core::reading::{Mode, ReadQuantity, Setting, State as PartState, Way, is_readable};
 use sqlx::PgConnection;
 use uuid::Uuid;
 
-use super::store::{self, ReadingRow};
 use crate::error::ApiError;
-use crate::instrument::store::{InstrumentRow, WayRow, instruments, ways};
-use crate::part::store::PartRow;
+use crate::table::instrument::{InstrumentRow, WayRow, instruments, ways};
+use crate::table::part::PartRow;
+use crate::table::reading::ReadingRow;
 
 /// A reading about to be recorded.
 pub struct Taking<'a> {
@@ -44,13 +44,13 @@ pub struct Taking<'a> {
     pub field: &'static str,
 }
 
-/// Records a reading with its instrument's accuracy as it is now.
+/// Records a reading with its instrument's accuracy as it is now; says whether it was new.
 ///
 /// # Errors
 /// 422 for what such a part is not read in, or a value beyond the instrument.
-pub async fn record(db: &mut PgConnection, part: &PartRow, t: &Taking<'_>) -> Result<(), ApiError> {
+pub async fn record(db: &mut PgConnection, part: &PartRow, t: &Taking<'_>) -> Result<bool, ApiError> {
     let kind = part.kind()?;
-    if !super::is_readable(kind, t.quantity) {
+    if !is_readable(kind, t.quantity) {
         let why = format!("{} is a {kind}: no {} is measured of it here", part.name, t.quantity.called());
         return Err(ApiError::field(t.field, why));
     }
@@ -81,10 +81,7 @@ pub async fn record(db: &mut PgConnection, part: &PartRow, t: &Taking<'_>) -> Re
     if let Some((instrument, way)) = &chosen {
         measured_with(&mut row, instrument, way, t)?;
     }
-    if store::insert(db, &row).await? {
-        crate::part::store::touch(db, part.id).await?;
-    }
-    Ok(())
+    crate::table::reading::insert(db, &row).await
 }
 
 /// Fills in what the way of measuring says of the reading.
@@ -154,7 +151,7 @@ async fn choose(
         }
         Some(id) => ways.iter().filter(fits).find(|w| w.instrument_id == id),
         None => {
-            let last = store::last_instruments(db, part.ticket_id).await?;
+            let last = crate::table::reading::last_instruments(db, part.ticket_id).await?;
             last.iter().find_map(|(instrument, q, way)| {
                 ways.iter()
                     .filter(fits)

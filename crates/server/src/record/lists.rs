@@ -5,10 +5,11 @@ use axum::response::Response;
 use owl_core::named::Named;
 
 use super::file;
+use crate::app::App;
 use crate::body::Id;
 use crate::csv_file::safe;
 use crate::error::{ApiError, Problem};
-use crate::router::App;
+use crate::tray::view::parts_in;
 
 fn written(header: &[&str], rows: Vec<Vec<String>>) -> Result<Vec<u8>, ApiError> {
     let mut out = csv::Writer::from_writer(Vec::new());
@@ -31,26 +32,27 @@ fn number(v: Option<f64>) -> String {
 #[utoipa::path(get, path = "/api/tickets/{id}/parts.csv", operation_id = "export_parts", tag = "record", params(("id" = Uuid, Path)), responses(
     (status = 200, body = String, content_type = "text/csv"), (status = 404, body = Problem)))]
 pub async fn parts(State(app): State<App>, Id(id): Id) -> Result<Response, ApiError> {
-    let t = crate::ticket::view(&app, id).await?;
-    let rows = t
-        .parts
+    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let t = crate::table::ticket::find(&mut *tx, id).await?;
+    let all = parts_in(&mut tx, &t).await?;
+    let rows = all
         .iter()
         .map(|p| {
             let fitted = p.fittings.iter().rfind(|f| f.withdrawn_at.is_none());
             vec![
-                p.name.clone(),
-                p.kind.0.to_string(),
-                p.family.map(|f| f.0.name().to_owned()).unwrap_or_default(),
-                p.position.map(|x| x.0.to_string()).unwrap_or_default(),
-                p.place.clone(),
-                number(p.sheet.as_ref().map(|a| a.value)),
-                number(p.marked.as_ref().map(|a| a.value)),
+                p.strip.name.clone(),
+                p.strip.kind.0.to_string(),
+                p.strip.family.map(|f| f.0.name().to_owned()).unwrap_or_default(),
+                p.strip.position.map(|x| x.0.to_string()).unwrap_or_default(),
+                p.strip.place.clone(),
+                number(p.strip.sheet.as_ref().map(|a| a.value)),
+                number(p.strip.marked.as_ref().map(|a| a.value)),
                 number(p.tolerance),
                 number(p.measured.as_ref().and_then(|r| r.measured.as_ref()).map(|a| a.value)),
                 p.judgement.as_ref().map(|j| j.verdict.0.to_string()).unwrap_or_default(),
                 p.decision.as_ref().map(|d| d.decided.0.to_string()).unwrap_or_default(),
                 fitted.map(|f| f.description.clone()).unwrap_or_default(),
-                p.note.clone(),
+                p.strip.note.clone(),
             ]
         })
         .collect();
@@ -79,12 +81,14 @@ pub async fn parts(State(app): State<App>, Id(id): Id) -> Result<Response, ApiEr
 #[utoipa::path(get, path = "/api/tickets/{id}/readings.csv", operation_id = "export_readings", tag = "record", params(("id" = Uuid, Path)), responses(
     (status = 200, body = String, content_type = "text/csv"), (status = 404, body = Problem)))]
 pub async fn readings(State(app): State<App>, Id(id): Id) -> Result<Response, ApiError> {
-    let t = crate::ticket::view(&app, id).await?;
+    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let t = crate::table::ticket::find(&mut *tx, id).await?;
+    let all = parts_in(&mut tx, &t).await?;
     let mut rows = Vec::new();
-    for p in &t.parts {
+    for p in &all {
         for r in &p.readings {
             rows.push(vec![
-                p.name.clone(),
+                p.strip.name.clone(),
                 r.quantity.0.to_string(),
                 number(r.measured.as_ref().map(|a| a.value)),
                 r.overrange.to_string(),
@@ -123,9 +127,9 @@ pub async fn readings(State(app): State<App>, Id(id): Id) -> Result<Response, Ap
 #[utoipa::path(get, path = "/api/tickets/{id}/voltages.csv", operation_id = "export_voltages", tag = "record", params(("id" = Uuid, Path)), responses(
     (status = 200, body = String, content_type = "text/csv"), (status = 404, body = Problem)))]
 pub async fn voltages(State(app): State<App>, Id(id): Id) -> Result<Response, ApiError> {
-    let ticket = crate::ticket::store::find(&app.pool, id).await?;
+    let ticket = crate::table::ticket::find(&app.pool, id).await?;
     let mut db = app.pool.acquire().await?;
-    let chart = crate::chart::store::of_ticket(&mut db, id).await?;
+    let chart = crate::table::chart::of_ticket(&mut db, id).await?;
     let mut rows = Vec::new();
     for run in &chart.runs {
         for p in &chart.points {

@@ -3,26 +3,29 @@
 
 pub mod lists;
 pub mod report;
-pub mod store;
+mod upgrade;
 
 use axum::Json;
 use axum::body::Body as HttpBody;
 use axum::extract::State;
 use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
+use owl_core::tray::status::to_do;
 use serde::{Deserialize, Serialize};
 use serde_json::{Map, Value, json};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
+use crate::app::App;
 use crate::body::Id;
 use crate::error::{ApiError, Problem};
-use crate::router::App;
+use crate::tray::load;
+use crate::tray::view::parts_in;
 
 /// What the document calls itself.
 pub const FORMAT: &str = "restless-owl ticket";
-/// The version that is written, and the only one that is read.
-pub const VERSION: u64 = 1;
+/// The version that is written; older ones are read.
+pub const VERSION: u64 = 2;
 /// The largest document that is taken, in megabytes.
 pub const LARGEST_MB: usize = 64;
 
@@ -74,11 +77,11 @@ pub struct TicketTaken {
 #[utoipa::path(get, path = "/api/tickets/{id}/record.json", operation_id = "export_ticket", tag = "record", params(("id" = Uuid, Path)), responses(
     (status = 200, body = Object, description = "docs/ticket-format.md"), (status = 404, body = Problem)))]
 pub async fn export(State(app): State<App>, Id(id): Id) -> Result<Response, ApiError> {
-    let ticket = crate::ticket::store::find(&app.pool, id).await?;
+    let ticket = crate::table::ticket::find(&app.pool, id).await?;
     let mut doc = Map::new();
     doc.insert("format".to_owned(), json!(FORMAT));
     doc.insert("version".to_owned(), json!(VERSION));
-    if let Value::Object(rows) = store::rows(&app.pool, id).await? {
+    if let Value::Object(rows) = crate::table::record::rows(&app.pool, id).await? {
         doc.extend(rows);
     }
     let bytes = serde_json::to_vec(&doc).map_err(|e| ApiError::Internal(e.to_string()))?;
@@ -110,14 +113,14 @@ pub async fn import(
         .and_then(|s| s.parse().ok())
         .ok_or_else(|| ApiError::field("file", "the ticket in this file has no id"))?;
     let mut tx = app.pool.begin().await?;
-    if store::is_here(&mut tx, id).await? {
+    if crate::table::record::is_here(&mut tx, id).await? {
         let detail = "this ticket is here already; nothing was changed".to_owned();
         return Err(ApiError::Conflict { detail, changed: vec![] });
     }
-    store::take(&mut tx, &rows).await?;
-    let view = whole(&mut tx, id).await?;
+    crate::table::record::take(&mut tx, &rows).await?;
+    let (name, parts) = whole(&mut tx, id).await?;
     tx.commit().await?;
-    Ok((StatusCode::CREATED, Json(TicketTaken { id, name: view.name, parts: view.parts.len() })))
+    Ok((StatusCode::CREATED, Json(TicketTaken { id, name, parts })))
 }
 
 /// The rows of a document that is one of ours.
@@ -132,16 +135,16 @@ fn checked(bytes: &[u8]) -> Result<Value, ApiError> {
             "this is no record of a ticket: it does not say 'restless-owl ticket' as its format",
         ));
     }
-    match head.version.as_ref().and_then(Value::as_u64) {
-        Some(VERSION) => {}
+    let version = match head.version.as_ref().and_then(Value::as_u64) {
+        Some(n @ 1..=VERSION) => n,
         Some(n) => {
             return Err(wrong(&format!(
-                "this record has version {n}; version {VERSION} is what is read here"
+                "this record has version {n}; versions 1 to {VERSION} are read here"
             )));
         }
         None => return Err(wrong("this record does not say its version")),
-    }
-    let rows: Value = serde_json::from_slice(bytes).map_err(|e| ApiError::Malformed(e.to_string()))?;
+    };
+    let mut rows: Value = serde_json::from_slice(bytes).map_err(|e| ApiError::Malformed(e.to_string()))?;
     if !rows["ticket"].is_object() {
         return Err(wrong("there is no ticket in this record"));
     }
@@ -151,23 +154,30 @@ fn checked(bytes: &[u8]) -> Result<Value, ApiError> {
             _ => return Err(wrong(&format!("'{table}' is missing in this record, or is no list of rows"))),
         }
     }
+    upgrade::upgrade(&mut rows, version);
     Ok(rows)
 }
 
-/// Reads everything that came in the way the screens do: what no screen could show is refused before it is kept.
-async fn whole(tx: &mut sqlx::PgConnection, id: Uuid) -> Result<crate::ticket::wire::TicketView, ApiError> {
+/// Reads everything that came in the way the screens do: what no screen could show is refused before it is kept. The
+/// name of the set, and how many parts lie on its tray.
+async fn whole(tx: &mut sqlx::PgConnection, id: Uuid) -> Result<(String, usize), ApiError> {
     let read = async {
-        let view = crate::ticket::view_in(&mut *tx, id).await?;
-        let row = crate::ticket::store::find(&mut *tx, id).await?;
-        crate::change::views(&crate::change::store::of_ticket(&mut *tx, id).await?)?;
-        crate::first_power::views(&row, &crate::first_power::store::of_ticket(&mut *tx, id).await?)?;
-        let policy = crate::policy::store::of_ticket(&mut *tx, &row).await?;
-        let chart = crate::chart::store::of_ticket(&mut *tx, id).await?;
-        crate::chart::view::chart_view(&row, &chart, &crate::chart::wire::WhichRuns::default(), &policy)?;
-        for part in &view.parts {
-            crate::reform::store::of_part(&mut *tx, part.id).await?;
+        let row = crate::table::ticket::find(&mut *tx, id).await?;
+        let parts = parts_in(&mut *tx, &row).await?;
+        let loaded = load::of_ticket(&mut *tx, id).await?;
+        for p in &loaded.parts {
+            let left = to_do(loaded.part(p.id)?);
+            crate::table::part::keep_to_do(&mut *tx, p.id, left).await?;
         }
-        Ok::<_, ApiError>(view)
+        crate::change::views(&crate::table::change::of_ticket(&mut *tx, id).await?)?;
+        crate::first_power::views(&row, &crate::table::first_power::of_ticket(&mut *tx, id).await?)?;
+        let policy = crate::table::policy::of_ticket(&mut *tx, &row).await?;
+        let chart = crate::table::chart::of_ticket(&mut *tx, id).await?;
+        crate::chart::view::chart_view(&row, &chart, &crate::chart::wire::WhichRuns::default(), &policy)?;
+        for part in &parts {
+            crate::table::reform::of_part(&mut *tx, part.strip.id).await?;
+        }
+        Ok::<_, ApiError>((row.name, parts.len()))
     };
     read.await.map_err(|e| match e {
         ApiError::Internal(why) => {

@@ -2,25 +2,28 @@
 
 use axum::Json;
 use axum::extract::State;
-use owl_core::part::{CapacitorFamily, Fact, Part};
+use owl_core::part::Part;
 use owl_core::quantity::{Quantity, Second, write::write};
 use owl_core::reform::evening::{Lying, times};
 use owl_core::reform::refusal::{is_finished, unfit};
 use owl_core::reform::run::Phase;
+use owl_core::tray::TrayPart;
+use owl_core::tray::installed::{Installed, installed};
+use owl_core::tray::left::can_reform;
 use time::{Duration, OffsetDateTime};
 
-use super::samples;
-use super::store::{self, RunRow};
 use super::wire::{CanSection, Candidate, CurveView, Desk, OfPart, PastRun, RunLine, SampleView, line};
+use crate::app::App;
 use crate::body::Id;
 use crate::error::{ApiError, Problem};
-use crate::part::sitting::{Sitting, sitting};
-use crate::router::App;
+use crate::table::reform::RunRow;
+use crate::table::reform_samples;
+use crate::tray::load;
 
 /// Why a part is not reformed; `None` where it can be.
 #[must_use]
-pub fn refused(sitting: &Sitting<'_>) -> Option<String> {
-    unfit(sitting.part.as_ref(), &sitting.looks)
+pub fn refused(sits: &Installed) -> Option<String> {
+    unfit(sits.part.as_ref(), &sits.looks)
 }
 
 /// What lies on the bench, and what comes next.
@@ -30,7 +33,7 @@ pub fn refused(sitting: &Sitting<'_>) -> Option<String> {
 #[utoipa::path(get, path = "/api/reform/desk", operation_id = "reform_desk", tag = "reforming",
     responses((status = 200, body = Desk)))]
 pub async fn desk(State(app): State<App>) -> Result<Json<Desk>, ApiError> {
-    let runs = store::open(&app.pool).await?;
+    let runs = crate::table::reform::open(&app.pool).await?;
     let (queue, done_at) = planned(&runs)?;
     Ok(Json(Desk { queue, done_at }))
 }
@@ -42,25 +45,24 @@ pub async fn desk(State(app): State<App>) -> Result<Json<Desk>, ApiError> {
 #[utoipa::path(get, path = "/api/reform/candidates", operation_id = "reform_candidates", tag = "reforming",
     responses((status = 200, body = Vec<Candidate>)))]
 pub async fn candidates(State(app): State<App>) -> Result<Json<Vec<Candidate>>, ApiError> {
-    let busy = store::open_parts(&app.pool).await?;
+    let busy = crate::table::reform::open_parts(&app.pool).await?;
     let mut candidates = Vec::new();
     let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
-    for ticket in crate::ticket::store::with_electrolytics(&mut *tx).await? {
-        let tray = crate::part::store::tray(&mut tx, ticket.0).await?;
-        for part in tray.parts.iter().filter(|p| p.kind == "capacitor" && !busy.contains(&p.id)) {
-            let sitting = sitting(part, &tray)?;
-            let Some(Part::Capacitor(c)) = &sitting.part else { continue };
-            let replaced = sitting.last_fitting.is_some() || tray.decided_to_go(part.id);
-            if c.family != Some(CapacitorFamily::Electrolytic) || replaced {
+    for ticket in crate::table::ticket::with_electrolytics(&mut *tx).await? {
+        let loaded = load::of_ticket(&mut tx, ticket.0).await?;
+        for part in loaded.parts.iter().filter(|p| !busy.contains(&p.id)) {
+            let lying = loaded.part(part.id)?;
+            if !can_reform(&loaded.tray, lying) {
                 continue;
             }
+            let sits = installed(&loaded.tray, lying);
             candidates.push(Candidate {
                 part_id: part.id,
                 ticket_id: part.ticket_id,
                 part: part.name.clone(),
                 set: ticket.1.clone(),
-                what: what(&sitting),
-                refused: refused(&sitting),
+                what: what(&sits),
+                refused: refused(&sits),
             });
         }
     }
@@ -94,10 +96,10 @@ fn timed(row: &RunRow) -> bool {
 }
 
 /// `24 µF 350 V · reservoir`.
-fn what(sitting: &Sitting<'_>) -> String {
-    let Some(Part::Capacitor(c)) = &sitting.part else { return String::new() };
+fn what(sits: &Installed) -> String {
+    let Some(Part::Capacitor(c)) = &sits.part else { return String::new() };
     let volts = c.rated.map(|v| format!(" {v}")).unwrap_or_default();
-    let place = sitting.position.map(|p| format!(" · {p}")).unwrap_or_default();
+    let place = sits.position.map(|p| format!(" · {p}")).unwrap_or_default();
     format!("{}{volts}{place}", c.value)
 }
 
@@ -109,46 +111,44 @@ fn what(sitting: &Sitting<'_>) -> String {
     params(("id" = Uuid, Path)), responses((status = 200, body = OfPart), (status = 404, body = Problem)))]
 pub async fn of_part(State(app): State<App>, Id(id): Id) -> Result<Json<OfPart>, ApiError> {
     let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
-    let row = crate::part::store::find(&mut *tx, id).await?;
-    let tray = crate::part::store::tray(&mut tx, row.ticket_id).await?;
-    let sitting = sitting(&row, &tray)?;
+    let row = crate::table::part::find(&mut *tx, id).await?;
+    let loaded = load::around(&mut tx, &row).await?;
+    let lying = loaded.part(id)?;
+    let sits = installed(&loaded.tray, lying);
     let typed = |quantity: Quantity, v: f64| write(quantity, v).to_string();
-    let capacitor = match &sitting.part {
+    let capacitor = match &sits.part {
         Some(Part::Capacitor(c)) => Some(c),
         _ => None,
     };
-    let last = store::last(&mut *tx).await?;
+    let last = crate::table::reform::last(&mut *tx).await?;
     let mut runs = Vec::new();
-    for run in store::of_part(&mut *tx, id).await? {
+    for run in crate::table::reform::of_part(&mut *tx, id).await? {
         runs.push(past(&mut tx, &run).await?);
     }
     Ok(Json(OfPart {
         part: row.name.clone(),
-        what: what(&sitting),
+        what: what(&sits),
         capacitance: capacitor.map(|c| typed(Quantity::Capacitance, c.value.farads())),
         rated: capacitor.and_then(|c| c.rated).map(|v| typed(Quantity::Voltage, v.volts())),
-        sections: sections(&row),
-        working: sitting.circuit.get_si(Fact::Voltage).map(|v| typed(Quantity::Voltage, v)),
+        sections: sections(lying),
+        working: sits.working().map(|v| typed(Quantity::Voltage, v.volts())),
         idle_years: capacitor.and_then(|c| c.years),
-        vented: is_finished(&sitting.looks),
-        refused: refused(&sitting),
+        vented: is_finished(&sits.looks),
+        refused: refused(&sits),
         supply: last.map(|r| supply_words(&r)).unwrap_or_default(),
         runs,
     }))
 }
 
 /// The sections of a can, as its accepted marking has them; empty of a part that has one.
-fn sections(row: &crate::part::store::PartRow) -> Vec<CanSection> {
-    let all = row.mark.as_ref().and_then(|m| m.get("sections")).and_then(serde_json::Value::as_array);
-    let all = all.filter(|a| a.len() > 1).into_iter().flatten();
-    let number = |s: &serde_json::Value, field: &str| s.get(field).and_then(serde_json::Value::as_f64);
-    all.zip('A'..='Z')
-        .filter_map(|(s, name)| {
-            Some(CanSection {
-                name: name.to_string(),
-                capacitance: write(Quantity::Capacitance, number(s, "value")?).to_string(),
-                rated: number(s, "voltage").map(|v| write(Quantity::Voltage, v).to_string()),
-            })
+fn sections(part: &TrayPart) -> Vec<CanSection> {
+    let all = part.mark.as_ref().map(|m| m.sections.as_slice()).filter(|s| s.len() > 1).unwrap_or_default();
+    all.iter()
+        .zip('A'..='Z')
+        .map(|(s, name)| CanSection {
+            name: name.to_string(),
+            capacitance: s.capacitance.to_string(),
+            rated: s.rating.map(|r| r.volts.to_string()),
         })
         .collect()
 }
@@ -170,7 +170,7 @@ const POINTS: i64 = 400;
 
 async fn past(db: &mut sqlx::PgConnection, row: &RunRow) -> Result<PastRun, ApiError> {
     let from = row.run.fed_from_s.unwrap_or(0.0);
-    let samples = samples::after(&mut *db, row.id, 0, POINTS).await?;
+    let samples = reform_samples::after(&mut *db, row.id, 0, POINTS).await?;
     Ok(PastRun {
         id: row.id,
         at: row.switched_on_at.unwrap_or(row.created_at),

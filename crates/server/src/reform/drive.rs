@@ -15,8 +15,8 @@ use sqlx::PgPool;
 use tokio::sync::watch;
 use uuid::Uuid;
 
-use super::store::{self, Before, News, RunRow};
 use crate::error::ApiError;
+use crate::table::reform::{Before, News, RunRow};
 
 /// How often a turn is taken.
 const TURN: Duration = Duration::from_millis(500);
@@ -51,12 +51,12 @@ pub async fn drive(pool: PgPool, driver: Uuid, mut stop: watch::Receiver<bool>) 
 /// Leads all runs of this server to the present.
 async fn one_turn(pool: &PgPool, driver: Uuid, steady: bool) -> Result<(), ApiError> {
     let mut tx = pool.begin().await?;
-    let claimed = store::claim(&mut tx, driver, steady).await?;
+    let claimed = crate::table::reform::claim(&mut tx, driver, steady).await?;
     if claimed.is_empty() {
         return Ok(());
     }
     let ids: Vec<Uuid> = claimed.iter().map(|(id, _)| *id).collect();
-    let rows = store::all_of(&mut tx, &ids).await?;
+    let rows = crate::table::reform::all_of(&mut tx, &ids).await?;
     let mut led = tokio::task::spawn_blocking(move || {
         rows.into_iter()
             .map(|mut row| {
@@ -80,7 +80,7 @@ async fn one_turn(pool: &PgPool, driver: Uuid, steady: bool) -> Result<(), ApiEr
     })
     .await
     .map_err(|e| ApiError::Internal(e.to_string()))?;
-    store::write(&mut tx, &mut led).await?;
+    crate::table::reform::write(&mut tx, &mut led).await?;
     tx.commit().await?;
     Ok(())
 }

@@ -21,12 +21,12 @@ use tokio_stream::wrappers::ReceiverStream;
 use utoipa::IntoParams;
 use uuid::Uuid;
 
-use super::samples;
-use super::store::{self, RunRow};
 use super::wire::{LiveEvent, SampleView, view};
+use crate::app::App;
 use crate::body::{Id, Query};
 use crate::error::{ApiError, Problem};
-use crate::router::App;
+use crate::table::reform::RunRow;
+use crate::table::reform_samples;
 
 /// How often it is looked whether something is new.
 const LOOK: Duration = Duration::from_millis(500);
@@ -81,10 +81,10 @@ impl Station {
         {
             return Ok(Some(known));
         }
-        let samples: Vec<Sample> = samples::after(&app.pool, row.id, 0, FORESEEN_FROM)
+        let samples: Vec<Sample> = reform_samples::after(&app.pool, row.id, 0, FORESEEN_FROM)
             .await?
             .iter()
-            .map(samples::SampleRow::sample)
+            .map(reform_samples::SampleRow::sample)
             .collect();
         let run = row.run.clone();
         let foreseen = tokio::task::spawn_blocking(move || forecast(&run, &samples).map(|f| (f, samples)))
@@ -122,7 +122,7 @@ pub async fn live(
     Query(from): Query<From>,
     headers: HeaderMap,
 ) -> Result<Sse<impl Stream<Item = Result<Event, Infallible>>>, ApiError> {
-    store::find(&app.pool, id).await?;
+    crate::table::reform::find(&app.pool, id).await?;
     let seen = headers.get("last-event-id").and_then(|v| v.to_str().ok()).and_then(|v| v.parse().ok());
     let mut after: i64 = seen.unwrap_or(from.after).max(0);
     let (send, receive) = tokio::sync::mpsc::channel(4);
@@ -157,9 +157,9 @@ pub async fn live(
 
 /// What is new since the n-th reading.
 async fn event(app: &App, id: Uuid, after: i64) -> Result<(String, i64, bool), ApiError> {
-    let mut row = store::find(&app.pool, id).await?;
-    let samples = samples::after(&app.pool, id, after, MOST).await?;
-    let said = samples::said(&app.pool, id, 60).await?;
+    let mut row = crate::table::reform::find(&app.pool, id).await?;
+    let samples = reform_samples::after(&app.pool, id, after, MOST).await?;
+    let said = reform_samples::said(&app.pool, id, 60).await?;
     super::heard(&mut row);
     let foreseen = app.station.foresee(app, &row).await?;
     let last = samples.last().map_or(after, |s| s.n);

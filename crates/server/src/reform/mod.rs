@@ -4,8 +4,6 @@ pub mod desk;
 pub mod drive;
 pub mod live;
 pub mod record;
-pub mod samples;
-pub mod store;
 pub mod wire;
 
 use axum::Json;
@@ -20,15 +18,15 @@ use owl_core::reform::run::{Command, Ending, Event, Meter, Phase, Run, Said, Tou
 use owl_core::verdict::Policy;
 
 use self::drive::{happens, moment};
-use self::store::{NewRow, News, RunRow};
 use self::wire::{
     NewCommand, NewMeter, NewRun, NewStart, PlanAnswer, PlanQuestion, RunView, SimulateAnswer, planned,
 };
+use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
-use crate::part::sitting::sitting;
-use crate::router::App;
-use crate::ticket::checked_text;
+use crate::table::reform::{NewRow, News, RunRow};
+use crate::text::checked_text;
+use owl_core::tray::installed::installed;
 
 /// A plan for reforming an electrolytic, or the refusal of what is unsafe.
 ///
@@ -59,9 +57,9 @@ pub async fn simulate(
 /// Whose limits decide: those of the part's ticket, where a part is named, or those of the school that is.
 async fn policy(app: &App, q: &PlanQuestion) -> Result<Policy, ApiError> {
     let Some(part_id) = q.part_id else { return Ok(q.policy()?.clone()) };
-    let part = crate::part::store::find(&app.pool, part_id).await?;
-    let ticket = crate::ticket::store::find(&app.pool, part.ticket_id).await?;
-    crate::policy::store::of_ticket(&app.pool, &ticket).await
+    let part = crate::table::part::find(&app.pool, part_id).await?;
+    let ticket = crate::table::ticket::find(&app.pool, part.ticket_id).await?;
+    crate::table::policy::of_ticket(&app.pool, &ticket).await
 }
 
 /// Hours in the model are milliseconds, but not on the threads that serve.
@@ -80,11 +78,11 @@ pub async fn prepare(
     Body(new): Body<NewRun>,
 ) -> Result<(StatusCode, Json<RunView>), ApiError> {
     let mut tx = app.pool.begin().await?;
-    let part = crate::part::store::lock(&mut tx, new.part_id).await?;
-    let ticket = crate::ticket::store::find(&mut *tx, part.ticket_id).await?;
-    let policy = crate::policy::store::of_ticket(&mut *tx, &ticket).await?;
-    let tray = crate::part::store::tray(&mut tx, part.ticket_id).await?;
-    if let Some(why) = desk::refused(&sitting(&part, &tray)?) {
+    let part = crate::table::part::lock(&mut tx, new.part_id).await?;
+    let ticket = crate::table::ticket::find(&mut *tx, part.ticket_id).await?;
+    let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
+    let loaded = crate::tray::load::around(&mut tx, &part).await?;
+    if let Some(why) = desk::refused(&installed(&loaded.tray, loaded.part(part.id)?)) {
         return Err(ApiError::field("part_id", why));
     }
     let ask = new.plan.ask()?;
@@ -98,7 +96,7 @@ pub async fn prepare(
         ));
     }
     let section = ask.section.clone().unwrap_or_default();
-    if store::is_there(&mut tx, new.id, part.id, &section).await? {
+    if crate::table::reform::is_there(&mut tx, new.id, part.id, &section).await? {
         return Ok((StatusCode::CREATED, Json(view(&app, new.id).await?)));
     }
     let seed = new.seed.unwrap_or_else(|| new.id.as_u64_pair().1);
@@ -122,7 +120,7 @@ pub async fn prepare(
         expected_s,
         driver: Some(app.station.id),
     };
-    store::insert(&mut tx, &row).await?;
+    crate::table::reform::insert(&mut tx, &row).await?;
     tx.commit().await?;
     Ok((StatusCode::CREATED, Json(view(&app, new.id).await?)))
 }
@@ -154,8 +152,8 @@ pub async fn read(State(app): State<App>, Id(id): Id) -> Result<Json<RunView>, A
     responses((status = 204), (status = 404, body = Problem), (status = 409, body = Problem)))]
 pub async fn remove(State(app): State<App>, Id(id): Id) -> Result<StatusCode, ApiError> {
     let mut tx = app.pool.begin().await?;
-    store::lock(&mut tx, id).await?;
-    if !store::remove(&mut tx, id).await? {
+    crate::table::reform::lock(&mut tx, id).await?;
+    if !crate::table::reform::remove(&mut tx, id).await? {
         let detail = "it was switched on: its record stays. Stop it instead".to_owned();
         return Err(ApiError::Conflict { detail, changed: vec![] });
     }
@@ -176,7 +174,7 @@ pub async fn start(
     Body(new): Body<NewStart>,
 ) -> Result<Json<RunView>, ApiError> {
     let mut tx = app.pool.begin().await?;
-    let mut row = store::lock(&mut tx, id).await?;
+    let mut row = crate::table::reform::lock(&mut tx, id).await?;
     match row.run.phase {
         Phase::Ready { .. } => {}
         // Pressed twice.
@@ -185,13 +183,13 @@ pub async fn start(
             return Err(conflict("this run is ended; prepare another one"));
         }
     }
-    if store::neighbour_is_live(&mut tx, &row).await? {
+    if crate::table::reform::neighbour_is_live(&mut tx, &row).await? {
         return Err(conflict(
             "another section of the same can is on the bench: one after the other, they share their minus",
         ));
     }
     let mut news = News::default();
-    if store::acknowledged(&mut tx, new.session).await?.is_none() {
+    if crate::table::reform::acknowledged(&mut tx, new.session).await?.is_none() {
         let name = checked_text("name", new.name.as_deref().unwrap_or(""), 80)?;
         if name.is_empty() {
             return Err(ApiError::field(
@@ -199,7 +197,7 @@ pub async fn start(
                 "say who has read the cautions: your name is kept with the time",
             ));
         }
-        store::acknowledge(&mut tx, new.session, id, &name, &row.run.plan.cautions).await?;
+        crate::table::reform::acknowledge(&mut tx, new.session, id, &name, &row.run.plan.cautions).await?;
         news.said.push(drive::word(&row, &format!("cautions read by {name}")));
     }
     if row.run.touch() != Touch::Safe {
@@ -209,7 +207,7 @@ pub async fn start(
     row.clock_s = at;
     row.advanced_at = row.now;
     happens(&mut row, at, Event::Start, &mut news);
-    store::write(&mut tx, &mut [(row, news)]).await?;
+    crate::table::reform::write(&mut tx, &mut [(row, news)]).await?;
     tx.commit().await?;
     Ok(Json(view(&app, id).await?))
 }
@@ -231,7 +229,7 @@ pub async fn command(
     Body(new): Body<NewCommand>,
 ) -> Result<Json<RunView>, ApiError> {
     let mut tx = app.pool.begin().await?;
-    let mut row = store::lock(&mut tx, id).await?;
+    let mut row = crate::table::reform::lock(&mut tx, id).await?;
     let at = moment(&row);
     let mut news = News::default();
     let event = match new.command.0 {
@@ -270,7 +268,7 @@ pub async fn command(
     } else {
         row.now = row.advanced_at;
     }
-    store::write(&mut tx, &mut [(row, news)]).await?;
+    crate::table::reform::write(&mut tx, &mut [(row, news)]).await?;
     tx.commit().await?;
     Ok(Json(view(&app, id).await?))
 }
@@ -292,11 +290,11 @@ pub async fn meter(
     Body(new): Body<NewMeter>,
 ) -> Result<Json<RunView>, ApiError> {
     let mut tx = app.pool.begin().await?;
-    let mut row = store::lock(&mut tx, id).await?;
+    let mut row = crate::table::reform::lock(&mut tx, id).await?;
     if row.bench.is_some() {
         return Err(conflict("the simulated bench reads its own meter"));
     }
-    if samples::taken(&mut tx, new.key).await? {
+    if crate::table::reform_samples::taken(&mut tx, new.key).await? {
         return Ok(Json(view(&app, id).await?));
     }
     if matches!(row.run.phase, Phase::Over { .. }) {
@@ -329,7 +327,7 @@ pub async fn meter(
     news.samples.push((Sample { at_s: at, set_volts, volts, amperes }, Some(new.key)));
     row.clock_s = at;
     row.advanced_at = row.now;
-    store::write(&mut tx, &mut [(row, news)]).await?;
+    crate::table::reform::write(&mut tx, &mut [(row, news)]).await?;
     tx.commit().await?;
     Ok(Json(view(&app, id).await?))
 }
@@ -339,8 +337,8 @@ pub async fn meter(
 /// # Errors
 /// 404.
 pub async fn view(app: &App, id: uuid::Uuid) -> Result<RunView, ApiError> {
-    let mut row = store::find(&app.pool, id).await?;
-    let said = samples::said(&app.pool, id, 60).await?;
+    let mut row = crate::table::reform::find(&app.pool, id).await?;
+    let said = crate::table::reform_samples::said(&app.pool, id, 60).await?;
     heard(&mut row);
     wire::view(&row, &said, None)
 }

@@ -12,13 +12,13 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::samples::{self, SampleRow};
-use super::store::{self, RunRow};
 use super::wire::{RunView, SampleView};
+use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
-use crate::part::wire::PartView;
-use crate::router::App;
+use crate::table::reform::RunRow;
+use crate::table::reform_samples::{self, SampleRow};
+use crate::tray::{Written, written};
 
 /// All readings of a run, whole.
 const ALL: i64 = 1_000_000;
@@ -46,8 +46,8 @@ pub async fn json(State(app): State<App>, Id(id): Id) -> Result<Json<Record>, Ap
 }
 
 async fn whole(app: &App, id: Uuid) -> Result<(RunRow, Vec<SampleRow>), ApiError> {
-    let row = store::find(&app.pool, id).await?;
-    let samples = samples::after(&app.pool, id, 0, ALL).await?;
+    let row = crate::table::reform::find(&app.pool, id).await?;
+    let samples = reform_samples::after(&app.pool, id, 0, ALL).await?;
     Ok((row, samples))
 }
 
@@ -89,7 +89,7 @@ fn file(text: Vec<u8>, kind: &'static str, row: &RunRow, end: &str) -> Response 
     params(("id" = Uuid, Path)),
     responses((status = 200, body = String, content_type = "image/svg+xml"), (status = 404, body = Problem)))]
 pub async fn chart(State(app): State<App>, Id(id): Id) -> Result<Response, ApiError> {
-    let row = store::find(&app.pool, id).await?;
+    let row = crate::table::reform::find(&app.pool, id).await?;
     Ok(file(drawing(&app, &row).await?.into_bytes(), "image/svg+xml", &row, "svg"))
 }
 
@@ -98,7 +98,7 @@ pub async fn chart(State(app): State<App>, Id(id): Id) -> Result<Response, ApiEr
 /// # Errors
 /// 503 without a database.
 pub async fn drawing(app: &App, row: &RunRow) -> Result<String, ApiError> {
-    Ok(svg(row, &samples::after(&app.pool, row.id, 0, 2000).await?))
+    Ok(svg(row, &reform_samples::after(&app.pool, row.id, 0, 2000).await?))
 }
 
 /// The drawing's field: left, top, width, height.
@@ -188,14 +188,14 @@ pub struct TakeOver {
 /// 404, 409 before it is over, 422 where nothing was measured that says something of the part.
 #[utoipa::path(post, path = "/api/reform/runs/{id}/leakage", operation_id = "take_reform_leakage", tag = "reforming",
     params(("id" = Uuid, Path)), request_body = TakeOver,
-    responses((status = 201, body = PartView), (status = 404, body = Problem), (status = 409, body = Problem)))]
+    responses((status = 201, body = Written), (status = 404, body = Problem), (status = 409, body = Problem)))]
 pub async fn leakage(
     State(app): State<App>,
     Id(id): Id,
     Body(new): Body<TakeOver>,
-) -> Result<(StatusCode, Json<PartView>), ApiError> {
+) -> Result<(StatusCode, Json<Written>), ApiError> {
     let mut tx = app.pool.begin().await?;
-    let row = store::lock(&mut tx, id).await?;
+    let row = crate::table::reform::lock(&mut tx, id).await?;
     if !matches!(row.run.phase, Phase::Over { .. }) {
         return Err(super::conflict("it is not over: its leakage is taken when it was seen empty"));
     }
@@ -203,7 +203,7 @@ pub async fn leakage(
         detail: "nothing was measured that tells its leakage".to_owned(),
         field: None,
     })?;
-    let part = crate::part::store::lock(&mut tx, row.part_id).await?;
+    let part = crate::table::part::lock(&mut tx, row.part_id).await?;
     let bench = match row.run.way {
         Way::Guided => "reforming bench",
         Way::Simulated => "simulated bench",
@@ -225,7 +225,8 @@ pub async fn leakage(
         typed: &typed,
         field: "key",
     };
-    crate::reading::take::record(&mut tx, &part, &taking).await?;
+    let new = crate::reading::take::record(&mut tx, &part, &taking).await?;
+    let answer = written(&mut tx, row.part_id, new).await?;
     tx.commit().await?;
-    Ok((StatusCode::CREATED, Json(crate::part::view(&app, row.part_id).await?)))
+    Ok((StatusCode::CREATED, Json(answer)))
 }

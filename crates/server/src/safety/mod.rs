@@ -1,7 +1,5 @@
 //! What is ticked before anything is measured on a set: short lines of its class, with name and time.
 
-pub mod store;
-
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
@@ -11,12 +9,12 @@ use time::OffsetDateTime;
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
-use self::store::TickRow;
+use crate::app::App;
 use crate::body::{Body, Id, Query};
 use crate::error::{ApiError, Problem};
 use crate::name::stored;
-use crate::router::App;
-use crate::ticket::checked_text;
+use crate::table::safety::TickRow;
+use crate::text::checked_text;
 
 /// Which session at the bench asks.
 #[derive(Debug, Deserialize, IntoParams)]
@@ -104,17 +102,17 @@ pub async fn tick(
         return Err(ApiError::field("line", format!("a set that is {class} has no such line")));
     }
     let row = TickRow { line: new.line, who, session: new.session, ticked_at: OffsetDateTime::UNIX_EPOCH };
-    store::insert(&app.pool, new.key, id, &row).await?;
+    crate::table::safety::insert(&app.pool, new.key, id, &row).await?;
     Ok((StatusCode::CREATED, Json(view(&app, id, new.session).await?)))
 }
 
 async fn class(app: &App, ticket_id: Uuid) -> Result<SetClass, ApiError> {
-    stored(&crate::ticket::store::find(&app.pool, ticket_id).await?.class)
+    stored(&crate::table::ticket::find(&app.pool, ticket_id).await?.class)
 }
 
 async fn view(app: &App, ticket_id: Uuid, session: Uuid) -> Result<SafetyView, ApiError> {
     let class = class(app, ticket_id).await?;
-    let ticks = store::of_ticket(&app.pool, ticket_id).await?;
+    let ticks = crate::table::safety::of_ticket(&app.pool, ticket_id).await?;
     let lines: Vec<SafetyLine> = safety_checks(class)
         .map(|c| {
             let counts = |t: &&TickRow| t.line == c.line && (!c.each_session || t.session == session);

@@ -12,12 +12,14 @@ use sqlx::PgConnection;
 use uuid::Uuid;
 
 use self::wire::{Said, Say, Understand, Understanding};
+use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
 use crate::name::stored;
-use crate::part::store::{PartRow, TrayRows, tray};
+use crate::part::marking::{accept, set_family, set_mark};
 use crate::reading::take::{Taking, record};
-use crate::router::App;
+use crate::table::part::{PartRow, SayRow};
+use crate::tray::written;
 
 /// Says how a sentence is understood, and takes nothing.
 ///
@@ -33,20 +35,17 @@ pub async fn preview(
     Body(q): Body<Understand>,
 ) -> Result<Json<Understanding>, ApiError> {
     let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
-    crate::ticket::store::find(&mut *tx, ticket_id).await?;
-    let rows = tray(&mut tx, ticket_id).await?;
-    let answer = match understand(&q.text, &known(&rows, q.selected)?) {
-        Ok(u) => {
-            let part = rows.parts.iter().find(|p| p.name == u.name);
-            Understanding {
-                part: Some(u.name.clone()),
-                part_id: part.map(|p| p.id),
-                in_words: Some(u.in_words.clone()),
-                could_also_be: u.could_also_be.clone(),
-                question: u.doubt.map(|d| d.question),
-                problem: None,
-            }
-        }
+    crate::table::ticket::find(&mut *tx, ticket_id).await?;
+    let lines = crate::table::part::sayable(&mut tx, ticket_id).await?;
+    let answer = match understand(&q.text, &known(&lines, q.selected)?) {
+        Ok(u) => Understanding {
+            part_id: lines.iter().find(|p| p.name == u.name).map(|p| p.id),
+            part: Some(u.name),
+            in_words: Some(u.in_words),
+            could_also_be: u.could_also_be,
+            question: u.doubt.map(|d| d.question),
+            problem: None,
+        },
         Err(e) => Understanding { problem: Some(e.to_string()), ..Understanding::default() },
     };
     Ok(Json(answer))
@@ -73,108 +72,97 @@ pub async fn say(
 }
 
 /// Takes a sentence in an open transaction.
-pub async fn take(db: &mut PgConnection, ticket_id: Uuid, q: &Say) -> Result<Said, ApiError> {
+async fn take(db: &mut PgConnection, ticket_id: Uuid, q: &Say) -> Result<Said, ApiError> {
     // One sentence at a time for a ticket, so that two windows cannot add the same part.
-    crate::ticket::store::lock(db, ticket_id).await?;
-    let rows = tray(db, ticket_id).await?;
+    crate::table::ticket::lock(db, ticket_id).await?;
     // Sent again because the answer was lost: it is done already.
-    if let Some(id) = done_already(&rows, q.key) {
-        return Ok(Said { part_id: id, in_words: "taken already".to_owned() });
+    if let Some(id) = crate::table::part::taken_under(db, q.key).await? {
+        let in_words = "taken already".to_owned();
+        return Ok(Said { part_id: id, in_words, written: written(db, id, false).await? });
     }
+    let lines = crate::table::part::sayable(&mut *db, ticket_id).await?;
     let understood =
-        understand(&q.text, &known(&rows, q.selected)?).map_err(|e| ApiError::field("text", e))?;
+        understand(&q.text, &known(&lines, q.selected)?).map_err(|e| ApiError::field("text", e))?;
     if let (Some(d), false) = (&understood.doubt, q.confirmed) {
         return Err(ApiError::Ask { question: d.question.clone(), field: "text".to_owned() });
     }
-    let part_id = apply(db, ticket_id, &rows, &understood, q).await?;
-    Ok(Said { part_id, in_words: format!("{}: {}", understood.name, understood.in_words) })
+    let (part_id, read) = apply(db, ticket_id, &understood, q).await?;
+    let in_words = format!("{}: {}", understood.name, understood.in_words);
+    Ok(Said { part_id, in_words, written: written(db, part_id, read).await? })
 }
 
-fn done_already(rows: &TrayRows, key: Uuid) -> Option<Uuid> {
-    let part = rows.parts.iter().find(|p| p.id == key).map(|p| p.id);
-    part.or_else(|| rows.readings.iter().find(|r| r.id == key).map(|r| r.part_id))
-}
-
-fn known(rows: &TrayRows, selected: Option<Uuid>) -> Result<Tray, ApiError> {
-    let parts = rows
-        .parts
-        .iter()
-        .map(|p| {
-            let last = rows.readings.iter().rfind(|r| r.part_id == p.id && r.struck.is_none());
-            let kind = p.kind()?;
-            Ok(Known {
-                name: p.name.clone(),
-                marked_si: p.marked,
-                sheet_si: p.sheet,
-                // A winding and a diode are read without a mark to be told apart from.
-                has_mark: p.marked.or(p.sheet).is_some()
-                    || p.mark.is_some()
-                    || matches!(kind, PartKind::Coil | PartKind::Diode | PartKind::Transistor),
-                state: last.map(|r| stored(&r.state)).transpose()?,
-            })
+fn known(lines: &[SayRow], selected: Option<Uuid>) -> Result<Tray, ApiError> {
+    let known = |p: &SayRow| {
+        Ok(Known {
+            name: p.name.clone(),
+            marked_si: p.marked,
+            sheet_si: p.sheet,
+            has_mark: p.has_mark
+                || p.marked.or(p.sheet).is_some()
+                || stored::<PartKind>(&p.kind)?.is_read_unmarked(),
+            state: p.last_state.as_deref().map(stored).transpose()?,
         })
-        .collect::<Result<_, ApiError>>()?;
-    let selected = selected.and_then(|id| rows.parts.iter().find(|p| p.id == id)).map(|p| p.name.clone());
-    Ok(Tray { parts, selected })
+    };
+    let selected = selected.and_then(|id| lines.iter().find(|p| p.id == id)).map(|p| p.name.clone());
+    Ok(Tray { parts: lines.iter().map(known).collect::<Result<_, ApiError>>()?, selected })
 }
 
+/// Does what was understood; the part that it was about, and whether a reading of it was taken.
 async fn apply(
     db: &mut PgConnection,
     ticket_id: Uuid,
-    rows: &TrayRows,
     u: &Understood,
     q: &Say,
-) -> Result<Uuid, ApiError> {
-    let existing = rows.parts.iter().find(|p| p.name == u.name);
-    let mut row = existing.cloned().unwrap_or_else(|| PartRow::new(q.key, ticket_id, &u.name));
-    if let (Some(part), true) = (existing, u.describes()) {
+) -> Result<(Uuid, bool), ApiError> {
+    let existing = crate::table::part::by_name(db, ticket_id, &u.name).await?;
+    let mut row = existing.clone().unwrap_or_else(|| PartRow::new(q.key, ticket_id, &u.name));
+    if let (Some(part), true) = (&existing, u.describes()) {
         let seen =
             q.version.ok_or_else(|| ApiError::field("version", "say which version of the part was seen"))?;
-        crate::part::unchanged_since(db, part, seen).await?;
+        crate::tray::unchanged_since(db, part, seen).await?;
     }
     take_mark(&mut row, u)?;
     row.sheet = u.sheet_si.or(row.sheet);
     take_said(db, &mut row, &u.said).await?;
     if existing.is_none() {
-        crate::part::store::insert(db, &row).await?;
+        crate::table::part::insert(db, &row).await?;
     } else if u.describes() {
-        crate::part::store::update(db, &row).await?;
+        crate::table::part::update(db, &row).await?;
     }
     if let Some(partner) = &u.said.pair {
-        crate::part::pair_up(db, &row, partner).await?;
+        crate::part::ties::pair_up(db, &row, partner).await?;
     }
     if let Some(other) = &u.said.group {
-        crate::part::group_with(db, &row, other).await?;
+        crate::part::ties::group_with(db, &row, other).await?;
     }
-    if let Some(m) = &u.measured {
-        // A new part has the sentence's key; its reading needs another one of its own, which must
-        // come out the same when the sentence is sent again.
-        let key = if existing.is_some() { q.key } else { Uuid::from_u128(q.key.as_u128() ^ 1) };
-        let taking = Taking {
-            key,
-            quantity: m.quantity,
-            value_si: m.value_si,
-            state: m.state,
-            hot: m.hot,
-            mode: m.mode,
-            test_voltage: m.test_voltage,
-            test_frequency: m.test_frequency,
-            setting: None,
-            instrument: q.instrument,
-            way: None,
-            station: None,
-            typed: q.text.trim(),
-            field: "text",
-        };
-        record(db, &row, &taking).await?;
-    }
-    Ok(row.id)
+    let Some(m) = &u.measured else { return Ok((row.id, false)) };
+    // A new part has the sentence's key; its reading needs another one of its own, which must come out the same when
+    // the sentence is sent again.
+    let key = if existing.is_some() { q.key } else { Uuid::from_u128(q.key.as_u128() ^ 1) };
+    let taking = Taking {
+        key,
+        quantity: m.quantity,
+        value_si: m.value_si,
+        state: m.state,
+        hot: m.hot,
+        mode: m.mode,
+        test_voltage: m.test_voltage,
+        test_frequency: m.test_frequency,
+        setting: None,
+        instrument: q.instrument,
+        way: None,
+        station: None,
+        typed: q.text.trim(),
+        field: "text",
+    };
+    let read = record(db, &row, &taking).await?;
+    Ok((row.id, read))
 }
 
 /// What was said of the mark.
 fn take_mark(row: &mut PartRow, u: &Understood) -> Result<(), ApiError> {
     if let Some(value) = u.mark.value {
-        row.set_mark(value, u.mark.tolerance, &u.mark.colours);
+        set_mark(row, value, u.mark.tolerance, &u.mark.colours);
         // A sentence is no marking: what it says of the mark is in the value and the bands.
         row.marking = String::new();
     } else if let Some(t) = u.mark.tolerance {
@@ -189,7 +177,7 @@ fn take_mark(row: &mut PartRow, u: &Understood) -> Result<(), ApiError> {
     }
     row.watts = u.mark.power.map(|p| p.watts()).or(row.watts);
     if let Some(other) = &u.other {
-        row.accept(&other.meaning, &other.marking)?;
+        accept(row, &other.meaning, &other.marking)?;
     }
     Ok(())
 }
@@ -198,7 +186,7 @@ fn take_mark(row: &mut PartRow, u: &Understood) -> Result<(), ApiError> {
 async fn take_said(db: &mut PgConnection, row: &mut PartRow, said: &Told) -> Result<(), ApiError> {
     row.position = said.position.map(|p| p.name().to_owned()).or(row.position.take());
     if let Some(family) = said.family {
-        crate::part::set_family(row, family)?;
+        set_family(row, family)?;
     }
     for look in &said.looks {
         let name = look.name().to_owned();
@@ -212,7 +200,7 @@ async fn take_said(db: &mut PgConnection, row: &mut PartRow, said: &Told) -> Res
         }
     }
     if let Some(feed) = &said.fed_by {
-        row.feed_id = crate::part::feed_of(db, row, feed).await?;
+        row.feed_id = crate::part::ties::feed_of(db, row, feed).await?;
     }
     row.test_warm = said.test_warm.unwrap_or(row.test_warm);
     row.made = said.made.map(i32::from).or(row.made);

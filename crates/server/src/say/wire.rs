@@ -4,6 +4,8 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
+use crate::tray::Written;
+
 /// A sentence as far as it is typed.
 #[derive(Debug, Deserialize, ToSchema)]
 pub struct Understand {
@@ -57,4 +59,6 @@ pub struct Said {
     pub part_id: Uuid,
     /// In words.
     pub in_words: String,
+    /// What changed with it.
+    pub written: Written,
 }

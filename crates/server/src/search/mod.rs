@@ -1,8 +1,6 @@
 //! Past work: a search over all tickets as one would ask it, what a type of set usually needed, and drift by family and
 //! age from the workshop's own readings.
 
-pub mod store;
-
 use axum::Json;
 use axum::extract::State;
 use owl_core::named::Named;
@@ -14,12 +12,12 @@ use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
-use self::store::{DriftRow, Filter, HitRow};
 use crate::amount::Amount;
+use crate::app::App;
 use crate::body::Query;
 use crate::error::{ApiError, Problem};
 use crate::name::{FoundName, MadeOfName, Name, PartKindName, PositionName, stored};
-use crate::router::App;
+use crate::table::search::{DriftRow, Filter, HitRow};
 
 /// What is asked.
 #[derive(Debug, Deserialize, IntoParams)]
@@ -144,7 +142,7 @@ pub async fn search(
     State(app): State<App>,
     Query(asked): Query<PastQuestion>,
 ) -> Result<Json<PastAnswer>, ApiError> {
-    let text = crate::ticket::checked_text("q", &asked.q, 200)?;
+    let text = crate::text::checked_text("q", &asked.q, 200)?;
     let s = sought(&text);
     let words = (!s.words.is_empty()).then(|| s.words.clone());
     let filter = Filter {
@@ -155,14 +153,15 @@ pub async fn search(
         found: s.found.map(|f| f.name().to_owned()),
         words: words.clone(),
     };
-    let parts = if text.is_empty() { vec![] } else { store::parts(&app.pool, &filter).await? };
+    let parts =
+        if text.is_empty() { vec![] } else { crate::table::search::parts(&app.pool, &filter).await? };
     let tickets = match &words {
-        Some(w) => store::tickets(&app.pool, w).await?,
+        Some(w) => crate::table::search::tickets(&app.pool, w).await?,
         None => vec![],
     };
     let needed = match (&words, text.is_empty()) {
-        (Some(w), _) => store::needed(&app.pool, Some(w)).await?,
-        (None, true) => store::needed(&app.pool, None).await?,
+        (Some(w), _) => crate::table::search::needed(&app.pool, Some(w)).await?,
+        (None, true) => crate::table::search::needed(&app.pool, None).await?,
         (None, false) => vec![],
     };
     Ok(Json(PastAnswer {
@@ -230,7 +229,7 @@ fn past_part(h: &HitRow) -> Result<PastPart, ApiError> {
 #[utoipa::path(get, path = "/api/past/drift", operation_id = "read_drift", tag = "record", responses(
     (status = 200, body = DriftView)))]
 pub async fn drift(State(app): State<App>) -> Result<Json<DriftView>, ApiError> {
-    let rows = store::drift(&app.pool).await?;
+    let rows = crate::table::search::drift(&app.pool).await?;
     let ends = rows.iter().fold((-0.2_f64, 0.2_f64), |(a, b), r| (a.min(r.low), b.max(r.high)));
     // What is off by more than its own value is off the scale.
     let (from, to) = (ends.0.max(-1.0), ends.1.min(1.0));

@@ -6,15 +6,15 @@ pub mod wire;
 
 use axum::Json;
 use axum::extract::State;
-use owl_core::substitute::{Choices, SubstituteError};
+use owl_core::substitute::{Choices, SubstituteError, Wanted};
 use owl_core::verdict::Policy;
 
-use self::need::Wanted;
+use self::need::{asked, of_part as wanted_of};
 use self::wire::{SubstituteAnswer, SubstituteQuestion};
+use crate::app::App;
 use crate::body::{Body, Id};
-use crate::drawers::store::{LotRow, of_kinds};
 use crate::error::{ApiError, Problem};
-use crate::router::App;
+use crate::table::drawers::{LotRow, of_kinds};
 
 /// Proposes substitutes from the drawers, to buy, and as networks; best first.
 ///
@@ -27,7 +27,7 @@ pub async fn substitute(
     Body(q): Body<SubstituteQuestion>,
 ) -> Result<Json<SubstituteAnswer>, ApiError> {
     let policy = Policy::of(q.school.0, q.tight).map_err(|e| ApiError::field("tight", e))?;
-    let wanted = Wanted::asked(&q)?;
+    let wanted = asked(&q)?;
     let (choices, rows) = chosen(&app, &wanted, policy).await?;
     Ok(Json(SubstituteAnswer::of(&choices, &rows, &wanted)?))
 }
@@ -40,12 +40,12 @@ pub async fn substitute(
     (status = 200, body = SubstituteAnswer), (status = 404, body = Problem), (status = 422, body = Problem)))]
 pub async fn of_part(State(app): State<App>, Id(id): Id) -> Result<Json<SubstituteAnswer>, ApiError> {
     let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
-    let row = crate::part::store::find(&mut *tx, id).await?;
-    let ticket = crate::ticket::store::find(&mut *tx, row.ticket_id).await?;
-    let policy = crate::policy::store::of_ticket(&mut *tx, &ticket).await?;
-    let tray = crate::part::store::tray(&mut tx, row.ticket_id).await?;
+    let row = crate::table::part::find(&mut *tx, id).await?;
+    let ticket = crate::table::ticket::find(&mut *tx, row.ticket_id).await?;
+    let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
+    let loaded = crate::tray::load::around(&mut tx, &row).await?;
     drop(tx);
-    let wanted = Wanted::of_part(&row, &tray, &ticket.class)?;
+    let wanted = wanted_of(&loaded, id, &ticket.class)?;
     let (choices, rows) = chosen(&app, &wanted, &policy).await?;
     Ok(Json(SubstituteAnswer::of(&choices, &rows, &wanted)?))
 }
@@ -55,7 +55,7 @@ pub async fn of_part(State(app): State<App>, Id(id): Id) -> Result<Json<Substitu
 /// # Errors
 /// 422 where there is nothing to look for.
 pub async fn chosen(app: &App, wanted: &Wanted, policy: &Policy) -> Result<(Choices, Vec<LotRow>), ApiError> {
-    let rows = of_kinds(&app.pool, wanted.kinds(), wanted.value_si()).await?;
+    let rows = of_kinds(&app.pool, wanted.kinds(), wanted.searched_si()).await?;
     let (wanted, policy) = (wanted.clone(), policy.clone());
     let types = app.types.all(&app.pool).await?;
     // Thousands of lots and their networks: not on the threads that serve.

@@ -6,20 +6,19 @@ use owl_core::drawers::csv::price_text;
 use owl_core::part::{MadeOf, PartKind};
 use owl_core::quantity::write::{percent, signed_percent};
 use owl_core::quantity::{Fraction, Quantity, Volt, Watt};
-use owl_core::substitute::{Choice, Choices, Chosen, Line};
+use owl_core::substitute::{Choice, Choices, Chosen, Line, Wanted};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::need::Wanted;
 use crate::amount::Amount;
 use crate::combine::wire::TreeView;
-use crate::drawers::store::LotRow;
 use crate::error::ApiError;
+use crate::judge::view::FactView;
 use crate::judge::wire::PartBody;
 use crate::name::{ConditionName, MadeOfName, Name, PartKindName, PositionName, SchoolName};
-use crate::part::wire::FactView;
+use crate::table::drawers::LotRow;
 
 /// What goes, and where it sat.
 #[derive(Debug, Deserialize, ToSchema)]
@@ -219,12 +218,12 @@ impl SubstituteAnswer {
                 })
             })
             .collect::<Result<_, ApiError>>()?;
-        let facts = wanted.facts().iter().map(|f| FactView::of(*f, wanted.circuit().get_si(*f))).collect();
+        let facts = wanted.facts().iter().map(|f| FactView::of(*f, wanted.circuit.get_si(*f))).collect();
         Ok(Self {
             choices: choices
                 .choices
                 .iter()
-                .map(|c| ChoiceView::of(c, rows, wanted.kind()))
+                .map(|c| ChoiceView::of(c, rows, wanted.gone.kind()))
                 .collect::<Result<_, _>>()?,
             refused,
             facts,

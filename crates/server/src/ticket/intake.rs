@@ -2,11 +2,11 @@
 
 use owl_core::quantity::Quantity;
 
-use super::checked_text;
-use super::store::TicketRow;
 use super::wire::IntakeBody;
+use crate::amount::typed_optional;
 use crate::error::ApiError;
-use crate::reading::amount::typed_optional;
+use crate::table::ticket::TicketRow;
+use crate::text::checked_text;
 
 /// The most symptoms of a set, and how long one is.
 const MOST_SYMPTOMS: usize = 40;

@@ -1,7 +1,6 @@
 //! Tickets: a set on the bench, its school, its class, its parts.
 
 pub mod intake;
-pub mod store;
 pub mod wire;
 
 use axum::Json;
@@ -12,13 +11,14 @@ use owl_core::named::Named;
 use owl_core::verdict::{Policy, School};
 use uuid::Uuid;
 
-use self::store::TicketRow;
 use self::wire::{CautionView, NewTicket, PolicyRef, TicketChange, TicketLine, TicketView};
+use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
 use crate::name::{Name, stored};
-use crate::part::view::part_views;
-use crate::router::App;
+use crate::table::ticket::TicketRow;
+use crate::text::checked_text;
+use crate::tray::strip::strips;
 
 /// All tickets, oldest first.
 ///
@@ -27,7 +27,7 @@ use crate::router::App;
 #[utoipa::path(get, path = "/api/tickets", operation_id = "list_tickets", tag = "tickets", responses(
     (status = 200, body = Vec<TicketLine>)))]
 pub async fn list(State(app): State<App>) -> Result<Json<Vec<TicketLine>>, ApiError> {
-    let rows = store::lines(&app.pool).await?;
+    let rows = crate::table::ticket::lines(&app.pool).await?;
     Ok(Json(rows.iter().map(TicketLine::of).collect::<Result<_, _>>()?))
 }
 
@@ -67,7 +67,7 @@ pub async fn open(
         intake::take(&mut row, said)?;
     }
     follow(&app, &mut row, new.policy).await?;
-    store::insert(&app.pool, &row).await?;
+    crate::table::ticket::insert(&app.pool, &row).await?;
     Ok((StatusCode::CREATED, Json(view(&app, id).await?)))
 }
 
@@ -95,10 +95,10 @@ pub async fn change(
     Body(change): Body<TicketChange>,
 ) -> Result<Json<TicketView>, ApiError> {
     let mut tx = app.pool.begin().await?;
-    let mut row = store::lock(&mut tx, id).await?;
+    let mut row = crate::table::ticket::lock(&mut tx, id).await?;
     if row.version != change.version {
-        let changed = store::changed_since(&mut tx, id, change.version).await?;
-        return Err(crate::part::conflict("this ticket", changed));
+        let changed = crate::changed::of_ticket(&mut tx, id, change.version).await?;
+        return Err(crate::tray::conflict("this ticket", changed));
     }
     if let Some(name) = &change.name {
         row.name = checked_name(name)?;
@@ -124,7 +124,7 @@ pub async fn change(
         intake::take(&mut row, said)?;
     }
     checked_school(stored(&row.school)?, row.tight)?;
-    store::update(&mut tx, &row).await?;
+    crate::table::ticket::update(&mut tx, &row).await?;
     tx.commit().await?;
     Ok(Json(view(&app, id).await?))
 }
@@ -138,18 +138,6 @@ fn checked_name(name: &str) -> Result<String, ApiError> {
     }
 }
 
-/// Free text, of at most so many characters; PostgreSQL holds no zero bytes.
-pub fn checked_text(field: &str, text: &str, most: usize) -> Result<String, ApiError> {
-    let count = text.chars().count();
-    if count > most {
-        return Err(ApiError::field(
-            field,
-            format!("that is {count} characters long; there is room for {most}"),
-        ));
-    }
-    Ok(text.replace('\0', "").trim().to_owned())
-}
-
 fn checked_school(school: School, tight: bool) -> Result<(), ApiError> {
     Policy::of(school, tight).map(|_| ()).map_err(|e| ApiError::field("tight", e))
 }
@@ -158,7 +146,7 @@ fn checked_school(school: School, tight: bool) -> Result<(), ApiError> {
 async fn follow(app: &App, row: &mut TicketRow, copy: Option<Uuid>) -> Result<(), ApiError> {
     row.policy_id = None;
     let Some(id) = copy else { return Ok(()) };
-    let copy = crate::policy::store::find(&app.pool, id).await?;
+    let copy = crate::table::policy::find(&app.pool, id).await?;
     let copy = copy.ok_or_else(|| ApiError::field("policy", "the workshop has no such copy of a school"))?;
     row.policy_id = Some(copy.id);
     row.school = copy.school;
@@ -180,9 +168,9 @@ pub async fn view(app: &App, id: Uuid) -> Result<TicketView, ApiError> {
 /// # Errors
 /// 404; [`ApiError::Internal`] for rows that cannot be.
 pub async fn view_in(tx: &mut sqlx::PgConnection, id: Uuid) -> Result<TicketView, ApiError> {
-    let row = store::find(&mut *tx, id).await?;
-    let policy = crate::policy::store::of_ticket(&mut *tx, &row).await?;
-    let parts = crate::part::store::tray(&mut *tx, id).await?;
+    let row = crate::table::ticket::find(&mut *tx, id).await?;
+    let policy = crate::table::policy::of_ticket(&mut *tx, &row).await?;
+    let loaded = crate::tray::load::of_ticket(&mut *tx, id).await?;
     let class: SetClass = stored(&row.class)?;
     let cautions = Step::ALL
         .iter()
@@ -199,7 +187,7 @@ pub async fn view_in(tx: &mut sqlx::PgConnection, id: Uuid) -> Result<TicketView
         complaint: row.complaint.clone(),
         intake: wire::IntakeView::of(&row),
         cautions,
-        parts: part_views(&parts, &policy)?,
+        parts: strips(&loaded, &policy)?,
         name: row.name,
     })
 }

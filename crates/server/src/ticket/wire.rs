@@ -5,11 +5,11 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::store::{LineRow, TicketRow};
 use crate::amount::Amount;
 use crate::error::ApiError;
 use crate::name::{Name, SchoolName, SetClassName, StepName, stored};
-use crate::part::wire::PartView;
+use crate::table::ticket::{LineRow, TicketRow};
+use crate::tray::strip::StripView;
 
 /// A new ticket.
 #[derive(Debug, Deserialize, ToSchema)]
@@ -215,6 +215,6 @@ pub struct TicketView {
     pub intake: IntakeView,
     /// Warnings, by step.
     pub cautions: Vec<CautionView>,
-    /// The parts, in order of their names.
-    pub parts: Vec<PartView>,
+    /// The parts as the tray shows them, in the order of their names; what else is known of one comes with the part.
+    pub parts: Vec<StripView>,
 }

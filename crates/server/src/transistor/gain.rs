@@ -9,10 +9,10 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use crate::amount::Amount;
+use crate::app::App;
 use crate::body::Body;
 use crate::error::ApiError;
 use crate::name::MaterialName;
-use crate::router::App;
 
 /// A gain that was measured by two currents, or by a tester and the leakage.
 #[derive(Debug, Deserialize, ToSchema)]

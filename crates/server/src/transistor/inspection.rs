@@ -11,13 +11,13 @@ use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
+use crate::app::App;
 use crate::body::Body;
 use crate::error::ApiError;
 use crate::name::{
     InspectionLookName, InspectionVerdictName, LookKindName, Name, SeenName, SignWeightName, stored,
 };
-use crate::router::App;
-use crate::ticket::checked_text;
+use crate::text::checked_text;
 
 /// A line to go through.
 #[derive(Debug, Serialize, ToSchema)]

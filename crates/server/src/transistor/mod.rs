@@ -5,6 +5,7 @@ pub mod gain;
 pub mod identify;
 pub mod inspection;
 pub mod junction;
+pub mod junction_view;
 pub mod library;
 pub mod lot;
 pub mod pairs;

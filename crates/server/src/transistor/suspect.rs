@@ -7,7 +7,7 @@ use sqlx::PgConnection;
 use uuid::Uuid;
 
 use crate::error::ApiError;
-use crate::part::store::{PartRow, TrayRows, insert, parts_of};
+use crate::table::part::{PartRow, insert, parts_of};
 
 /// Puts the suspects of a shorted output transistor on its tray, each under a name of its own until it is found on the
 /// sheet; one that is there already is left alone.
@@ -35,15 +35,4 @@ pub async fn put_on_tray(db: &mut PgConnection, part: &PartRow) -> Result<(), Ap
         insert(&mut *db, &row).await?;
     }
     Ok(())
-}
-
-/// The suspects of a part on which nobody has decided yet, by name: they would kill what goes in.
-#[must_use]
-pub fn open(part_id: Uuid, tray: &TrayRows) -> Vec<String> {
-    tray.parts
-        .iter()
-        .filter(|p| p.suspect_of == Some(part_id))
-        .filter(|p| !tray.decisions.iter().any(|d| d.part_id == p.id))
-        .map(|p| p.name.clone())
-        .collect()
 }

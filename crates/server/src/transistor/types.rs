@@ -16,10 +16,10 @@ use uuid::Uuid;
 
 use super::library::{self, stock};
 use super::sheet::{OutlineView, TypeView};
+use crate::app::App;
 use crate::body::{Body, Id, Query};
 use crate::csv_file::{ImportView, Refusal, Rows, rows, whole};
 use crate::error::{ApiError, Problem};
-use crate::router::App;
 
 /// The outlines that can be drawn, with their leads numbered.
 ///

@@ -1,6 +1,5 @@
 //! The workshop: its name, its meters, and the vocabularies that the screens offer.
 
-pub mod store;
 pub mod wire;
 
 use axum::Json;
@@ -10,10 +9,11 @@ use owl_core::part::Fact;
 use owl_core::reading::ReadQuantity;
 
 use self::wire::{FamiliesOf, PositionsOf, SchoolView, Words, WorkshopView};
+use crate::app::App;
 use crate::error::ApiError;
+use crate::judge::view::FactView;
 use crate::name::Name;
-use crate::part::wire::{FactView, ReadableView};
-use crate::router::App;
+use crate::tray::wire::ReadableView;
 
 /// The workshop with everything that the screens need to offer.
 ///
@@ -22,7 +22,7 @@ use crate::router::App;
 #[utoipa::path(get, path = "/api/workshop", tag = "workshop", responses(
     (status = 200, body = WorkshopView)))]
 pub async fn workshop(State(app): State<App>) -> Result<Json<WorkshopView>, ApiError> {
-    let named = store::named(&app.pool).await?;
+    let named = crate::table::workshop::named(&app.pool).await?;
     Ok(Json(WorkshopView {
         name: named.name,
         place: named.place,

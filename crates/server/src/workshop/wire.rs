@@ -7,11 +7,12 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::instrument::wire::InstrumentView;
+use crate::judge::view::FactView;
 use crate::name::{
     CallName, ColourName, InstrumentKindName, MadeOfName, ModeName, Name, PartKindName, PositionName,
     SchoolName, SetClassName, StateName, TesterSettingName,
 };
-use crate::part::wire::{FactView, ReadableView};
+use crate::tray::wire::ReadableView;
 
 /// The workshop.
 #[derive(Debug, Serialize, ToSchema)]

@@ -36,7 +36,7 @@ async fn every_case_of_the_bench_is_judged_as_it_should_be() {
                 refused = Some(format!("{sentence}: {}", said["detail"]));
             }
         }
-        let (_, now) = s.get(&format!("/api/tickets/{id}")).await;
+        let (_, now) = s.whole(&format!("/api/tickets/{id}")).await;
         let name = case.sentences.rsplit(';').next().unwrap().trim().split(' ').next().unwrap();
         let part = now["parts"].as_array().unwrap().iter().find(|p| p["name"] == name);
         let judgement = part.map_or(&Value::Null, |p| &p["judgement"]);

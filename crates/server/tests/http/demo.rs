@@ -13,7 +13,7 @@ async fn the_demo_shows_every_case() {
     assert_eq!(ids.len(), 4);
     let mut tickets = Vec::new();
     for id in &ids {
-        tickets.push(s.get(&format!("/api/tickets/{id}")).await.1);
+        tickets.push(s.whole(&format!("/api/tickets/{id}")).await.1);
     }
     let parts: Vec<_> = tickets.iter().flat_map(|t| t["parts"].as_array().unwrap()).collect();
     assert!(parts.len() >= 14, "{}", parts.len());
@@ -52,10 +52,10 @@ async fn loading_again_keeps_what_is_there_and_reset_brings_it_back() {
     let id = shelf[0]["id"].as_str().unwrap().to_owned();
     s.say(&id, "R20 = 118 lifted").await;
     restless_owl::demo::load(&s.pool, false).await.unwrap();
-    let (_, kept) = s.get(&format!("/api/tickets/{id}")).await;
+    let (_, kept) = s.whole(&format!("/api/tickets/{id}")).await;
     assert_eq!(part(&kept, "R20")["readings"].as_array().unwrap().len(), 1);
     restless_owl::demo::load(&s.pool, true).await.unwrap();
     let (_, shelf) = s.get("/api/tickets").await;
-    let (_, fresh) = s.get(&format!("/api/tickets/{}", shelf[0]["id"].as_str().unwrap())).await;
+    let (_, fresh) = s.whole(&format!("/api/tickets/{}", shelf[0]["id"].as_str().unwrap())).await;
     assert_eq!(part(&fresh, "R20")["readings"].as_array().unwrap().len(), 0);
 }

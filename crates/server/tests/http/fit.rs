@@ -167,7 +167,7 @@ async fn old_stock_is_tested_before_it_goes_in() {
     let p = part(&t, "C5");
     let change = json!({"version": p["version"], "facts": {"voltage": "110"}});
     assert_eq!(s.patch(&format!("/api/parts/{}", id(p)), change).await.0, 200);
-    let t = s.get(&format!("/api/tickets/{}", id(&t))).await.1;
+    let t = s.whole(&format!("/api/tickets/{}", id(&t))).await.1;
     let p = part(&t, "C5");
     let a = choices(&s, p).await;
     let c = a["choices"].as_array().unwrap().iter().find(|c| c["needs_test"] == true).unwrap();
@@ -217,19 +217,27 @@ async fn what_the_rules_refuse_is_asked_about_and_never_goes_across_the_line() {
     let refused = refused.iter().find(|r| r["place"] == "film binder").unwrap();
     assert!(refused["because"].as_str().unwrap().contains("needs class X2"), "{refused}");
     let (status, problem) = send(c1, &film, "100n", "polypropylene", true).await;
-    assert_eq!((status, problem["field"].as_str()), (422, Some("description")), "{problem}");
+    assert_eq!((status, problem["field"].as_str()), (422, Some("safety")), "{problem}");
     // Nor two of them together.
     let two = json!({"key": Uuid::new_v4(), "version": c1["version"], "description": "two", "value": "200n", "confirmed": true,
         "pieces": [{"lot": film["id"], "description": "a"}, {"lot": film["id"], "description": "b"}]});
     let (status, problem) = s.post(&format!("/api/parts/{}/fittings", id(c1)), two).await;
-    assert_eq!((status, problem["field"].as_str()), (422, Some("description")), "{problem}");
-    // Typed by hand it is asked about, unless it is said to be of a class.
-    let by_hand = async |description: &str| {
-        let body = json!({"key": Uuid::new_v4(), "version": c1["version"], "description": description, "value": "100n"});
+    assert_eq!((status, problem["field"].as_str()), (422, Some("safety")), "{problem}");
+    // Typed by hand its class is a field of its own: words in a description are none, and Y does not belong there.
+    let by_hand = async |description: &str, class: Value| {
+        let body = json!({"key": Uuid::new_v4(), "version": c1["version"], "description": description, "value": "100n",
+            "safety": class, "confirmed": true});
         s.post(&format!("/api/parts/{}/fittings", id(c1)), body).await
     };
-    assert_eq!(by_hand("a yellow film part").await.1["ask"], true);
-    assert_eq!(by_hand("100 nF class X2, 305 V AC").await.0, 201);
+    for (description, class) in
+        [("100n, not X2", Value::Null), ("class X2", Value::Null), ("class X2", json!("Y2"))]
+    {
+        let (status, problem) = by_hand(description, class).await;
+        assert_eq!((status, problem["field"].as_str()), (422, Some("safety")), "{description}: {problem}");
+    }
+    let (status, p) = by_hand("100 nF, 305 V AC", json!("X2")).await;
+    assert_eq!((status, p["fittings"][0]["safety"].as_str()), (201, Some("X2")), "{p}");
+    assert_eq!(p["judgement"]["verdict"], "keep", "{p}");
     let c2 = part(&t, "C2");
     let disc = lot("10n%20500").await;
     let (status, problem) = send(c2, &disc, "10n", "ceramic class 2", false).await;

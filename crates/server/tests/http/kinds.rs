@@ -150,7 +150,7 @@ async fn a_disagreement_stays_until_it_is_answered_and_comes_back_when_a_value_c
     let t_path = id(&t).to_owned();
     let after = async |sentence: &str| {
         assert_eq!(s.say(&t_path, sentence).await.0, 200);
-        let (_, now) = s.get(&format!("/api/tickets/{t_path}")).await;
+        let (_, now) = s.whole(&format!("/api/tickets/{t_path}")).await;
         part(&now, "R8")["disagreement"].clone()
     };
     assert!(after("R8 = 31k").await.is_null());

@@ -10,7 +10,7 @@ fn id(v: &Value) -> &str {
 }
 
 async fn now(s: &Server, ticket: &Value) -> Value {
-    s.get(&format!("/api/tickets/{}", id(ticket))).await.1
+    s.whole(&format!("/api/tickets/{}", id(ticket))).await.1
 }
 
 fn tester() -> Value {

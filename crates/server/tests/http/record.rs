@@ -36,14 +36,14 @@ async fn every_demo_ticket_goes_out_and_comes_in_elsewhere_loss_free() {
     for t in all.as_array().unwrap() {
         let id = t["id"].as_str().unwrap();
         let doc = export(&here, id).await;
-        assert_eq!((&doc["format"], &doc["version"]), (&json!("restless-owl ticket"), &json!(1)));
+        assert_eq!((&doc["format"], &doc["version"]), (&json!("restless-owl ticket"), &json!(2)));
         let (status, taken) = there.post("/api/tickets/import", doc.clone()).await;
         assert_eq!((status, &taken["name"]), (201, &t["name"]), "{taken}");
         assert_eq!(export(&there, id).await, elsewhere(doc.clone()), "{}", t["name"]);
         // What the screens show is the same as well.
         let (a, b) = (
-            here.get(&format!("/api/tickets/{id}")).await.1,
-            there.get(&format!("/api/tickets/{id}")).await.1,
+            here.whole(&format!("/api/tickets/{id}")).await.1,
+            there.whole(&format!("/api/tickets/{id}")).await.1,
         );
         let verdicts = |v: &Value| -> Vec<Value> {
             v["parts"].as_array().unwrap().iter().map(|p| p["judgement"]["verdict"].clone()).collect()
@@ -54,6 +54,24 @@ async fn every_demo_ticket_goes_out_and_comes_in_elsewhere_loss_free() {
         let again = there.post("/api/tickets/import", doc).await;
         assert_eq!(again.0, 409, "{}", again.1);
     }
+}
+
+/// A record of version 1 says yes or no of a safety class, and nothing of what is to be done.
+#[tokio::test]
+async fn a_record_of_the_first_version_comes_in() {
+    let (here, there) = (Server::demo().await, Server::empty().await);
+    let mut old = export(&here, &demo_ticket(&here, "Tidewright Heron 7").await).await;
+    let (now, id) = (old.clone(), old["ticket"]["id"].as_str().unwrap().to_owned());
+    old["version"] = json!(1);
+    for p in old["parts"].as_array_mut().unwrap() {
+        p.as_object_mut().unwrap().remove("to_do");
+    }
+    for f in old["fittings"].as_array_mut().unwrap() {
+        f["safety"] = json!(false);
+    }
+    assert_eq!(there.post("/api/tickets/import", old).await.0, 201);
+    assert_eq!(export(&there, &id).await["parts"], now["parts"], "what is to be done is worked out anew");
+    assert_eq!(there.get("/api/tickets").await.1[0]["left"], here.get("/api/tickets").await.1[0]["left"]);
 }
 
 #[tokio::test]
@@ -72,7 +90,7 @@ async fn a_hostile_document_is_refused_in_words_and_changes_nothing() {
         (json!({}), "its format"),
         (json!([1, 2]), "no record of a ticket"),
         (with(&|d| d["format"] = json!("something else")), "its format"),
-        (with(&|d| d["version"] = json!(2)), "version 2"),
+        (with(&|d| d["version"] = json!(3)), "version 3"),
         (with(&|d| d["version"] = json!("1")), "does not say its version"),
         (
             with(&|d| {
@@ -161,7 +179,7 @@ async fn the_reports_say_what_was_done_and_the_lists_have_every_row() {
     {
         assert!(all.contains(said), "{said}");
     }
-    let (_, t) = s.get(&format!("/api/tickets/{id}")).await;
+    let (_, t) = s.whole(&format!("/api/tickets/{id}")).await;
     let rows = async |list: &str| s.text(&format!("/api/tickets/{id}/{list}.csv")).await.lines().count() - 1;
     assert_eq!(rows("parts").await, t["parts"].as_array().unwrap().len());
     let readings: usize =

@@ -331,7 +331,7 @@ async fn the_demo_shows_a_run_in_progress_and_an_evening() {
     assert_eq!(later["phase"], "feeding", "the first server that came goes on with it: {later}");
     let (_, ticket) = s.get("/api/tickets").await;
     let corvane = ticket.as_array().unwrap().iter().find(|t| t["name"] == "Corvane Sounder 3").unwrap();
-    let (_, corvane) = s.get(&format!("/api/tickets/{}", corvane["id"].as_str().unwrap())).await;
+    let (_, corvane) = s.whole(&format!("/api/tickets/{}", corvane["id"].as_str().unwrap())).await;
     let (_, past) =
         s.get(&format!("/api/parts/{}/reform", part(&corvane, "C7")["id"].as_str().unwrap())).await;
     assert_eq!(past["runs"][0]["ended"], "reformed", "{}", past["runs"][0]["ended"]);

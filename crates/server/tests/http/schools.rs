@@ -34,6 +34,7 @@ async fn a_copy_of_a_school_judges_its_tickets() {
     let path = format!("/api/tickets/{}", id(&t));
     let (status, t) = s.patch(&path, json!({"version": t["version"], "policy": mine["id"]})).await;
     assert_eq!((status, t["policy"]["name"].as_str()), (200, Some("Loft rules")), "{t}");
+    let (_, t) = s.whole(&path).await;
     let r4 = part(&t, "R4");
     assert_eq!(r4["judgement"]["verdict"], "watch");
     assert!(r4["judgement"]["schools_differ"].as_str().unwrap().starts_with("Loft rules: watch;"), "{r4}");
@@ -50,7 +51,7 @@ async fn a_copy_of_a_school_judges_its_tickets() {
     let change = json!({"version": mine["version"], "name": "Loft rules", "school": "test first", "numbers": {"watch_from": "95 %"}});
     assert_eq!(s.patch(&policy, change.clone()).await.0, 200);
     assert_eq!(s.patch(&policy, change).await.0, 409, "changed since");
-    let (_, t) = s.get(&path).await;
+    let (_, t) = s.whole(&path).await;
     assert_eq!(part(&t, "R4")["judgement"]["verdict"], "keep");
     let (_, t) = s.patch(&path, json!({"version": t["version"], "school": "keep original"})).await;
     assert!(t["policy"].is_null(), "another school takes the place of a copy");
@@ -100,7 +101,7 @@ async fn an_instrument_is_kept_with_its_ranges_and_readings_keep_its_accuracy() 
         json!([way(json!([{"up_to": "20k", "percent": "0.1", "counts": 1, "resolution": "1"}]))]);
     assert_eq!(s.patch(&path, closer.clone()).await.0, 200);
     assert_eq!(s.patch(&path, closer).await.0, 409, "changed since");
-    let (_, t) = s.get(&format!("/api/tickets/{}", id(&t))).await;
+    let (_, t) = s.whole(&format!("/api/tickets/{}", id(&t))).await;
     assert_eq!(accuracy(&t, "R1"), "±72 Ω", "as it was when it was taken");
     for (change, field) in [
         (json!({"name": ""}), "name"),

@@ -90,7 +90,7 @@ async fn a_sentence_sent_twice_is_taken_once() {
     for _ in 0..3 {
         assert_eq!(s.post(&path, reading.clone()).await.0, 200);
     }
-    let (_, now) = s.get(&format!("/api/tickets/{}", id(&t))).await;
+    let (_, now) = s.whole(&format!("/api/tickets/{}", id(&t))).await;
     assert_eq!(now["parts"].as_array().unwrap().len(), 1);
     assert_eq!(part(&now, "R5")["readings"].as_array().unwrap().len(), 2);
     assert_eq!(part(&now, "R5")["readings"][1]["state"], "lifted", "the state of the reading before");
@@ -178,7 +178,7 @@ async fn a_value_far_off_is_asked_about_and_then_taken() {
 async fn a_meter_cannot_show_more_than_its_range() {
     let s = Server::demo().await;
     let (_, shelf) = s.get("/api/tickets").await;
-    let (_, t) = s.get(&format!("/api/tickets/{}", shelf[0]["id"].as_str().unwrap())).await;
+    let (_, t) = s.whole(&format!("/api/tickets/{}", shelf[0]["id"].as_str().unwrap())).await;
     let path = format!("/api/parts/{}/readings", id(part(&t, "R17")));
     let (_, w) = s.get("/api/workshop").await;
     let take = |typed: &str| json!({"key": Uuid::new_v4(), "typed": typed, "state": "lifted", "confirmed": true, "instrument": w["meters"][0]["id"]});
@@ -270,6 +270,6 @@ async fn the_owl_line_is_understood_while_it_is_typed() {
     assert!(a["problem"].as_str().unwrap().contains("what"));
     let (_, a) = s.post(&path, json!({"text": "= 4.7G", "selected": part(&t, "R4")["id"]})).await;
     assert!(a["question"].as_str().unwrap().contains("times above"));
-    let (_, now) = s.get(&format!("/api/tickets/{}", id(&t))).await;
+    let (_, now) = s.whole(&format!("/api/tickets/{}", id(&t))).await;
     assert_eq!(part(&now, "R4")["readings"], json!([]), "understanding takes nothing");
 }

@@ -338,7 +338,7 @@ async fn a_shorted_output_transistor_brings_its_suspects_and_the_new_one_is_chec
     let (status, p) = s.post(&format!("/api/parts/{id}/decisions"), decide).await;
     assert_eq!(status, 201, "{p}");
     assert!(p["suspects_open"].as_array().unwrap().len() >= 6, "{}", p["suspects_open"]);
-    let (_, t) = s.get(&format!("/api/tickets/{}", t["id"].as_str().unwrap())).await;
+    let (_, t) = s.whole(&format!("/api/tickets/{}", t["id"].as_str().unwrap())).await;
     let of_it =
         |t: &Value| t["parts"].as_array().unwrap().iter().filter(|p| p["suspect_of"]["name"] == "Q6").count();
     assert_eq!(of_it(&t), p["suspects_open"].as_array().unwrap().len());

@@ -39,7 +39,7 @@ async fn an_earlier_bench_is_kept() {
     db.close().await.unwrap();
 
     let s = Server::on(&url).await;
-    let (status, t) = s.get("/api/tickets/00000000-0000-0000-0000-000000000001").await;
+    let (status, t) = s.whole("/api/tickets/00000000-0000-0000-0000-000000000001").await;
     assert_eq!(status, 200, "{t}");
     let r7 = part(&t, "R7");
     assert_eq!(
@@ -59,7 +59,7 @@ async fn an_earlier_bench_is_kept() {
     assert_eq!((instruments[0]["kind"].as_str(), ranges.len()), (Some("multimeter"), 6), "{instruments}");
     assert_eq!((ranges[0]["up_to"].as_str(), ranges[5]["up_to"].as_str()), (Some("200 Ω"), Some("20 MΩ")));
     s.say("00000000-0000-0000-0000-000000000001", "R8 = 471 lifted").await;
-    let (_, t) = s.get("/api/tickets/00000000-0000-0000-0000-000000000001").await;
+    let (_, t) = s.whole("/api/tickets/00000000-0000-0000-0000-000000000001").await;
     // 0.8 % of 471 Ω and two counts of an ohm.
     assert_eq!(part(&t, "R8")["readings"][0]["accuracy"], "±5.8 Ω");
     // What was written under the old names is still told to whoever comes late.

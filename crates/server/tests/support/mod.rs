@@ -65,11 +65,15 @@ pub async fn database() -> String {
     base.rsplit_once('/').map(|(head, _)| format!("{head}/{name}")).unwrap()
 }
 
+/// How often a request is sent again while the database is too busy: half a minute on a loaded machine.
+const PATIENCE: usize = 60;
+
 /// A server on a free port with a database of its own.
 pub struct Server {
     pub url: String,
     pub pool: PgPool,
     pub client: reqwest::Client,
+    patient: bool,
 }
 
 impl Server {
@@ -85,7 +89,7 @@ impl Server {
         let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
         let url = format!("http://{}", listener.local_addr().unwrap());
         tokio::spawn(restless_owl::serve::serve_on(listener, pool.clone(), &[], std::future::pending()));
-        Self { url, pool, client: reqwest::Client::new() }
+        Self { url, pool, client: reqwest::Client::new(), patient: true }
     }
 
     /// The demo workshop.
@@ -95,20 +99,53 @@ impl Server {
         server
     }
 
+    /// Sends a request as the page does: while the database is too busy to answer, the same again. A server that
+    /// [`Server::at_once`] made is asked once.
+    async fn send(&self, request: reqwest::RequestBuilder) -> (u16, Value) {
+        for _ in 0..PATIENCE {
+            let again = request.try_clone().expect("a body that can be sent again");
+            let (status, body) = answer(again.send().await.unwrap()).await;
+            if status != 503 || !self.patient {
+                return (status, body);
+            }
+            tokio::time::sleep(std::time::Duration::from_millis(500)).await;
+        }
+        answer(request.send().await.unwrap()).await
+    }
+
+    /// The same server, asked once: for what happens while the database is away.
+    pub fn at_once(&self) -> Self {
+        let (url, pool, client) = (self.url.clone(), self.pool.clone(), self.client.clone());
+        Self { url, pool, client, patient: false }
+    }
+
     pub async fn get(&self, path: &str) -> (u16, Value) {
-        answer(self.client.get(format!("{}{path}", self.url)).send().await.unwrap()).await
+        self.send(self.client.get(format!("{}{path}", self.url))).await
     }
 
     pub async fn post(&self, path: &str, body: Value) -> (u16, Value) {
-        answer(self.client.post(format!("{}{path}", self.url)).json(&body).send().await.unwrap()).await
+        self.send(self.client.post(format!("{}{path}", self.url)).json(&body)).await
     }
 
     pub async fn put(&self, path: &str, body: Value) -> (u16, Value) {
-        answer(self.client.put(format!("{}{path}", self.url)).json(&body).send().await.unwrap()).await
+        self.send(self.client.put(format!("{}{path}", self.url)).json(&body)).await
     }
 
     pub async fn patch(&self, path: &str, body: Value) -> (u16, Value) {
-        answer(self.client.patch(format!("{}{path}", self.url)).json(&body).send().await.unwrap()).await
+        self.send(self.client.patch(format!("{}{path}", self.url)).json(&body)).await
+    }
+
+    /// A ticket, each of its parts with everything that is known of it.
+    pub async fn whole(&self, path: &str) -> (u16, Value) {
+        let (status, mut ticket) = self.get(path).await;
+        for strip in ticket["parts"].as_array_mut().into_iter().flatten() {
+            let part = self.get(&format!("/api/parts/{}", strip["id"].as_str().unwrap())).await.1;
+            for (name, value) in strip.as_object().unwrap() {
+                assert_eq!(&part[name], value, "strip and part say another {name} of {}", part["name"]);
+            }
+            *strip = part;
+        }
+        (status, ticket)
     }
 
     pub async fn delete(&self, path: &str) -> u16 {
@@ -163,7 +200,7 @@ impl Server {
             let (status, said) = self.say(&id, text).await;
             assert_eq!(status, 200, "{text}: {said}");
         }
-        self.get(&format!("/api/tickets/{id}")).await.1
+        self.whole(&format!("/api/tickets/{id}")).await.1
     }
 
     /// Says a sentence with the version of the part as it stands.

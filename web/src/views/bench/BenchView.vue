@@ -80,7 +80,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
     return
   }
   const at = Number(e.key)
-  const step = at >= 1 ? bench.steps.filter((s) => bench.part.value?.steps.includes(s))[at - 1] : undefined
+  const step = at >= 1 ? bench.steps.filter((s) => bench.strip.value?.steps.includes(s))[at - 1] : undefined
   if (e.key === 'Escape' && bench.tool.value)
     void bench.openTool(bench.tool.value === 'cards' ? 'reader' : null)
   else if (TOOL_KEYS[e.key.toLowerCase()]) void bench.openTool(TOOL_KEYS[e.key.toLowerCase()] ?? null)
@@ -90,7 +90,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
   else if (e.key === 'f' || e.key === 'F') tray.value?.find()
   else if (e.key === 'o' || e.key === 'O') tray.value?.turn()
   else if (e.key === 'm' || e.key === 'M') tray.value?.measure()
-  else if (step && bench.part.value) bench.go({ step })
+  else if (step && bench.strip.value) bench.go({ step })
   else if (e.key === '/') owl.value?.begin('')
   else if (e.key === 'ArrowDown') tray.value?.move(1)
   else if (e.key === 'ArrowUp') tray.value?.move(-1)

@@ -1,35 +1,25 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Part, Verdict } from '../../api/client'
+import type { Strip, Verdict } from '../../api/client'
 import MeasuredValue from '../../components/MeasuredValue.vue'
 import MarkedPart from '../../drawing/MarkedPart.vue'
 import { shapeOf } from '../../drawing/shapes'
 import VerdictMark from '../../drawing/VerdictMark.vue'
 import { words } from '../../words/en'
 
-const props = defineProps<{ part: Part; selected: boolean; free?: boolean }>()
+const props = defineProps<{ part: Strip; selected: boolean; free?: boolean }>()
 defineEmits<{ select: [] }>()
 
-const fitted = computed(() => props.part.fittings.at(-1))
 /** What the strip says at its end: a verdict where there is one, otherwise what is still to do. */
-const verdict = computed<{ shape: Verdict | null; text: string; tone: string }>(() => {
+const verdict = computed<{ text: string; tone: string }>(() => {
   const p = props.part
   if (!p.steps.includes('measure') && p.standing === 'unmeasured') {
-    return { shape: null, text: words.standing.read, tone: 'open' }
+    return { text: words.standing.read, tone: 'open' }
   }
-  switch (p.standing) {
-    case 'judged':
-    case 'decided': {
-      const call = p.decision?.stands ? p.decision.decided : (p.judgement?.verdict ?? 'measure again')
-      return { shape: call, text: words.verdict[call], tone: tone(call) }
-    }
-    case 'proven':
-      return { shape: 'keep', text: words.standing.proven, tone: 'keep' }
-    case 'failed':
-      return { shape: 'replace', text: words.standing.failed, tone: 'replace' }
-    default:
-      return { shape: null, text: words.standing[p.standing], tone: 'open' }
-  }
+  const own = p.standing === 'proven' || p.standing === 'failed'
+  const text =
+    own || !p.says ? words.standing[p.standing as keyof typeof words.standing] : words.verdict[p.says]
+  return { text, tone: p.says ? tone(p.says) : 'open' }
 })
 const tone = (v: Verdict) => (v === 'measure again' ? 'again' : v)
 const under = computed(() => {
@@ -46,22 +36,10 @@ const under = computed(() => {
     .filter(Boolean)
     .join(' · ')
 })
-/** What stands on a part without bands. */
-const print = computed(() => {
-  const m = props.part.mark
-  const type = m?.type_number ?? props.part.type_number
-  if (type) return type
-  if (m?.sections.length) return m.sections.map((s) => s.text).join('\n')
-  const value = props.part.marked ? `${props.part.marked.number}${props.part.marked.unit}` : ''
-  return [value, m?.voltage_text].filter(Boolean).join('\n')
-})
 /** Of a winding the copper, where its copper was measured. */
 const sheet = computed(() =>
-  props.part.winding && props.part.measured?.quantity !== 'inductance'
-    ? props.part.winding
-    : props.part.sheet,
+  props.part.winding && props.part.reads?.unit !== 'H' ? props.part.winding : props.part.sheet,
 )
-const measured = computed(() => props.part.measured?.measured ?? fitted.value?.measured)
 </script>
 
 <template>
@@ -74,27 +52,28 @@ const measured = computed(() => props.part.measured?.measured ?? fitted.value?.m
   >
     <span class="ref num">
       {{ part.name
-      }}<span v-if="part.cause && !part.cause.answer" class="why" :title="part.cause.question">
-        <span aria-hidden="true">?</span><span class="sr">{{ part.cause.question }}</span> </span
-      ><span v-if="part.disagreement" class="differs" :title="part.disagreement.question">
+      }}<span v-if="part.cause_question" class="why" :title="part.cause_question">
+        <span aria-hidden="true">?</span><span class="sr">{{ part.cause_question }}</span> </span
+      ><span v-if="part.value_question" class="differs" :title="part.value_question">
         <span aria-hidden="true">≠</span><span class="sr">{{ words.disagreement.short }}</span>
       </span>
     </span>
-    <MarkedPart :shape="shapeOf(part)" :colours="part.bands" :family="part.family" :print="print" />
+    <MarkedPart
+      :shape="shapeOf(part)"
+      :colours="part.bands"
+      :family="part.family"
+      :print="part.print.join('\n')"
+    />
     <span class="where">
       <b>{{ part.position ?? (part.place || part.family || part.kind) }}</b>
       <span>{{ under }}</span>
     </span>
     <MeasuredValue :amount="sheet" />
     <MeasuredValue :amount="part.marked" />
-    <MeasuredValue
-      :amount="measured"
-      bright
-      :instead="part.measured?.overrange ? words.tray.overrange : undefined"
-    />
+    <MeasuredValue :amount="part.reads" bright :instead="part.beyond ? words.tray.overrange : undefined" />
     <span class="verdict" :class="verdict.tone">
       {{ verdict.text }}
-      <VerdictMark v-if="verdict.shape" :verdict="verdict.shape" />
+      <VerdictMark v-if="part.says" :verdict="part.says" />
       <span v-else class="hollow" aria-hidden="true"></span>
     </span>
   </button>

@@ -13,17 +13,17 @@ const tray = useTrayOrder(bench)
 const { order, filter, toMeasure, parts } = tray
 
 watch(
-  () => bench.part.value?.id,
+  () => bench.strip.value?.id,
   async () => {
     await nextTick()
     rows.value?.querySelector('[aria-current=true]')?.scrollIntoView({ block: 'nearest' })
   },
 )
 /** Parts that were overloaded, and nobody has said by what. */
-const questions = computed(() => bench.ticket.value?.parts.filter((p) => p.cause && !p.cause.answer) ?? [])
+const questions = computed(() => bench.ticket.value?.parts.filter((p) => p.cause_question) ?? [])
 /** Part after or before, in the order that is seen. */
 function move(by: number) {
-  const at = parts.value.findIndex((p) => p.id === bench.part.value?.id)
+  const at = parts.value.findIndex((p) => p.id === bench.strip.value?.id)
   const next = parts.value[Math.min(Math.max(at + by, 0), parts.value.length - 1)]
   if (next) bench.select(next.name)
 }
@@ -102,7 +102,7 @@ defineExpose({
           <li v-for="(p, i) in parts" :key="p.id" :class="{ joined: joins(i) }">
             <PartStrip
               :part="p"
-              :selected="p.id === bench.part.value?.id"
+              :selected="p.id === bench.strip.value?.id"
               :free="toMeasure"
               @select="bench.select(p.name)"
             />

@@ -28,7 +28,7 @@ export function useOwlLine(bench: Bench) {
       const got = await told(
         api.POST('/api/tickets/{id}/understand', {
           params: { path: { id } },
-          body: { text: text.value, selected: bench.part.value?.id },
+          body: { text: text.value, selected: bench.strip.value?.id },
         }),
       )
       if (mine === latest) understood.value = got
@@ -46,7 +46,7 @@ export function useOwlLine(bench: Bench) {
     if (now) taken.value = null
   })
   watchDebounced(
-    [text, bench.ticketId, () => bench.part.value?.id, () => bench.connected.value],
+    [text, bench.ticketId, () => bench.strip.value?.id, () => bench.connected.value],
     understand,
     {
       debounce: 90,
@@ -73,7 +73,7 @@ export function useOwlLine(bench: Bench) {
             params: { path: { id } },
             body: {
               text: sent,
-              selected: bench.part.value?.id,
+              selected: bench.strip.value?.id,
               key,
               version: about?.version,
               confirmed: question.value !== null,

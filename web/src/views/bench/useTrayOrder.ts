@@ -1,6 +1,6 @@
 import { useStorage } from '@vueuse/core'
 import { computed, ref } from 'vue'
-import type { Part } from '../../api/client'
+import type { Strip } from '../../api/client'
 import type { Bench } from './useBench'
 
 export const ORDERS = ['sheet', 'worst', 'position'] as const
@@ -12,15 +12,10 @@ export function useTrayOrder(bench: Bench) {
   const filter = ref('')
   const toMeasure = ref(false)
 
-  const open = (p: Part) =>
-    p.steps.includes('measure') &&
-    !(p.decision?.stands && p.decision.decided !== 'measure again') &&
-    (p.standing === 'unmeasured' || p.standing === 'failed' || p.judgement?.verdict === 'measure again')
-
-  function fits(p: Part): boolean {
-    if (toMeasure.value && !open(p)) return false
+  function fits(p: Strip): boolean {
+    if (toMeasure.value && !p.to_measure) return false
     const wanted = filter.value.trim().toLowerCase()
-    const text = [p.name, p.kind, p.position, p.place, p.family, p.note, p.judgement?.verdict, p.standing]
+    const text = [p.name, p.kind, p.position, p.place, p.family, p.note, p.verdict, p.standing]
     return wanted.split(/\s+/).every((w) => text.join(' ').toLowerCase().includes(w))
   }
 
@@ -28,7 +23,7 @@ export function useTrayOrder(bench: Bench) {
     const shown = (bench.ticket.value?.parts ?? []).filter(fits)
     // The places in the order in which the workshop names them, the parts without one last.
     const places = (bench.workshop.value?.words.positions ?? []).flatMap((p) => p.positions)
-    const at = (p: Part) => (p.position ? places.indexOf(p.position) : places.length)
+    const at = (p: Strip) => (p.position ? places.indexOf(p.position) : places.length)
     if (order.value === 'worst') shown.sort((a, b) => b.urgency - a.urgency)
     if (order.value === 'position') shown.sort((a, b) => at(a) - at(b))
     return together(shown)
@@ -42,8 +37,8 @@ export function useTrayOrder(bench: Bench) {
 }
 
 /** Parts of a pair or group side by side, behind the first of them. */
-function together(parts: Part[]): Part[] {
-  const out: Part[] = []
+function together(parts: Strip[]): Strip[] {
+  const out: Strip[] = []
   for (const p of parts) {
     if (out.includes(p)) continue
     out.push(p, ...parts.filter((o) => o !== p && p.group.some((g) => g.id === o.id)))

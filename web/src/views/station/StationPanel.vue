@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
-import type { Step } from '../../api/client'
+import { ref } from 'vue'
 import CautionSign from '../../drawing/CautionSign.vue'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
@@ -24,24 +23,6 @@ const bench = useBench()
 const current = ref<StepKeys>()
 const steps = { read: ReadStep, measure: MeasureStep, judge: JudgeStep, fit: FitStep, prove: ProveStep }
 
-/** Which steps the part has behind it. */
-const done = computed<Record<Step, boolean>>(() => {
-  const p = bench.part.value
-  const fitted = p?.fittings.length !== 0
-  return {
-    read:
-      p?.marked != null ||
-      p?.sheet != null ||
-      p?.winding != null ||
-      p?.family != null ||
-      p?.type_number != null,
-    measure: p?.measured != null || p?.junctions != null || fitted,
-    judge: p?.decision?.stands === true || fitted,
-    fit: fitted,
-    prove: p?.standing === 'proven',
-  }
-})
-
 defineExpose({
   main: () => current.value?.main?.(),
   otherwise: () => current.value?.otherwise?.(),
@@ -50,12 +31,12 @@ defineExpose({
 
 <template>
   <section class="station" :aria-label="words.station.label">
-    <template v-if="bench.part.value">
+    <template v-if="bench.strip.value">
       <nav class="steps">
         <button
-          v-for="(s, i) in bench.steps.filter((s) => bench.part.value?.steps.includes(s))"
+          v-for="(s, i) in bench.steps.filter((s) => bench.strip.value?.steps.includes(s))"
           :key="s"
-          :class="{ on: s === bench.step.value, done: done[s] }"
+          :class="{ on: s === bench.step.value, done: bench.strip.value.done.includes(s) }"
           :aria-current="s === bench.step.value ? 'step' : undefined"
           @click="bench.go({ step: s })"
         >
@@ -68,18 +49,20 @@ defineExpose({
           <CautionSign /><span>{{ c.text }}</span>
         </p>
       </div>
-      <div class="questions">
+      <div v-if="bench.part.value" class="questions">
         <DisagreementNote :key="bench.part.value.id" :part="bench.part.value" />
         <CauseNote :key="bench.part.value.id" :part="bench.part.value" />
         <SuspectNote :part="bench.part.value" />
       </div>
       <component
         :is="steps[bench.step.value]"
+        v-if="bench.part.value"
         :key="`${bench.part.value.id}-${bench.step.value}`"
         ref="current"
         :part="bench.part.value"
         class="step"
       />
+      <p v-else class="none" role="status">{{ words.tray.loading }}</p>
     </template>
     <p v-else class="none">{{ bench.ticket.value ? words.station.noPart : words.station.none }}</p>
   </section>

@@ -8,7 +8,7 @@ mod path;
 mod shape;
 mod words;
 
-pub use path::{ReadingsError, SixReadings};
+pub use crate::part::{Further, ReadingsError, SixReadings};
 pub use words::with_parallel;
 
 use super::device::{Material, Polarity};
@@ -61,22 +61,6 @@ named! {
         Drop = "drop",
         /// A diode from emitter to collector.
         Damper = "damper diode",
-    }
-}
-
-named! {
-    /// What one more measurement showed.
-    "further finding" Further {
-        /// The two diode leads conduct both ways after the lone lead was touched to plus, and not after minus.
-        OnAfterPlus = "conducts after plus on the lone lead",
-        /// The same the other way round.
-        OnAfterMinus = "conducts after minus on the lone lead",
-        /// Once triggered it goes on conducting until the current is broken.
-        Latches = "goes on conducting once triggered",
-        /// The path that conducts both ways stops when the third lead is made negative or positive enough.
-        ChannelStops = "channel stops",
-        /// The path that conducts both ways stays.
-        ChannelStays = "channel stays",
     }
 }
 

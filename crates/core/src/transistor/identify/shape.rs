@@ -1,7 +1,7 @@
 //! From three paths between three leads to what they are.
 
-use super::path::{Path, SixReadings, Way};
-use super::{Conditions, Further, Health, Identified, SILICON_FROM, ToldBy, What, material};
+use super::path::{Path, Way, path};
+use super::{Conditions, Further, Health, Identified, SILICON_FROM, SixReadings, ToldBy, What, material};
 use crate::transistor::device::{Material, Polarity};
 
 /// Drops that differ by less than this are the same, volt: a count or two of the meter (practice).
@@ -18,7 +18,7 @@ fn other(a: usize, b: usize) -> usize {
 
 pub(super) fn shape(six: &SixReadings, how: Conditions<'_>) -> Identified {
     let pairs = [(0, 1), (0, 2), (1, 2)];
-    let paths = pairs.map(|(a, b)| (a, b, six.path(a, b)));
+    let paths = pairs.map(|(a, b)| (a, b, path(six, a, b)));
     let mut ways: Vec<Way> = Vec::new();
     let mut back: Vec<(Way, f64)> = Vec::new();
     let mut shorts = Vec::new();

@@ -1,7 +1,6 @@
 //! Collector from emitter by gain, and everything in words: why, what else it could be, what would settle it.
 
-use super::path::SixReadings;
-use super::{Conditions, Further, Health, Identified, ToldBy, What};
+use super::{Conditions, Further, Health, Identified, SixReadings, ToldBy, What};
 use crate::transistor::device::Polarity;
 
 /// A gain this many times the other way's is the right way round (practice).

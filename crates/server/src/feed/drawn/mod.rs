@@ -12,23 +12,23 @@ use axum::response::IntoResponse;
 use owl_core::chart::{ChartStanding, Point, SheetMeter, Taken, expected, held};
 use owl_core::feed::{FeedKind, RAIL, netlist};
 use owl_core::quantity::{Quantity, Volt};
+use owl_core::tray::branch::branch;
 use owl_core::verdict::Policy;
 use uuid::Uuid;
 
 use self::typed::{told_again, typed};
 use self::wire::{DrawnPart, FeedBody, FeedNodeView, FeedRunView, FeedView, FeedsView, WhichRun};
-use super::store::{self, FeedPartRow, FeedRow, FeedRows};
-use super::tray::from_tray;
 use super::wire::{FeedAnswer, FeedPartBody, FeedQuestion, LoadAs};
 use super::{Asked, GROUND, asked_in_thread};
 use crate::amount::Amount;
+use crate::app::App;
 use crate::body::{Body, Id, Query};
-use crate::chart::store::ChartRows;
 use crate::chart::view::{point_of, sheet_meter};
 use crate::error::{ApiError, Problem};
 use crate::name::{Name, stored};
-use crate::router::App;
-use crate::ticket::store::TicketRow;
+use crate::table::chart::ChartRows;
+use crate::table::feed::{FeedPartRow, FeedRow, FeedRows};
+use crate::table::ticket::TicketRow;
 
 /// The feeds of a ticket, each with its guilty part.
 ///
@@ -58,10 +58,10 @@ pub async fn put(
     Body(body): Body<FeedBody>,
 ) -> Result<Json<FeedsView>, ApiError> {
     let mut tx = app.pool.begin().await?;
-    crate::change::store::hold_ticket(&mut tx, id).await?;
-    let chart = crate::chart::store::of_ticket(&mut tx, id).await?;
+    crate::table::change::hold_ticket(&mut tx, id).await?;
+    let chart = crate::table::chart::of_ticket(&mut tx, id).await?;
     let (row, parts, nodes) = typed(id, &body, &chart)?;
-    store::put(&mut tx, &row, body.version, &parts, &nodes).await?;
+    crate::table::feed::put(&mut tx, &row, body.version, &parts, &nodes).await?;
     tx.commit().await?;
     Ok(Json(view(&app, id, None).await?))
 }
@@ -73,8 +73,8 @@ pub async fn put(
 #[utoipa::path(delete, path = "/api/feeds/{id}", operation_id = "remove_feed", tag = "chart", params(("id" = Uuid, Path)), responses(
     (status = 200, body = FeedsView), (status = 404, body = Problem)))]
 pub async fn remove(State(app): State<App>, Id(id): Id) -> Result<Json<FeedsView>, ApiError> {
-    let ticket = store::ticket_of(&app.pool, id).await?;
-    store::remove(&app.pool, id).await?;
+    let ticket = crate::table::feed::ticket_of(&app.pool, id).await?;
+    crate::table::feed::remove(&app.pool, id).await?;
     Ok(Json(view(&app, ticket, None).await?))
 }
 
@@ -85,12 +85,12 @@ pub async fn remove(State(app): State<App>, Id(id): Id) -> Result<Json<FeedsView
 #[utoipa::path(get, path = "/api/feeds/{id}/netlist", operation_id = "feed_netlist", tag = "chart", params(("id" = Uuid, Path)), responses(
     (status = 200, body = String, content_type = "text/plain"), (status = 404, body = Problem), (status = 422, body = Problem)))]
 pub async fn as_netlist(State(app): State<App>, Id(id): Id) -> Result<impl IntoResponse, ApiError> {
-    let ticket = store::ticket_of(&app.pool, id).await?;
+    let ticket = crate::table::feed::ticket_of(&app.pool, id).await?;
     let mut db = app.pool.acquire().await?;
-    let of_ticket = crate::ticket::store::find(&mut *db, ticket).await?;
-    let policy = crate::policy::store::of_ticket(&mut *db, &of_ticket).await?;
-    let rows = store::of_ticket(&mut db, ticket).await?;
-    let chart = crate::chart::store::of_ticket(&mut db, ticket).await?;
+    let of_ticket = crate::table::ticket::find(&mut *db, ticket).await?;
+    let policy = crate::table::policy::of_ticket(&mut *db, &of_ticket).await?;
+    let rows = crate::table::feed::of_ticket(&mut db, ticket).await?;
+    let chart = crate::table::chart::of_ticket(&mut db, ticket).await?;
     let feed = rows.feeds.iter().find(|f| f.id == id).ok_or_else(|| ApiError::no_such("feed"))?;
     let asked = Asked::of(&question(feed, &Of::new(&of_ticket, &rows, &chart, &policy)?, None)?)?;
     let text = netlist(asked.feed(), &feed.name).text;
@@ -221,19 +221,19 @@ pub async fn of(app: &App, ticket_id: Uuid) -> Result<FeedsView, ApiError> {
 
 async fn view(app: &App, ticket_id: Uuid, run: Option<Uuid>) -> Result<FeedsView, ApiError> {
     let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
-    let ticket = crate::ticket::store::find(&mut *tx, ticket_id).await?;
-    let policy = crate::policy::store::of_ticket(&mut *tx, &ticket).await?;
-    let rows = store::of_ticket(&mut tx, ticket_id).await?;
-    let chart = crate::chart::store::of_ticket(&mut tx, ticket_id).await?;
+    let ticket = crate::table::ticket::find(&mut *tx, ticket_id).await?;
+    let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
+    let rows = crate::table::feed::of_ticket(&mut tx, ticket_id).await?;
+    let chart = crate::table::chart::of_ticket(&mut tx, ticket_id).await?;
     if run.is_some_and(|id| chart.runs.iter().all(|r| r.id != id)) {
         return Err(ApiError::field("run", "that set of readings is not of this ticket"));
     }
-    let tray = crate::part::store::tray(&mut tx, ticket_id).await?;
+    let loaded = crate::tray::load::of_ticket(&mut tx, ticket_id).await?;
     drop(tx);
     let of = Of::new(&ticket, &rows, &chart, &policy)?;
     let mut feeds = Vec::new();
     for feed in &rows.feeds {
-        let on_tray = |name: &str| tray.parts.iter().any(|p| p.name == name);
+        let on_tray = |name: &str| loaded.tray.called(name).is_some();
         let parts: Vec<&FeedPartRow> = rows.parts.iter().filter(|p| p.feed_id == feed.id).collect();
         let told = parts.iter().map(|p| told_again(p)).collect::<Result<Vec<_>, _>>()?.join("\n");
         let drawn = parts.iter().map(|p| drawn(p, on_tray(&p.name))).collect::<Result<Vec<_>, ApiError>>()?;
@@ -254,12 +254,23 @@ async fn view(app: &App, ticket_id: Uuid, run: Option<Uuid>) -> Result<FeedsView
             missing,
         });
     }
-    let known = from_tray(&tray)?;
+    let known = branch(&loaded.tray);
     Ok(FeedsView {
         feeds,
-        from_tray: known.told.join("\n"),
-        tray_rail: known.rail.map(|v| Amount::of(Quantity::Voltage, v)),
-        tray_nodes: known.nodes,
+        from_tray: known.lines.join("\n"),
+        tray_rail: known.rail.map(|v| Amount::of(Quantity::Voltage, v.volts())),
+        tray_nodes: known
+            .nodes
+            .into_iter()
+            .map(|(node, v)| FeedNodeView {
+                node,
+                sheet: Some(Amount::of(Quantity::Voltage, v.volts())),
+                measured: None,
+                from_chart: false,
+                sheet_from_chart: false,
+                off: false,
+            })
+            .collect(),
         points: chart.points.iter().map(|p| p.name.clone()).collect(),
         run: run.or(chart.runs.last().map(|r| r.id)),
         runs: chart.runs.iter().map(|r| FeedRunView { id: r.id, name: r.name.clone() }).collect(),

@@ -8,12 +8,12 @@ use uuid::Uuid;
 
 use super::internal;
 use super::wire::FeedBody;
-use crate::chart::store::ChartRows;
+use crate::amount::typed_optional;
 use crate::error::ApiError;
-use crate::feed::store::{FeedNodeRow, FeedPartRow, FeedRow};
 use crate::name::stored;
-use crate::reading::amount::typed_optional;
-use crate::ticket::checked_text;
+use crate::table::chart::ChartRows;
+use crate::table::feed::{FeedNodeRow, FeedPartRow, FeedRow};
+use crate::text::checked_text;
 
 /// A feed as told, with its parts and nodes.
 ///

@@ -11,26 +11,32 @@ use axum::response::{IntoResponse, Response};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
+use crate::app::App;
 use crate::body::Id;
 use crate::change::wire::ChangesView;
 use crate::closing::wire::ClosingView;
 use crate::error::{ApiError, Problem};
-use crate::router::App;
+use crate::table::workshop::Named;
 use crate::ticket::wire::TicketView;
-use crate::workshop::store::Named;
+use crate::tray::view::parts_in;
+use crate::tray::wire::PartView;
 
 /// What both reports are made of.
 pub(super) struct Told {
     pub workshop: Named,
     pub ticket: TicketView,
+    pub parts: Vec<PartView>,
     pub changes: ChangesView,
     pub closing: ClosingView,
     pub today: OffsetDateTime,
 }
 
 async fn told(app: &App, id: Uuid) -> Result<Told, ApiError> {
+    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let ticket = crate::table::ticket::find(&mut *tx, id).await?;
     Ok(Told {
-        workshop: crate::workshop::store::named(&app.pool).await?,
+        parts: parts_in(&mut tx, &ticket).await?,
+        workshop: crate::table::workshop::named(&app.pool).await?,
         ticket: crate::ticket::view(app, id).await?,
         changes: crate::change::view(app, id).await?,
         closing: crate::closing::view(app, id).await?,

@@ -7,7 +7,7 @@ use owl_core::verdict::Call;
 
 use super::page::Page;
 use super::{Told, day};
-use crate::part::wire::PartView;
+use crate::tray::wire::PartView;
 
 /// More lines than this would make a second page.
 const MOST_LINES: usize = 14;
@@ -23,7 +23,7 @@ pub fn page(t: &Told) -> String {
         p.line(&format!("You wanted: {}", t.ticket.intake.wants));
     }
     p.heading("What was done, and why");
-    let mut done: Vec<String> = t.ticket.parts.iter().filter_map(replaced).collect();
+    let mut done: Vec<String> = t.parts.iter().filter_map(replaced).collect();
     done.extend(others(t));
     match done.len() {
         0 => p.line("Nothing was changed."),
@@ -35,7 +35,7 @@ pub fn page(t: &Told) -> String {
         }
         _ => p.list(&done),
     }
-    let kept = t.ticket.parts.iter().filter(|x| decided(x) == Some(Call::Keep)).count();
+    let kept = t.parts.iter().filter(|x| decided(x) == Some(Call::Keep)).count();
     if kept > 0 {
         p.line(&format!(
             "{kept} further {} and stayed.",
@@ -45,11 +45,12 @@ pub fn page(t: &Told) -> String {
     proven(&mut p, t);
     p.heading("What to watch");
     let watched: Vec<String> = t
-        .ticket
         .parts
         .iter()
         .filter(|x| decided(x) == Some(Call::Watch))
-        .map(|x| format!("the {} {} is near its limit: have it measured again in a year", what(x), x.name))
+        .map(|x| {
+            format!("the {} {} is near its limit: have it measured again in a year", what(x), x.strip.name)
+        })
         .collect();
     p.line(&t.closing.words);
     if watched.is_empty() && t.closing.words.is_empty() {
@@ -83,9 +84,9 @@ fn decided(p: &PartView) -> Option<Call> {
 
 /// A part in the owner's words: by its place, else by its kind.
 fn what(p: &PartView) -> String {
-    match p.position {
-        Some(position) => format!("{} {}", position.0, p.kind.0),
-        None => p.kind.0.to_string(),
+    match p.strip.position {
+        Some(position) => format!("{} {}", position.0, p.strip.kind.0),
+        None => p.strip.kind.0.to_string(),
     }
 }
 
@@ -98,7 +99,7 @@ fn replaced(p: &PartView) -> Option<String> {
         Some(false) => " It did not help.",
         None => " It was not tried by itself.",
     };
-    Some(format!("The {} {} was replaced by {}{why}.{proven}", what(p), p.name, f.description))
+    Some(format!("The {} {} was replaced by {}{why}.{proven}", what(p), p.strip.name, f.description))
 }
 
 /// Why a part went, without its sums.
@@ -116,10 +117,10 @@ fn plain(p: &PartView) -> Option<String> {
     };
     let share = |q: ReadQuantity| {
         let read = old.iter().rfind(|r| r.quantity.0 == q)?.measured.as_ref()?.value;
-        let should = p.marked.as_ref().or(p.sheet.as_ref())?.value;
+        let should = p.strip.marked.as_ref().or(p.strip.sheet.as_ref())?.value;
         (should > 0.0).then(|| read / should - 1.0)
     };
-    let said = match p.kind.0 {
+    let said = match p.strip.kind.0 {
         PartKind::Resistor if old.last().is_some_and(|r| r.overrange) => Some("it had opened".to_owned()),
         PartKind::Resistor => share(ReadQuantity::Resistance)
             .map(|off| format!("it had drifted to {:.1} times its value", 1.0 + off)),

@@ -4,10 +4,10 @@ use uuid::Uuid;
 
 use super::page::Page;
 use super::{Told, day, moment};
+use crate::app::App;
 use crate::chart::wire::{ChartCell, WhichRuns};
 use crate::error::ApiError;
-use crate::part::wire::PartView;
-use crate::router::App;
+use crate::tray::wire::PartView;
 
 /// The page.
 pub async fn page(app: &App, id: Uuid, t: &Told) -> Result<String, ApiError> {
@@ -18,7 +18,7 @@ pub async fn page(app: &App, id: Uuid, t: &Told) -> Result<String, ApiError> {
     voltages(&mut p, app, id).await?;
     feeds(&mut p, app, id).await?;
     p.heading("Parts");
-    for part in &t.ticket.parts {
+    for part in &t.parts {
         tell_part(&mut p, part);
         curves(&mut p, app, part).await?;
     }
@@ -147,15 +147,15 @@ async fn feeds(p: &mut Page, app: &App, id: Uuid) -> Result<(), ApiError> {
 }
 
 fn tell_part(p: &mut Page, part: &PartView) {
-    p.part(&format!("{} · {}", part.name, part.in_words));
-    let place = part.position.map(|x| x.0.to_string()).unwrap_or_default();
-    p.soft([place, part.place.clone(), part.note.clone()].join(" · ").trim_matches([' ', '·']));
+    p.part(&format!("{} · {}", part.strip.name, part.in_words));
+    let place = part.strip.position.map(|x| x.0.to_string()).unwrap_or_default();
+    p.soft([place, part.strip.place.clone(), part.strip.note.clone()].join(" · ").trim_matches([' ', '·']));
     let value = |a: &Option<crate::amount::Amount>| a.as_ref().map_or("–".to_owned(), |a| a.text.clone());
     let measured = part.measured.as_ref().and_then(|r| r.measured.as_ref()).map(|a| a.text.clone());
     p.line(&format!(
         "sheet {}, marked {}, measured {}",
-        value(&part.sheet),
-        value(&part.marked),
+        value(&part.strip.sheet),
+        value(&part.strip.marked),
         measured.unwrap_or_else(|| "–".to_owned())
     ));
     let rows: Vec<Vec<String>> = part
@@ -206,9 +206,12 @@ fn tell_part(p: &mut Page, part: &PartView) {
 }
 
 async fn curves(p: &mut Page, app: &App, part: &PartView) -> Result<(), ApiError> {
-    for run in crate::reform::store::of_part(&app.pool, part.id).await? {
+    for run in crate::table::reform::of_part(&app.pool, part.strip.id).await? {
         let svg = crate::reform::record::drawing(app, &run).await?;
-        p.drawing(&svg, &format!("{} reformed: {}", part.name, run.ending().unwrap_or_else(|| run.phase())));
+        p.drawing(
+            &svg,
+            &format!("{} reformed: {}", part.strip.name, run.ending().unwrap_or_else(|| run.phase())),
+        );
     }
     Ok(())
 }

@@ -10,7 +10,7 @@ use crate::amount::Amount;
 use crate::name::{
     ClipName, CurveLookName, EndingName, MeterFaultName, ReformCommandName, ReformWayName, WeightName,
 };
-use crate::reform::samples::SampleRow;
+use crate::table::reform_samples::SampleRow;
 
 /// A run to be prepared.
 #[derive(Debug, Deserialize, ToSchema)]

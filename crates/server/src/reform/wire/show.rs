@@ -12,8 +12,8 @@ use super::run::{AcceptanceRow, BandView, ForecastView, RunLine, RunView, SaidVi
 use crate::amount::Amount;
 use crate::error::ApiError;
 use crate::name::Name;
-use crate::reform::samples::SaidRow;
-use crate::reform::store::RunRow;
+use crate::table::reform::RunRow;
+use crate::table::reform_samples::SaidRow;
 
 /// Volts as they stand on the sign.
 fn shown_volts(volts: f64) -> String {

@@ -4,7 +4,7 @@ use owl_core::named::Named;
 use owl_core::part::MadeOf;
 use owl_core::quantity::Quantity;
 use owl_core::quantity::write::write;
-use owl_core::substitute::diode_devices;
+use owl_core::transistor::diode_device::devices as diode_devices;
 use owl_core::transistor::diode_equivalent::{self, DiodeCandidate, DiodeCell, DiodeNeed};
 use owl_core::transistor::equivalent::Fitness;
 
@@ -21,7 +21,7 @@ use crate::transistor::sheet::{SheetLine, StockView};
 /// # Errors
 /// 422 with the input to blame.
 pub fn of_diode(
-    wanted: &'static owl_core::substitute::Device,
+    wanted: &'static owl_core::transistor::diode_device::Device,
     body: &CircuitBody,
     stocked: &ByType,
     limit: usize,

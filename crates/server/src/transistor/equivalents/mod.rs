@@ -8,7 +8,7 @@ pub mod wire;
 use axum::Json;
 use axum::extract::State;
 use owl_core::part::PartKind;
-use owl_core::substitute::device as diode_device;
+use owl_core::transistor::diode_device::device as diode_device;
 use owl_core::transistor::equivalent::MOST_SHOWN;
 
 use self::asked::{circuit, ratings};
@@ -16,9 +16,9 @@ use self::diode::of_diode;
 use self::show::{of_circuit, of_transistor};
 use self::wire::{EquivalentsAnswer, EquivalentsQuestion};
 use super::library::stock;
+use crate::app::App;
 use crate::body::Body;
 use crate::error::ApiError;
-use crate::router::App;
 
 /// Finds what goes in for a transistor or a diode; of a circuit, where the same one lies.
 ///

@@ -1,7 +1,6 @@
 //! Lots that are measured to find pairs: kept, drawn, labelled.
 
 mod show;
-mod store;
 mod typed;
 pub mod wire;
 
@@ -14,15 +13,15 @@ use axum::response::{IntoResponse, Response};
 use uuid::Uuid;
 
 use self::show::{gain_text, marks, span};
-use self::store::{delete, named, put_pieces, rows};
 use self::typed::typed;
 use self::wire::{HowPaired, LotTyped, MatchLotView, PairedLot};
 use super::pairs::{PairStage, PairsQuestion, PieceBody, answer};
+use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
 use crate::name::Name;
-use crate::router::App;
-use crate::ticket::checked_text;
+use crate::table::match_lot::{delete, named, put_pieces, rows};
+use crate::text::checked_text;
 
 /// All lots.
 ///
@@ -32,12 +31,12 @@ use crate::ticket::checked_text;
     responses((status = 200, body = [MatchLotView])))]
 pub async fn list(State(app): State<App>) -> Result<Json<Vec<MatchLotView>>, ApiError> {
     let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
-    Ok(Json(rows(&mut tx, None).await?))
+    Ok(Json(views(&mut tx, None).await?))
 }
 
 async fn one(app: &App, id: Uuid) -> Result<MatchLotView, ApiError> {
     let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
-    rows(&mut tx, Some(id)).await?.pop().ok_or_else(|| ApiError::no_such("lot"))
+    views(&mut tx, Some(id)).await?.pop().ok_or_else(|| ApiError::no_such("lot"))
 }
 
 fn question(lot: &MatchLotView, how: &HowPaired) -> PairsQuestion {
@@ -249,4 +248,10 @@ pub async fn export(State(app): State<App>, Id(id): Id) -> Result<Response, ApiE
         (header::CONTENT_DISPOSITION, "attachment; filename=\"lot.csv\""),
     ];
     Ok((headers, text).into_response())
+}
+
+/// All lots with their pieces, or one.
+async fn views(db: &mut sqlx::PgConnection, id: Option<Uuid>) -> Result<Vec<MatchLotView>, ApiError> {
+    let (lots, pieces) = rows(db, id).await?;
+    Ok(lots.iter().map(|l| show::view(l, &pieces)).collect())
 }

@@ -2,9 +2,9 @@
 
 use owl_core::quantity::Quantity;
 
-use super::store::{LotRow, PieceRow};
 use super::wire::{ChartMark, MatchLotView, MatchPieceView};
 use crate::amount::Amount;
+use crate::table::match_lot::{LotRow, PieceRow};
 
 /// The span of some numbers, a little wider than they are.
 pub fn span(all: impl Iterator<Item = f64> + Clone, least: f64) -> (f64, f64) {

@@ -4,7 +4,7 @@ use owl_core::quantity::{Quantity, read};
 
 use super::wire::LotTyped;
 use crate::error::ApiError;
-use crate::ticket::checked_text;
+use crate::text::checked_text;
 
 /// The most pieces of a lot.
 const MOST: usize = 500;

@@ -1,0 +1,91 @@
+//! What can be read of a kind of part, and what such a part is read in first.
+
+use super::ReadQuantity;
+use crate::part::PartKind;
+
+/// What such a part is read in first.
+#[must_use]
+pub fn usual(kind: PartKind) -> ReadQuantity {
+    match kind {
+        PartKind::Capacitor => ReadQuantity::Capacitance,
+        PartKind::Diode => ReadQuantity::ForwardVoltage,
+        PartKind::Transistor => ReadQuantity::Gain,
+        PartKind::Resistor | PartKind::Coil | PartKind::Lamp | PartKind::Ic => ReadQuantity::Resistance,
+    }
+}
+
+/// Quantities that one entry field takes, because their units tell them apart.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Readable {
+    /// What the field is called.
+    pub called: &'static str,
+    /// The quantities, the usual first.
+    pub quantities: &'static [ReadQuantity],
+}
+
+/// What can be read of such a part, the usual first (common bench practice).
+///
+/// ```
+/// use owl_core::part::PartKind;
+/// use owl_core::reading::{ReadQuantity, is_readable, readable};
+/// assert_eq!(readable(PartKind::Capacitor)[0].quantities, [ReadQuantity::Capacitance]);
+/// assert!(!is_readable(PartKind::Resistor, ReadQuantity::Esr));
+/// ```
+#[must_use]
+pub fn readable(kind: PartKind) -> &'static [Readable] {
+    use ReadQuantity as Q;
+    const fn of(called: &'static str, quantities: &'static [Q]) -> Readable {
+        Readable { called, quantities }
+    }
+    const RESISTOR: &[Readable] = &[of("resistance", &[Q::Resistance])];
+    const CAPACITOR: &[Readable] = &[
+        of("capacitance", &[Q::Capacitance]),
+        of("leakage", &[Q::LeakageCurrent, Q::LeakageResistance, Q::LeakagePercent]),
+        of("ESR", &[Q::Esr]),
+        of("dissipation factor D", &[Q::DissipationFactor]),
+        of("ohms", &[Q::Resistance]),
+    ];
+    const COIL: &[Readable] =
+        &[of("ohms", &[Q::Resistance]), of("inductance", &[Q::Inductance]), of("ratio", &[Q::TurnsRatio])];
+    const DIODE: &[Readable] = &[
+        of("drop", &[Q::ForwardVoltage]),
+        of("reverse leakage", &[Q::LeakageResistance, Q::LeakageCurrent]),
+    ];
+    const TRANSISTOR: &[Readable] = &[
+        of("gain", &[Q::Gain]),
+        of("base volts", &[Q::ForwardVoltage]),
+        of("leakage", &[Q::LeakageCurrent]),
+        of("breakdown", &[Q::BreakdownVoltage]),
+    ];
+    match kind {
+        PartKind::Resistor => RESISTOR,
+        PartKind::Capacitor => CAPACITOR,
+        PartKind::Coil => COIL,
+        PartKind::Diode => DIODE,
+        PartKind::Transistor => TRANSISTOR,
+        PartKind::Lamp | PartKind::Ic => &[],
+    }
+}
+
+/// Whether `quantity` is read of such a part.
+#[must_use]
+pub fn is_readable(kind: PartKind, quantity: ReadQuantity) -> bool {
+    readable(kind).iter().any(|r| r.quantities.contains(&quantity))
+}
+
+/// What a reading of `quantity` can be held against: the winding of a coil, the mark or the sheet of a resistor, a
+/// capacitance or an inductance. `None` where the mark is a value of something else.
+#[must_use]
+pub fn expected_si(
+    kind: PartKind,
+    quantity: ReadQuantity,
+    named_si: Option<f64>,
+    winding_si: Option<f64>,
+) -> Option<f64> {
+    match quantity {
+        ReadQuantity::Resistance if kind == PartKind::Coil => winding_si,
+        ReadQuantity::Resistance if kind == PartKind::Resistor => named_si,
+        ReadQuantity::Capacitance | ReadQuantity::Inductance => named_si,
+        _ => None,
+    }
+}

@@ -1,0 +1,89 @@
+//! What is looked for in place of a part, as something that can be kept and carried: the owned form of a [`Need`].
+
+use super::{
+    Can, CanChoice, Choices, Gone, Need, SubstituteError, choose, choose_can, choose_transistor, facts,
+};
+use crate::drawers::Lot;
+use crate::part::{Circuit, Fact, Part, PartKind, Position};
+use crate::quantity::{Ampere, Volt};
+use crate::transistor::Device;
+use crate::verdict::Policy;
+
+/// What goes, and where it sat.
+#[derive(Debug, Clone)]
+pub struct Wanted {
+    /// The part that goes.
+    pub gone: Gone,
+    /// Its type number; empty where it is not known.
+    pub type_number: String,
+    /// The value wanted, in the base unit of its kind.
+    pub value_si: Option<f64>,
+    /// Where it sits.
+    pub position: Option<Position>,
+    /// What is known of the circuit.
+    pub circuit: Circuit,
+    /// The sections of a can; empty for a single part.
+    pub sections: Vec<Can>,
+}
+
+impl Wanted {
+    /// The kinds of lots that can be of use.
+    #[must_use]
+    pub fn kinds(&self) -> &'static [PartKind] {
+        match self.gone.kind() {
+            PartKind::Resistor => &[PartKind::Resistor],
+            PartKind::Capacitor => &[PartKind::Capacitor],
+            // A resistor can stand for a field coil.
+            PartKind::Coil => &[PartKind::Coil, PartKind::Resistor],
+            PartKind::Diode => &[PartKind::Diode],
+            PartKind::Lamp => &[PartKind::Lamp],
+            PartKind::Transistor => &[PartKind::Transistor],
+            PartKind::Ic => &[PartKind::Ic],
+        }
+    }
+
+    /// The value by which the drawers are searched, in the base unit; `None` for a can, whose sections differ.
+    #[must_use]
+    pub fn searched_si(&self) -> Option<f64> {
+        self.value_si.filter(|_| self.sections.is_empty())
+    }
+
+    /// The facts of the circuit that count here.
+    #[must_use]
+    pub fn facts(&self) -> &'static [Fact] {
+        facts(&self.gone, self.position)
+    }
+
+    /// What fits, best first; `types` are the workshop's transistors beside those of the table (rule R7).
+    ///
+    /// # Errors
+    /// [`SubstituteError`] where there is nothing to look for.
+    pub fn choose(
+        &self,
+        policy: &Policy,
+        lots: &[Lot],
+        types: &[Device],
+    ) -> Result<Choices, SubstituteError> {
+        let need = Need {
+            gone: &self.gone,
+            type_number: &self.type_number,
+            value_si: self.value_si,
+            position: self.position,
+            circuit: &self.circuit,
+        };
+        match (&self.gone, self.sections.is_empty()) {
+            (Gone::Part(Part::Capacitor(old)), false) => {
+                choose_can(&need, old, &self.sections, policy, lots).map(CanChoice::choices)
+            }
+            (Gone::Part(Part::Transistor(old)), _) => Ok(choose_transistor(&need, old, types, lots)),
+            _ => choose(&need, policy, lots),
+        }
+    }
+}
+
+/// A lamp that goes: `in_chain` where its current must match that of a heater chain. `None` for volts that are none.
+#[must_use]
+pub fn lamp(volts: Volt, current: Option<Ampere>, in_chain: bool) -> Option<Gone> {
+    let current = current.filter(|a| *a > Ampere::ZERO);
+    (volts > Volt::ZERO).then_some(Gone::Lamp { volts, current, in_chain })
+}

@@ -1,0 +1,297 @@
+//! What may go in for a part, and what holds it back: what is said of the piece, its safety class where the place asks
+//! for one, the test of old stock, and what the rules refuse.
+
+use super::installed::as_found;
+use super::{Tray, TrayPart};
+use crate::caution::SetClass;
+use crate::drawers::stock_test::{TestError, passed};
+use crate::drawers::{Lot, Piece};
+use crate::named::Named;
+use crate::part::safety::ClassError;
+use crate::part::{MadeOf, PartKind, SafetyClass};
+use crate::quantity::{Fraction, Volt, Watt};
+use crate::reading::doubt::doubt;
+use crate::reading::usual;
+use crate::substitute::{Can, Gone, SubstituteError, Wanted, lamp};
+use crate::transistor::Device;
+use crate::verdict::Policy;
+
+/// What is wanted in a part's place: the sheet's value where there is one, otherwise the mark; `None` for a part of
+/// which nothing is known. In a set of the class `class` lamps hang in the heater chain.
+#[must_use]
+pub fn wanted(tray: &Tray, part: &TrayPart, class: SetClass) -> Option<Wanted> {
+    let found = as_found(tray, part);
+    let mark = part.mark.as_ref();
+    let gone = match (found.part, part.kind) {
+        (Some(p), _) => Gone::Part(p),
+        (None, PartKind::Lamp) => {
+            let volts = Volt::new(part.marked_si.or(part.sheet_si)?).ok()?;
+            lamp(volts, mark.and_then(|m| m.current), class == SetClass::LiveChassis)?
+        }
+        (None, PartKind::Ic) => Gone::Ic,
+        (None, _) => return None,
+    };
+    let sections: Vec<Can> = mark
+        .map(|m| m.sections.as_slice())
+        .unwrap_or_default()
+        .iter()
+        .map(|s| Can { capacitance: s.capacitance, volts: s.rating.map(|r| r.volts) })
+        .collect();
+    let value_si = match part.kind {
+        PartKind::Resistor | PartKind::Capacitor | PartKind::Lamp => part.sheet_si.or(part.marked_si),
+        PartKind::Coil | PartKind::Diode | PartKind::Transistor | PartKind::Ic => None,
+    };
+    Some(Wanted {
+        gone,
+        type_number: part.type_number().unwrap_or_default().to_owned(),
+        value_si,
+        position: found.position,
+        circuit: found.circuit,
+        sections: if sections.len() > 1 { sections } else { vec![] },
+    })
+}
+
+/// What is said of the piece that is to go in.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Offered {
+    /// What it is.
+    pub kind: PartKind,
+    /// How it is made.
+    pub family: Option<MadeOf>,
+    /// Its value, in the base unit of its kind.
+    pub value_si: Option<f64>,
+    /// Its tolerance.
+    pub tolerance: Option<Fraction>,
+    /// Its rated watts.
+    pub power: Option<Watt>,
+    /// Its rated volts.
+    pub volts: Option<Volt>,
+    /// Its type number; empty where it has none.
+    pub type_number: String,
+    /// The safety class that is printed on it.
+    pub safety: Option<SafetyClass>,
+    /// What it measured, in the base unit of what such a part is read in.
+    pub measured_si: Option<f64>,
+    /// How old stock was tested, as typed.
+    pub test: String,
+}
+
+/// Why a piece does not go in as it was said.
+#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+pub enum OfferError {
+    /// Of another kind than the part.
+    #[error("a {kind} does not take the place of a {of}")]
+    Kind {
+        /// What it is.
+        kind: PartKind,
+        /// What the part is.
+        of: PartKind,
+    },
+    /// Nothing says its value.
+    #[error("say the value of the {0} that went in")]
+    NoValue(PartKind),
+    /// Nothing says its type.
+    #[error("say the type number of the {0} that went in")]
+    NoType(PartKind),
+    /// No tolerance at all, or more than all.
+    #[error("a tolerance lies between 0 and 100 %")]
+    Tolerance,
+    /// A family of another kind of part.
+    #[error("'{}' is no family of a {kind}", family.name())]
+    Family {
+        /// The family.
+        family: MadeOf,
+        /// The kind.
+        kind: PartKind,
+    },
+    /// A resistor of which nobody says how it is made.
+    #[error("say how the resistor is made")]
+    NoFamily,
+    /// Nothing of it can be measured before it sits.
+    #[error("{0}")]
+    NotMeasured(&'static str),
+    /// Only capacitors have a class.
+    #[error("a {0} has no safety class")]
+    NoClass(PartKind),
+    /// The class does not belong there, or is not known where it must be.
+    #[error(transparent)]
+    Class(#[from] ClassError),
+}
+
+impl OfferError {
+    /// The input that is to blame.
+    #[must_use]
+    pub fn field(&self) -> &'static str {
+        match self {
+            Self::Kind { .. } => "kind",
+            Self::NoValue(_) => "value",
+            Self::NoType(_) => "type_number",
+            Self::Tolerance => "tolerance",
+            Self::Family { .. } | Self::NoFamily => "family",
+            Self::NotMeasured(_) => "measured",
+            Self::NoClass(_) | Self::Class(_) => "safety",
+        }
+    }
+}
+
+/// Why nothing is measured of such a part before it sits; `None` where something is.
+#[must_use]
+pub fn not_measured(kind: PartKind) -> Option<&'static str> {
+    match kind {
+        PartKind::Lamp => Some("a lamp has nothing to measure: it lights or not"),
+        PartKind::Ic => Some("a circuit has nothing to measure before it is in its socket"),
+        PartKind::Resistor
+        | PartKind::Capacitor
+        | PartKind::Coil
+        | PartKind::Diode
+        | PartKind::Transistor => None,
+    }
+}
+
+/// Whether a kind of piece takes the place of a kind of part: its own, and a resistor that of a field coil.
+///
+/// # Errors
+/// [`OfferError::Kind`].
+pub fn takes_place_of(kind: PartKind, of: PartKind) -> Result<(), OfferError> {
+    if kind == of || (of == PartKind::Coil && kind == PartKind::Resistor) {
+        Ok(())
+    } else {
+        Err(OfferError::Kind { kind, of })
+    }
+}
+
+/// Whether what is said of a piece can go in for a part at all (rule R7).
+///
+/// # Errors
+/// [`OfferError`] with the input to blame.
+pub fn check(part: &TrayPart, offered: &Offered) -> Result<(), OfferError> {
+    let kind = offered.kind;
+    takes_place_of(kind, part.kind)?;
+    if offered.value_si.is_none() && matches!(kind, PartKind::Resistor | PartKind::Capacitor | PartKind::Lamp)
+    {
+        return Err(OfferError::NoValue(kind));
+    }
+    if offered.type_number.is_empty() && matches!(kind, PartKind::Transistor | PartKind::Ic) {
+        return Err(OfferError::NoType(kind));
+    }
+    if offered.tolerance.is_some_and(|t| t.fraction() >= 1.0) {
+        return Err(OfferError::Tolerance);
+    }
+    if let Some(family) = offered.family.filter(|f| !f.suits(kind)) {
+        return Err(OfferError::Family { family, kind });
+    }
+    if offered.family.is_none() && kind == PartKind::Resistor {
+        return Err(OfferError::NoFamily);
+    }
+    if offered.measured_si.is_some()
+        && let Some(why) = not_measured(kind)
+    {
+        return Err(OfferError::NotMeasured(why));
+    }
+    match (kind, offered.safety) {
+        (PartKind::Capacitor, class) => part.position.map_or(Ok(()), |p| Ok(p.takes_class(class)?)),
+        (_, Some(_)) => Err(OfferError::NoClass(kind)),
+        (_, None) => Ok(()),
+    }
+}
+
+/// A new part outside of half to twice its value is asked about (common bench practice): it is no part that drifted.
+const NEW_PART: std::ops::RangeInclusive<f64> = 0.5..=2.0;
+
+/// The question about a measured value that is far from what the piece should have; `None` where it is not.
+#[must_use]
+pub fn far_off(offered: &Offered) -> Option<String> {
+    let of = usual(offered.kind);
+    // Only what is a value of the same thing can be far off.
+    if offered.kind.quantity() != Some(of.quantity()) {
+        return None;
+    }
+    let (measured, value) = (offered.measured_si?, offered.value_si?);
+    if let Some(d) = doubt(of, measured, value) {
+        return Some(d.question);
+    }
+    (!NEW_PART.contains(&(measured / value))).then(|| {
+        format!(
+            "it measures {} and should have {}: is it the right one? Take it as it stands?",
+            of.written(measured),
+            of.written(value)
+        )
+    })
+}
+
+/// A lot of which pieces are taken.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Taken {
+    /// The lot.
+    pub lot: Lot,
+    /// How many of its pieces.
+    pub count: u32,
+}
+
+/// What stands against a piece of the drawers.
+#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+pub enum Objection {
+    /// Old stock that did not pass its test, or had none.
+    #[error("{why}")]
+    Test {
+        /// Why.
+        why: TestError,
+        /// The input to blame.
+        field: &'static str,
+    },
+    /// The rules refuse it where a part protects people: it does not go in.
+    #[error("this does not go in: {0}")]
+    Refused(String),
+    /// The rules refuse it: it goes in only when somebody says so.
+    #[error("the rules refuse it: {0}. Fit it all the same?")]
+    Asked(String),
+    /// There is nothing to hold it against.
+    #[error(transparent)]
+    Nothing(#[from] SubstituteError),
+}
+
+/// The class of what goes in: as it was said, or that of the drawers where all pieces have the same.
+#[must_use]
+pub fn class_of(said: Option<SafetyClass>, taken: &[Taken]) -> Option<SafetyClass> {
+    let mut classes = taken.iter().map(|t| t.lot.piece.safety);
+    let first = classes.next().flatten();
+    said.or_else(|| first.filter(|f| classes.all(|c| c == Some(*f))))
+}
+
+/// Whether pieces of the drawers may go in: old stock was tested; what the rules refuse is asked about, and where it
+/// protects people it is not taken at all (rule R7).
+///
+/// # Errors
+/// [`Objection`].
+pub fn allowed(
+    wanted: &Wanted,
+    offered: &Offered,
+    taken: &[Taken],
+    policy: &Policy,
+    types: &[Device],
+    confirmed: bool,
+) -> Result<(), Objection> {
+    for t in taken.iter().filter(|t| t.lot.condition.needs_test()) {
+        let piece = Piece {
+            value_si: offered.value_si.or(t.lot.piece.value_si),
+            tolerance: offered.tolerance.or(t.lot.piece.tolerance),
+            ..t.lot.piece.clone()
+        };
+        let field = if piece.kind == PartKind::Resistor { "measured" } else { "test" };
+        passed(&piece, offered.measured_si, wanted.position, &wanted.circuit, policy, &offered.test)
+            .map_err(|why| Objection::Test { why, field })?;
+    }
+    // A single piece is what the rules speak of; of several only the whole is.
+    let [Taken { lot, count: 1 }] = taken else { return Ok(()) };
+    let lot = Lot { count: lot.count.max(1), ..lot.clone() };
+    let found = wanted.choose(policy, std::slice::from_ref(&lot), types)?;
+    let refused = found.refused.iter().find(|r| r.lot == Some(0));
+    let takes = found.choices.iter().any(|c| c.pieces.iter().any(|p| p.lot == Some(0)));
+    match refused {
+        Some(r) if !takes && wanted.position.is_some_and(|p| p.protects_people()) => {
+            Err(Objection::Refused(r.because.clone()))
+        }
+        Some(r) if !takes && !confirmed => Err(Objection::Asked(r.because.clone())),
+        _ => Ok(()),
+    }
+}

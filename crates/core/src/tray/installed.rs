@@ -1,0 +1,233 @@
+//! What sits in a part's place now, as it is judged: the part as marked or as fitted, what was read of it, and what is
+//! known of the circuit round it.
+
+use super::{Fitting, Id, Moment, Tray, TrayPart};
+use crate::marking::Meaning;
+use crate::named::named;
+use crate::part::{
+    Capacitor, Circuit, Coil, Diode, Fact, JunctionTest, Look, MadeOf, Material, Part, PartKind, Position,
+    Resistor,
+};
+use crate::quantity::{Farad, Henry, Ohm, Volt};
+use crate::reading::{Reading, Shown, usual};
+use crate::transistor::device::by_sheet;
+use crate::verdict::{Case, Partner};
+
+named! {
+    /// Which value a part is judged against.
+    "judged against" Against {
+        /// What is marked on it.
+        Mark = "marked",
+        /// What the sheet says.
+        Sheet = "sheet",
+        /// What was fitted.
+        Fitted = "fitted",
+    }
+}
+
+/// What sits in a place.
+#[derive(Debug, Clone)]
+pub struct Installed {
+    /// The part; `None` without anything to judge against, and of lamps and circuits.
+    pub part: Option<Part>,
+    /// Whether that is the mark, the sheet's value or what was fitted.
+    pub against: Option<Against>,
+    /// Where it sits.
+    pub position: Option<Position>,
+    /// What is known of the circuit.
+    pub circuit: Circuit,
+    /// What is seen on it.
+    pub looks: Vec<Look>,
+    /// Readings that count, oldest first; what it measured before it went in comes first.
+    pub readings: Vec<Reading>,
+    /// Which readings those are; `None` for the measurement before fitting.
+    pub taken: Vec<Option<Id>>,
+}
+
+impl Installed {
+    /// The case as it is judged beside its partners; `None` without a part to judge.
+    #[must_use]
+    pub fn case<'a>(&'a self, partners: &'a [Partner]) -> Option<Case<'a>> {
+        Some(Case {
+            part: self.part.as_ref()?,
+            position: self.position,
+            readings: &self.readings,
+            partners,
+            circuit: &self.circuit,
+            looks: &self.looks,
+        })
+    }
+
+    /// What stands across it when the set runs, where that is known.
+    #[must_use]
+    pub fn working(&self) -> Option<Volt> {
+        self.circuit.get_si(Fact::Voltage).and_then(|v| Volt::new(v).ok())
+    }
+}
+
+/// What sits in a part's place now.
+#[must_use]
+pub fn installed(tray: &Tray, part: &TrayPart) -> Installed {
+    let Some(fitting) = part.fitting() else { return found(tray, part, |_| true) };
+    let mut readings = Vec::new();
+    let mut taken = Vec::new();
+    let readable = !matches!(fitting.kind, PartKind::Lamp | PartKind::Ic);
+    if let Some(si) = fitting.measured_si.filter(|_| readable) {
+        readings.push(Reading::of(usual(fitting.kind), Shown::Value { si }));
+        taken.push(None);
+    }
+    for r in part.readings.iter().filter(|r| r.voided_at.is_none() && r.taken_at > fitting.fitted_at) {
+        readings.push(r.reading);
+        taken.push(Some(r.id));
+    }
+    Installed {
+        part: fitted(tray, part, fitting),
+        against: Some(Against::Fitted),
+        position: part.position,
+        circuit: circuit(tray, part),
+        // What is seen on a part that was taken out is not seen on what was fitted.
+        looks: vec![],
+        readings,
+        taken,
+    }
+}
+
+/// The part as it was found, whatever was fitted since: for the question why it failed, and for what may go in.
+#[must_use]
+pub fn as_found(tray: &Tray, part: &TrayPart) -> Installed {
+    let until = part.first_fitting().map(|f| f.fitted_at);
+    found(tray, part, |at| until.is_none_or(|u| at <= u))
+}
+
+fn found(tray: &Tray, part: &TrayPart, counts: impl Fn(Moment) -> bool) -> Installed {
+    let (sits, against) = marked(tray, part);
+    let counted = part.readings.iter().filter(|r| r.voided_at.is_none() && counts(r.taken_at));
+    let (readings, taken) = counted.map(|r| (r.reading, Some(r.id))).unzip();
+    Installed {
+        part: sits,
+        against,
+        position: part.position,
+        circuit: circuit(tray, part),
+        looks: part.looks.clone(),
+        readings,
+        taken,
+    }
+}
+
+/// What is known of the circuit: the feed as it stands on the tray, and over it what was said.
+fn circuit(tray: &Tray, part: &TrayPart) -> Circuit {
+    let mut circuit = Circuit::default();
+    if let Some(feed) = part.fed_by.and_then(|id| tray.part(id)) {
+        let fitted = feed.fitting();
+        let ohms = fitted.and_then(|f| f.value_si).or(feed.marked_si).or(feed.sheet_si);
+        let watts = fitted.and_then(|f| f.power).or(feed.power).map(|w| w.watts());
+        for (fact, value) in [(Fact::FeedResistor, ohms), (Fact::FeedPower, watts)] {
+            // A value of nothing says nothing of the feed.
+            if let Some(v) = value.filter(|v| *v > 0.0) {
+                let _known = circuit.set_si(fact, v);
+            }
+        }
+    }
+    circuit.overlay(&part.said);
+    circuit
+}
+
+/// The newest test of its junctions: of what was found, or of what was fitted.
+fn junctions(part: &TrayPart, fitting: Option<&Fitting>) -> Option<JunctionTest> {
+    let first = part.first_fitting();
+    let newest = part.junctions.iter().rfind(|j| match fitting {
+        Some(f) => j.taken_at > f.fitted_at,
+        None => first.is_none_or(|f| j.taken_at <= f.fitted_at),
+    });
+    newest.map(|j| j.test)
+}
+
+/// What was fitted, as it is judged; `None` of a lamp and a circuit.
+fn fitted(tray: &Tray, part: &TrayPart, f: &Fitting) -> Option<Part> {
+    match f.kind {
+        PartKind::Resistor => Some(Part::Resistor(Resistor {
+            family: f.family.and_then(MadeOf::resistor)?,
+            value: Ohm::new(f.value_si?).ok()?,
+            tolerance: f.tolerance,
+            power: f.power,
+        })),
+        PartKind::Capacitor => Some(Part::Capacitor(Capacitor {
+            family: f.family.and_then(MadeOf::capacitor),
+            value: Farad::new(f.value_si?).ok()?,
+            minus: f.tolerance,
+            plus: f.tolerance,
+            rated: f.volts,
+            safety: f.safety,
+            years: None,
+            new: true,
+            test_warm: false,
+        })),
+        PartKind::Coil => Some(Part::Coil(Coil {
+            family: f.family.and_then(MadeOf::coil),
+            resistance: None,
+            inductance: f.value_si.and_then(|v| Henry::new(v).ok()),
+        })),
+        PartKind::Diode => Some(Part::Diode(Diode { family: f.family.and_then(MadeOf::diode), plates: 1 })),
+        PartKind::Transistor => {
+            Some(Part::Transistor(by_sheet(tray.device(&f.type_number), junctions(part, Some(f)))))
+        }
+        PartKind::Lamp | PartKind::Ic => None,
+    }
+}
+
+/// The part by its mark, or by the sheet where nothing is marked.
+fn marked(tray: &Tray, p: &TrayPart) -> (Option<Part>, Option<Against>) {
+    let against = match (p.marked_si, p.sheet_si) {
+        (Some(_), _) => Some(Against::Mark),
+        (None, Some(_)) => Some(Against::Sheet),
+        (None, None) => None,
+    };
+    let value = p.marked_si.or(p.sheet_si);
+    let part = match p.kind {
+        PartKind::Resistor => resistor(p, value).map(Part::Resistor),
+        PartKind::Capacitor => capacitor(p, value).map(Part::Capacitor),
+        PartKind::Coil => Some(Part::Coil(Coil {
+            family: p.family.and_then(MadeOf::coil),
+            resistance: p.winding,
+            inductance: value.and_then(|v| Henry::new(v).ok()),
+        })),
+        PartKind::Diode => Some(Part::Diode(Diode {
+            family: p.family.and_then(MadeOf::diode),
+            plates: p.plates.unwrap_or(1),
+        })),
+        PartKind::Transistor => {
+            let mut t = by_sheet(p.type_number().and_then(|t| tray.device(t)), junctions(p, None));
+            t.material = t.material.or(p.family.and_then(MadeOf::diode).and_then(Material::of));
+            Some(Part::Transistor(t))
+        }
+        PartKind::Lamp | PartKind::Ic => None,
+    };
+    // A winding is judged by its ohms, and those are the sheet's.
+    let winding = p.kind == PartKind::Coil && p.winding.is_some();
+    (part, if winding { Some(Against::Sheet) } else { against })
+}
+
+fn resistor(p: &TrayPart, value_si: Option<f64>) -> Option<Resistor> {
+    Some(Resistor {
+        family: p.family.and_then(MadeOf::resistor)?,
+        value: Ohm::new(value_si?).ok()?,
+        tolerance: p.tolerance,
+        power: p.power,
+    })
+}
+
+fn capacitor(p: &TrayPart, value_si: Option<f64>) -> Option<Capacitor> {
+    let mark = p.mark.as_ref();
+    let sides = mark.and_then(|m| m.tolerance).and_then(crate::marking::Tolerance::sides);
+    Some(Capacitor {
+        family: p.family.and_then(MadeOf::capacitor),
+        value: Farad::new(value_si?).ok()?,
+        minus: sides.map(|s| s.0).or(p.tolerance),
+        plus: sides.map(|s| s.1).or(p.tolerance),
+        rated: mark.and_then(Meaning::least_rating),
+        safety: mark.and_then(|m| m.safety),
+        years: p.years,
+        new: false,
+        test_warm: p.test_warm,
+    })
+}

@@ -1,0 +1,86 @@
+//! What is left to do on a ticket's parts.
+
+use super::status::goes;
+use super::verdict::Judged;
+use super::{Moment, Standing, Tray, TrayPart, installed};
+use crate::caution::Step;
+use crate::part::position::isolate;
+use crate::part::{PartKind, Position};
+use crate::plan::Left;
+use crate::reading::readable;
+use crate::verdict::Call;
+
+/// Whether a part goes and nothing has gone in: by the decision that holds, else by the verdict.
+#[must_use]
+pub fn is_needed(judged: &Judged<'_>) -> bool {
+    let decided = judged.status.progress.decided;
+    let says = decided.or(judged.verdict.as_ref().map(|v| v.call));
+    !judged.status.progress.fitted && says == Some(Call::Replace)
+}
+
+/// What is left to do on a part; `None` where nothing is. `to_buy`: nothing in the drawers fits. `reforming`: it lies on
+/// the reforming bench.
+#[must_use]
+pub fn left(judged: &Judged<'_>, to_buy: bool, reforming: bool) -> Option<Left> {
+    if reforming {
+        return Some(Left::Reform);
+    }
+    let p = judged.part;
+    let by_valve = isolate(p.kind, p.position, &p.place).contains("valve");
+    let measure = Left::Measure { warm: p.test_warm, by_valve };
+    match (judged.status.progress.standing().0, judged.status.step) {
+        (Standing::Proven, _) => None,
+        (Standing::Fitted, _) => Some(Left::Prove),
+        (Standing::Unread | Standing::Unmeasured | Standing::Failed, _) => {
+            (!readable(p.kind).is_empty()).then_some(measure)
+        }
+        (Standing::Judged, _) => match judged.verdict.as_ref().map(|v| v.call) {
+            Some(Call::MeasureAgain) => Some(measure),
+            _ => Some(Left::Decide),
+        },
+        (Standing::Decided, Step::Fit) => Some(Left::Fit { to_buy }),
+        (Standing::Decided, Step::Measure) => Some(measure),
+        (Standing::Decided, _) => None,
+    }
+}
+
+/// Tuned parts that something was fitted for, unless the set was aligned since (rule R7: realign after).
+#[must_use]
+pub fn alignment_due(tray: &Tray, aligned: Option<Moment>) -> Vec<&str> {
+    let tuned = |p: &&TrayPart| {
+        let at = p.position.is_some_and(|x| matches!(x, Position::Tuned | Position::Padder));
+        at && matches!(p.kind, PartKind::Capacitor | PartKind::Coil | PartKind::Resistor)
+    };
+    let changed = |p: &&TrayPart| p.fitting().is_some_and(|f| aligned.is_none_or(|a| a < f.fitted_at));
+    tray.parts().iter().filter(tuned).filter(changed).map(|p| p.name.as_str()).collect()
+}
+
+/// What keeps a ticket from being closed without a question: names by what is left on them.
+#[must_use]
+pub fn unfinished<'a>(all: &'a [Judged<'a>]) -> Vec<(&'static str, Vec<&'a str>)> {
+    let named = |s: Standing| -> Vec<&str> {
+        let at = |j: &&Judged<'_>| j.status.progress.standing().0 == s;
+        all.iter().filter(at).map(|j| j.part.name.as_str()).collect()
+    };
+    [
+        (Standing::Unmeasured, "to measure"),
+        (Standing::Judged, "to decide"),
+        (Standing::Failed, "did not work"),
+    ]
+    .into_iter()
+    .map(|(s, what)| (what, named(s)))
+    .filter(|(_, names)| !names.is_empty())
+    .collect()
+}
+
+/// Whether a part can be put on the reforming bench: an electrolytic that is not replaced and not decided to go.
+#[must_use]
+pub fn can_reform(tray: &Tray, part: &TrayPart) -> bool {
+    use crate::part::{CapacitorFamily, Part};
+    let sits = installed::installed(tray, part);
+    let electrolytic = matches!(
+        sits.part,
+        Some(Part::Capacitor(c)) if c.family == Some(CapacitorFamily::Electrolytic)
+    );
+    electrolytic && part.fitting().is_none() && !goes(part)
+}

@@ -1,0 +1,329 @@
+//! A ticket's parts as one thing: their marks, readings, decisions, fittings, pairs and feeds; and from these, purely,
+//! everything that the screens say of them.
+//!
+//! | question | where |
+//! |---|---|
+//! | what sits in the place now, and what was found there | [`installed`] |
+//! | what is the verdict, beside the others of its pair or group | [`verdict`] |
+//! | how far is it, and which step is next | [`status`] |
+//! | what must be asked | [`question`] |
+//! | what may go in, and what holds it back | [`goes_in`] |
+//! | what may be undone | [`undo`] |
+//! | what is left to do | [`left`] |
+//! | what hangs on what, as a supply branch | [`branch`] |
+//!
+//! The keeper of the rows gives the numbers by which parts and events are told apart, and the moments at which things
+//! happened; the core only compares them.
+
+pub mod branch;
+pub mod goes_in;
+pub mod installed;
+pub mod left;
+mod progress;
+pub mod question;
+pub mod status;
+pub mod undo;
+pub mod verdict;
+
+pub use progress::{Progress, Standing};
+
+use std::collections::HashMap;
+
+use crate::marking::Meaning;
+use crate::marking::disagreement::Between;
+use crate::part::{Circuit, JunctionTest, Look, MadeOf, PartKind, Position, SafetyClass};
+use crate::quantity::{Fraction, Ohm, Volt, Watt};
+use crate::reading::Reading;
+use crate::transistor::Device;
+use crate::transistor::device::{device, meant};
+use crate::verdict::Call;
+
+/// Tells one thing on the tray from another: whatever number its keeper gave it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub struct Id(pub u128);
+
+/// When something happened, in microseconds on the keeper's clock; only the order counts.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+pub struct Moment(pub i64);
+
+/// A reading that was taken of a part.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct TakenReading {
+    /// Which.
+    pub id: Id,
+    /// What the meter said.
+    pub reading: Reading,
+    /// When.
+    pub taken_at: Moment,
+    /// When it was voided, where it was: it counts no more.
+    pub voided_at: Option<Moment>,
+}
+
+/// A technician's word on a verdict.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Decision {
+    /// What was decided.
+    pub decided: Call,
+    /// When.
+    pub decided_at: Moment,
+}
+
+/// What went in for a part.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Fitting {
+    /// Which.
+    pub id: Id,
+    /// What it is.
+    pub kind: PartKind,
+    /// How it is made, where that was said.
+    pub family: Option<MadeOf>,
+    /// Its value, in the base unit of its kind.
+    pub value_si: Option<f64>,
+    /// Its tolerance.
+    pub tolerance: Option<Fraction>,
+    /// Its rated watts.
+    pub power: Option<Watt>,
+    /// Its rated volts.
+    pub volts: Option<Volt>,
+    /// Its type number; empty where it has none.
+    pub type_number: String,
+    /// The safety class that is marked on it.
+    pub safety: Option<SafetyClass>,
+    /// What it measured before it went in, in the base unit of what such a part is read in.
+    pub measured_si: Option<f64>,
+    /// When.
+    pub fitted_at: Moment,
+    /// Whether it worked, once that was proven.
+    pub worked: Option<bool>,
+    /// When it was undone, where it was.
+    pub withdrawn_at: Option<Moment>,
+}
+
+/// How a disagreement of sheet, mark and meter was explained, with the values that it was said about.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Explained {
+    /// Which two values.
+    pub between: Between,
+    /// What the sheet said then.
+    pub sheet_si: Option<f64>,
+    /// What was marked then.
+    pub marked_si: Option<f64>,
+    /// What was measured then.
+    pub measured_si: Option<f64>,
+}
+
+/// A test of a transistor's junctions.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct TestedJunctions {
+    /// The six readings.
+    pub test: JunctionTest,
+    /// When.
+    pub taken_at: Moment,
+}
+
+/// A part, with all that happened to it, each list oldest first.
+#[derive(Debug, Clone, PartialEq)]
+pub struct TrayPart {
+    /// Which.
+    pub id: Id,
+    /// Its name on the sheet.
+    pub name: String,
+    /// What it is.
+    pub kind: PartKind,
+    /// How it is made, where that is known.
+    pub family: Option<MadeOf>,
+    /// Where it sits.
+    pub position: Option<Position>,
+    /// Where it is found, in words: `V3, pin 8`.
+    pub place: String,
+    /// What it shares with the others that it must agree with.
+    pub group: Option<Id>,
+    /// The resistor that it is fed through.
+    pub fed_by: Option<Id>,
+    /// The part with which it may have died.
+    pub suspect_of: Option<Id>,
+    /// What is seen on it.
+    pub looks: Vec<Look>,
+    /// What was said of the circuit round it.
+    pub said: Circuit,
+    /// Whether it is to be tested warm.
+    pub test_warm: bool,
+    /// Years since it was made, where that is known.
+    pub years: Option<u16>,
+    /// Plates of a selenium stack.
+    pub plates: Option<u16>,
+    /// A winding's resistance by the sheet.
+    pub winding: Option<Ohm>,
+    /// What the sheet says, in the base unit of its kind.
+    pub sheet_si: Option<f64>,
+    /// What is marked, in the base unit of its kind.
+    pub marked_si: Option<f64>,
+    /// The marked tolerance.
+    pub tolerance: Option<Fraction>,
+    /// Its rated watts.
+    pub power: Option<Watt>,
+    /// The reading of its marking that was accepted.
+    pub mark: Option<Meaning>,
+    /// What was read of it, the voided among it.
+    pub readings: Vec<TakenReading>,
+    /// What was decided.
+    pub decisions: Vec<Decision>,
+    /// What went in, what was undone among it.
+    pub fittings: Vec<Fitting>,
+    /// How disagreements were explained.
+    pub explained: Vec<Explained>,
+    /// Whether somebody has said what overloaded it.
+    pub cause_said: bool,
+    /// Tests of its junctions.
+    pub junctions: Vec<TestedJunctions>,
+}
+
+impl TrayPart {
+    /// A part of which nothing is known but its name and kind. A resistor is carbon composition until it is said
+    /// otherwise: nine in ten on old sets are (common bench practice).
+    #[must_use]
+    pub fn new(id: Id, name: &str, kind: PartKind) -> Self {
+        let usual = MadeOf::Resistor(crate::part::Family::CarbonComposition);
+        Self {
+            id,
+            name: name.to_owned(),
+            kind,
+            family: (kind == PartKind::Resistor).then_some(usual),
+            position: None,
+            place: String::new(),
+            group: None,
+            fed_by: None,
+            suspect_of: None,
+            looks: vec![],
+            said: Circuit::default(),
+            test_warm: false,
+            years: None,
+            plates: None,
+            winding: None,
+            sheet_si: None,
+            marked_si: None,
+            tolerance: None,
+            power: None,
+            mark: None,
+            readings: vec![],
+            decisions: vec![],
+            fittings: vec![],
+            explained: vec![],
+            cause_said: false,
+            junctions: vec![],
+        }
+    }
+
+    /// Where it lies on the tray, as a text that sorts so: resistors first, R2 before R10.
+    ///
+    /// ```
+    /// use owl_core::part::PartKind::{Capacitor, Resistor};
+    /// use owl_core::tray::{Id, TrayPart};
+    /// let key = |name, kind| TrayPart::new(Id(1), name, kind).order_key();
+    /// assert!(key("R2", Resistor) < key("R10", Resistor));
+    /// assert!(key("R10", Resistor) < key("C1", Capacitor));
+    /// ```
+    #[must_use]
+    pub fn order_key(&self) -> String {
+        let rank = match self.kind {
+            PartKind::Resistor => 0,
+            PartKind::Capacitor => 1,
+            PartKind::Coil => 2,
+            PartKind::Diode => 3,
+            PartKind::Transistor => 4,
+            PartKind::Ic => 5,
+            PartKind::Lamp => 6,
+        };
+        let letters: String = self.name.chars().take_while(|c| !c.is_ascii_digit()).collect();
+        let rest = self.name.get(letters.len()..).unwrap_or_default();
+        let digits: String = rest.chars().take_while(char::is_ascii_digit).collect();
+        let number: u32 = digits.parse().unwrap_or(u32::MAX);
+        format!("{rank}{letters:<2}{number:06}{}", self.name)
+    }
+
+    /// What was fitted last and not undone.
+    #[must_use]
+    pub fn fitting(&self) -> Option<&Fitting> {
+        self.fittings.iter().rfind(|f| f.withdrawn_at.is_none())
+    }
+
+    /// What was fitted first and not undone: what was read before it belongs to the part that was found.
+    #[must_use]
+    pub fn first_fitting(&self) -> Option<&Fitting> {
+        self.fittings.iter().find(|f| f.withdrawn_at.is_none())
+    }
+
+    /// The type number that was read on it.
+    #[must_use]
+    pub fn type_number(&self) -> Option<&str> {
+        self.mark.as_ref()?.type_number()
+    }
+
+    /// The type number of what sits there: of what was fitted, else of what was read.
+    #[must_use]
+    pub fn installed_type(&self) -> Option<&str> {
+        let fitted = self.fitting().map(|f| f.type_number.as_str()).filter(|t| !t.is_empty());
+        fitted.or_else(|| self.type_number())
+    }
+}
+
+/// A ticket's parts.
+#[derive(Debug, Clone, Default)]
+pub struct Tray {
+    parts: Vec<TrayPart>,
+    places: HashMap<Id, usize>,
+    own_types: Vec<Device>,
+}
+
+impl Tray {
+    /// The parts in the order of the tray; the workshop's own rows of the types on it.
+    #[must_use]
+    pub fn new(parts: Vec<TrayPart>, own_types: Vec<Device>) -> Self {
+        let places = parts.iter().enumerate().map(|(i, p)| (p.id, i)).collect();
+        Self { parts, places, own_types }
+    }
+
+    /// All parts, in the order of the tray.
+    #[must_use]
+    pub fn parts(&self) -> &[TrayPart] {
+        &self.parts
+    }
+
+    /// A part.
+    #[must_use]
+    pub fn part(&self, id: Id) -> Option<&TrayPart> {
+        self.places.get(&id).and_then(|i| self.parts.get(*i))
+    }
+
+    /// The part of that name.
+    #[must_use]
+    pub fn called(&self, name: &str) -> Option<&TrayPart> {
+        self.parts.iter().find(|p| p.name == name)
+    }
+
+    /// The others of a part's pair or group.
+    pub fn others<'a>(&'a self, part: &'a TrayPart) -> impl Iterator<Item = &'a TrayPart> {
+        let group = part.group;
+        self.parts.iter().filter(move |p| group.is_some() && p.group == group && p.id != part.id)
+    }
+
+    /// The parts whose verdict, steps or questions hang on this one: its pair or group, what is fed through it, what it
+    /// may have killed and what may have killed it.
+    #[must_use]
+    pub fn neighbours(&self, part: &TrayPart) -> Vec<Id> {
+        let tied = |p: &&TrayPart| {
+            p.id != part.id
+                && ((part.group.is_some() && p.group == part.group)
+                    || p.fed_by == Some(part.id)
+                    || p.suspect_of == Some(part.id)
+                    || part.suspect_of == Some(p.id))
+        };
+        self.parts.iter().filter(tied).map(|p| p.id).collect()
+    }
+
+    /// The transistor that a print means: the workshop's own row before the table's.
+    #[must_use]
+    pub fn device(&self, type_number: &str) -> Option<&Device> {
+        meant(type_number, |t| self.own_types.iter().find(|d| d.is_called(t)).or_else(|| device(t)))
+    }
+}

@@ -1,0 +1,133 @@
+//! A part's verdict as it stands on the tray: beside the others of its pair or group, by the ticket's school.
+
+use super::installed::{Installed, as_found, installed};
+use super::status::{PartStatus, decided, status};
+use super::{Standing, TakenReading, Tray, TrayPart};
+use crate::caution::Step;
+use crate::part::Part;
+use crate::quantity::Ohm;
+use crate::reading::usual;
+use crate::verdict::{Call, Partner, Policy, Verdict, judge};
+
+/// The others of a part's pair or group, as far as they have a reading that decides (rule R1, matched positions).
+#[must_use]
+pub fn partners(tray: &Tray, part: &TrayPart, policy: &Policy) -> Vec<Partner> {
+    let partner = |other: &TrayPart| {
+        let sits = installed(tray, other);
+        let verdict = alone(&sits, policy)?;
+        let measured = verdict.decided_by.and_then(|i| sits.readings.get(i)?.value_si());
+        let marked = match &sits.part {
+            Some(Part::Resistor(r)) => Some(r.value.ohms()),
+            Some(Part::Coil(c)) => c.resistance.map(Ohm::ohms).or(measured),
+            _ => None,
+        };
+        let decided = matches!(verdict.call, Call::Keep | Call::Watch | Call::Replace);
+        let measured_si = measured.filter(|v| decided && *v > 0.0)?;
+        Some(Partner { name: other.name.clone(), measured_si, marked_si: marked? })
+    };
+    tray.others(part).filter_map(partner).collect()
+}
+
+/// The verdict on what sits there, by itself.
+fn alone(sits: &Installed, policy: &Policy) -> Option<Verdict> {
+    sits.case(&[]).map(|case| judge(case, policy))
+}
+
+/// Whether something has fed too much through what was found there, or somebody has said what did: then the question
+/// what did it stays with the part.
+#[must_use]
+pub fn overloaded(tray: &Tray, part: &TrayPart, now: Option<&Verdict>, policy: &Policy) -> bool {
+    let then = match part.fitting() {
+        // What was found is what sits there.
+        None => now.is_some_and(|v| v.overloaded),
+        Some(_) => alone(&as_found(tray, part), policy).is_some_and(|v| v.overloaded),
+    };
+    then || part.cause_said
+}
+
+/// A part as it stands: what sits there, the verdict on that, and how far it is.
+#[derive(Debug, Clone)]
+pub struct Judged<'a> {
+    /// The part.
+    pub part: &'a TrayPart,
+    /// What sits there.
+    pub sits: Installed,
+    /// The others of its pair or group that it is judged beside.
+    pub partners: Vec<Partner>,
+    /// The verdict; `None` without a value to judge against.
+    pub verdict: Option<Verdict>,
+    /// How far it is.
+    pub status: PartStatus,
+}
+
+/// Judges a part where it lies on the tray.
+#[must_use]
+pub fn judged<'a>(tray: &Tray, part: &'a TrayPart, policy: &Policy) -> Judged<'a> {
+    let sits = installed(tray, part);
+    let partners = partners(tray, part, policy);
+    let verdict = sits.case(&partners).map(|case| judge(case, policy));
+    let status = status(part, &sits, verdict.as_ref());
+    Judged { part, sits, partners, verdict, status }
+}
+
+impl Judged<'_> {
+    /// What its strip says in a word: the decision that holds, else the verdict; of what was fitted, whether it works.
+    /// `None` where nothing was judged.
+    #[must_use]
+    pub fn says(&self) -> Option<Call> {
+        match self.status.progress.standing().0 {
+            Standing::Judged | Standing::Decided => {
+                let holds = decided(self.part).map(|d| d.decided);
+                Some(holds.or(self.verdict.as_ref().map(|v| v.call)).unwrap_or(Call::MeasureAgain))
+            }
+            Standing::Proven => Some(Call::Keep),
+            Standing::Failed => Some(Call::Replace),
+            Standing::Unread | Standing::Unmeasured | Standing::Fitted => None,
+        }
+    }
+
+    /// Whether it is among those that are still to be measured.
+    #[must_use]
+    pub fn to_measure(&self) -> bool {
+        let settled = decided(self.part).is_some_and(|d| d.decided != Call::MeasureAgain);
+        let again = self.verdict.as_ref().is_some_and(|v| v.call == Call::MeasureAgain);
+        let open = match self.status.progress.standing().0 {
+            Standing::Unmeasured | Standing::Failed => true,
+            Standing::Proven => false,
+            Standing::Unread | Standing::Judged | Standing::Decided | Standing::Fitted => again,
+        };
+        self.status.steps.contains(&Step::Measure) && !settled && open
+    }
+
+    /// The steps that it has behind it.
+    #[must_use]
+    pub fn done(&self) -> Vec<Step> {
+        let p = self.part;
+        let fitted = !p.fittings.is_empty();
+        let named = p.marked_si.is_some()
+            || p.sheet_si.is_some()
+            || p.winding.is_some()
+            || p.family.is_some()
+            || p.installed_type().is_some();
+        [
+            (Step::Read, named),
+            (Step::Measure, fitted || latest(p).is_some() || !p.junctions.is_empty()),
+            (Step::Judge, fitted || decided(p).is_some()),
+            (Step::Fit, fitted),
+            (Step::Prove, self.status.progress.standing().0 == Standing::Proven),
+        ]
+        .into_iter()
+        .filter_map(|(step, done)| done.then_some(step))
+        .collect()
+    }
+}
+
+/// What was read last of what sits there now: what such a part is read in first, or else anything.
+#[must_use]
+pub fn latest(part: &TrayPart) -> Option<&TakenReading> {
+    let since = part.fitting().map(|f| f.fitted_at);
+    let counts = |r: &&TakenReading| r.voided_at.is_none() && since.is_none_or(|at| r.taken_at > at);
+    let of_usual = |r: &&TakenReading| r.reading.quantity == usual(part.kind);
+    let all = || part.readings.iter().filter(counts);
+    all().filter(of_usual).next_back().or_else(|| all().next_back())
+}

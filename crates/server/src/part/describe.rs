@@ -1,0 +1,130 @@
+//! What is said of a part beside its marking: what is seen on it, the circuit round it, its age, the sheet.
+
+use owl_core::named::Named;
+use owl_core::part::{Circuit, Fact, Look, PartKind};
+use owl_core::quantity::read::best;
+use owl_core::quantity::{Quantity, Watt};
+use owl_core::substitute::rectifier_valve;
+use serde_json::Value;
+
+use super::ties::feed_of;
+use super::wire::PartChange;
+use crate::amount::typed_optional;
+use crate::error::ApiError;
+use crate::name::Name;
+use crate::table::part::PartRow;
+
+/// What is seen on a part and what is known round it.
+pub async fn describe(
+    db: &mut sqlx::PgConnection,
+    row: &mut PartRow,
+    change: &PartChange,
+) -> Result<(), ApiError> {
+    let kind = row.kind()?;
+    if let Some(looks) = &change.looks {
+        for look in looks {
+            if look.0.on(kind).is_none() {
+                return Err(ApiError::field("looks", format!("a {kind} cannot be {}", look.0)));
+            }
+        }
+        row.looks =
+            Look::of(kind).filter(|l| looks.contains(&Name(*l))).map(|l| l.name().to_owned()).collect();
+    }
+    if let Some(facts) = &change.facts {
+        let mut known = crate::tray::load::facts(row)?;
+        for (name, text) in facts {
+            let field = format!("facts.{name}");
+            let fact = Fact::from_name(name).map_err(|e| ApiError::field(field.clone(), e))?;
+            known.forget(fact);
+            let valve = rectifier_valve(text).filter(|_| fact == Fact::FirstFilterLimit);
+            let typed = match valve {
+                Some(valve) => Some(valve.first_filter_limit().farads()),
+                None => typed_optional(fact.quantity(), Some(text))
+                    .map_err(|e| ApiError::field(field.clone(), e))?,
+            };
+            if let Some(v) = typed {
+                known.set_si(fact, v).map_err(|e| ApiError::field(field, e))?;
+            }
+        }
+        row.facts = stored_facts(&known);
+    }
+    if let Some(feed) = &change.fed_by {
+        row.feed_id = feed_of(db, row, feed).await?;
+    }
+    if let Some(warm) = change.test_warm {
+        if warm && kind != PartKind::Capacitor {
+            return Err(ApiError::field(
+                "test_warm",
+                format!("a {kind} is not tested for leakage when warm"),
+            ));
+        }
+        row.test_warm = warm;
+    }
+    if let Some(made) = &change.made {
+        row.made = whole("made", made, 1900, 2100)?;
+    }
+    if let Some(plates) = &change.plates {
+        row.plates = whole("plates", plates, 1, 200)?;
+    }
+    if let Some(winding) = &change.winding {
+        if kind != PartKind::Coil {
+            return Err(ApiError::field("winding", format!("a {kind} has no winding")));
+        }
+        let ohms =
+            typed_optional(Quantity::Resistance, Some(winding)).map_err(|e| ApiError::field("winding", e))?;
+        if ohms.is_some_and(|v| v <= 0.0 || v >= 1e9) {
+            return Err(ApiError::field("winding", "a value above zero is needed"));
+        }
+        row.winding = ohms;
+    }
+    Ok(())
+}
+
+fn whole(field: &str, text: &str, least: i32, most: i32) -> Result<Option<i32>, ApiError> {
+    let text = text.trim();
+    if text.is_empty() {
+        return Ok(None);
+    }
+    let value = text.parse().ok().filter(|v| (least..=most).contains(v));
+    value
+        .map(Some)
+        .ok_or_else(|| ApiError::field(field, format!("a whole number from {least} to {most} is needed")))
+}
+
+/// What the sheet says, in the base unit of the part; `None` for nothing.
+pub fn sheet_value(kind: PartKind, text: &str) -> Result<Option<f64>, ApiError> {
+    if text.trim().is_empty() {
+        return Ok(None);
+    }
+    let Some(quantity) = kind.quantity() else {
+        return Err(ApiError::field("sheet", format!("a {kind} has no value on the sheet but its type")));
+    };
+    let value = best(quantity, text).map_err(|e| ApiError::field("sheet", e))?;
+    if value > 0.0 && value < 1e15 {
+        Ok(Some(value))
+    } else {
+        Err(ApiError::field("sheet", "a value above zero is needed"))
+    }
+}
+
+/// Rated watts as typed; `None` for nothing.
+///
+/// # Errors
+/// 422 with the input to blame.
+pub fn optional_watts(text: &str) -> Result<Option<Watt>, ApiError> {
+    if text.trim().is_empty() {
+        return Ok(None);
+    }
+    let value: Watt = text.parse().map_err(|e| ApiError::field("watts", e))?;
+    if value == Watt::ZERO {
+        Err(ApiError::field("watts", "watts above zero are needed"))
+    } else {
+        Ok(Some(value))
+    }
+}
+
+/// What is known of the circuit, as it is stored.
+#[must_use]
+pub fn stored_facts(circuit: &Circuit) -> Value {
+    Value::Object(circuit.known().map(|(f, v)| (f.name().to_owned(), Value::from(v))).collect())
+}

@@ -1,0 +1,30 @@
+//! A record that an older release wrote, as it is written now.
+//!
+//! | version | what differs |
+//! |---|---|
+//! | 1 | a fitting's `safety` is yes or no, taken from words in its description; parts have no `to_do` |
+//! | 2 | `safety` is the class that is printed on the piece, or null; what is to be done on a part is kept with it |
+
+use owl_core::named::Named;
+use owl_core::part::SafetyClass;
+use serde_json::{Value, json};
+
+/// Brings the rows of a record to the version that is read.
+pub fn upgrade(rows: &mut Value, version: u64) {
+    // What is to be done is worked out anew once the record is in, whatever it says.
+    for part in rows["parts"].as_array_mut().into_iter().flatten() {
+        part["to_do"] = json!("to measure");
+    }
+    if version > 1 {
+        return;
+    }
+    for fitting in rows["fittings"].as_array_mut().into_iter().flatten() {
+        let said = fitting["safety"] == json!(true);
+        let words = fitting["description"].as_str().unwrap_or_default();
+        let class = words
+            .split(|c: char| !c.is_ascii_alphanumeric())
+            .find_map(|w| SafetyClass::from_name(w).ok())
+            .filter(|_| said);
+        fitting["safety"] = json!(class.map(Named::name));
+    }
+}

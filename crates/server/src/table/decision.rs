@@ -1,0 +1,77 @@
+//! All SQL of decisions.
+
+use serde_json::Value;
+use sqlx::{PgConnection, PgExecutor};
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+use crate::error::ApiError;
+
+/// A decision as stored.
+#[derive(Debug, Clone)]
+pub struct DecisionRow {
+    /// Its part.
+    pub part_id: Uuid,
+    /// What the verdict was.
+    pub offered: String,
+    /// What was decided.
+    pub decided: String,
+    /// Why, where it was decided otherwise.
+    pub why: String,
+    /// Whose limits decided.
+    pub school: String,
+    /// The tight variant.
+    pub tight: bool,
+    /// The workshop's copy of that school, by its name then; empty for the school as it is.
+    pub policy: String,
+    /// The verdict's reasons as they were.
+    pub reasons: Value,
+    /// When.
+    pub decided_at: OffsetDateTime,
+}
+
+/// All decisions on some parts, oldest first.
+pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<DecisionRow>, ApiError> {
+    Ok(sqlx::query_as!(
+        DecisionRow,
+        "select part_id, offered, decided, why, d.school, d.tight, d.policy, reasons, decided_at
+         from decision d where part_id = any($1) order by ordinal",
+        parts
+    )
+    .fetch_all(db)
+    .await?)
+}
+
+/// Adds a decision, as of this moment; says whether it was new.
+pub async fn insert(
+    db: &mut PgConnection,
+    key: Uuid,
+    d: &DecisionRow,
+    reading_id: Option<Uuid>,
+) -> Result<bool, ApiError> {
+    let done = sqlx::query!(
+        "insert into decision (id, part_id, offered, decided, why, school, tight, policy, reasons, reading_id,
+                               decided_at)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, clock_timestamp()) on conflict (id) do nothing",
+        key,
+        d.part_id,
+        d.offered,
+        d.decided,
+        d.why,
+        d.school,
+        d.tight,
+        d.policy,
+        d.reasons,
+        reading_id
+    )
+    .execute(db)
+    .await?;
+    Ok(done.rows_affected() == 1)
+}
+
+/// Whether a decision under that key is there already.
+pub async fn known(db: &mut PgConnection, key: Uuid) -> Result<bool, ApiError> {
+    Ok(sqlx::query_scalar!("select exists (select from decision where id = $1) as \"known!\"", key)
+        .fetch_one(db)
+        .await?)
+}

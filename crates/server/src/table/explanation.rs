@@ -1,0 +1,69 @@
+//! All SQL of explanations.
+
+use sqlx::{PgConnection, PgExecutor};
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+use crate::error::ApiError;
+
+/// An explanation as stored.
+#[derive(Debug, Clone)]
+pub struct ExplanationRow {
+    /// Its part.
+    pub part_id: Uuid,
+    /// Which two values disagreed.
+    pub pair: String,
+    /// What the sheet said then.
+    pub sheet: Option<f64>,
+    /// What was marked then.
+    pub marked: Option<f64>,
+    /// What was measured then.
+    pub measured: Option<f64>,
+    /// The question as it was.
+    pub question: String,
+    /// The answer.
+    pub answer: String,
+    /// What was added to it.
+    pub note: String,
+    /// When.
+    pub answered_at: OffsetDateTime,
+}
+
+/// All explanations on some parts, oldest first.
+pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<ExplanationRow>, ApiError> {
+    Ok(sqlx::query_as!(
+        ExplanationRow,
+        "select part_id, e.pair, e.sheet, e.marked, e.measured, question, answer, e.note, answered_at
+         from explanation e where part_id = any($1) order by ordinal",
+        parts
+    )
+    .fetch_all(db)
+    .await?)
+}
+
+/// Adds an explanation, as of this moment.
+pub async fn insert(db: &mut PgConnection, key: Uuid, e: &ExplanationRow) -> Result<(), ApiError> {
+    sqlx::query!(
+        "insert into explanation (id, part_id, pair, sheet, marked, measured, question, answer, note, answered_at)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, clock_timestamp()) on conflict (id) do nothing",
+        key,
+        e.part_id,
+        e.pair,
+        e.sheet,
+        e.marked,
+        e.measured,
+        e.question,
+        e.answer,
+        e.note
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}
+
+/// Whether an explanation under that key is there already.
+pub async fn known(db: &mut PgConnection, key: Uuid) -> Result<bool, ApiError> {
+    Ok(sqlx::query_scalar!("select exists (select from explanation where id = $1) as \"known!\"", key)
+        .fetch_one(db)
+        .await?)
+}

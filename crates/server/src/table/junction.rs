@@ -1,0 +1,49 @@
+//! All SQL of the tests of junctions.
+
+use serde_json::Value;
+use sqlx::{PgConnection, PgExecutor};
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+use crate::error::ApiError;
+
+/// A test as stored.
+#[derive(Debug, Clone)]
+pub struct JunctionRow {
+    /// The part.
+    pub part_id: Uuid,
+    /// The six readings, as they were asked about.
+    pub question: Value,
+    /// When.
+    pub taken_at: OffsetDateTime,
+}
+
+/// All tests of some parts' junctions, oldest first.
+pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<JunctionRow>, ApiError> {
+    Ok(sqlx::query_as!(
+        JunctionRow,
+        "select part_id, question, taken_at from junction_test j where part_id = any($1) order by j.ordinal",
+        parts
+    )
+    .fetch_all(db)
+    .await?)
+}
+
+/// Adds a test, as of this moment; says whether it was new.
+pub async fn insert(
+    db: &mut PgConnection,
+    key: Uuid,
+    part_id: Uuid,
+    question: &Value,
+) -> Result<bool, ApiError> {
+    let done = sqlx::query!(
+        "insert into junction_test (id, part_id, question, taken_at) values ($1, $2, $3, clock_timestamp())
+         on conflict (id) do nothing",
+        key,
+        part_id,
+        question
+    )
+    .execute(db)
+    .await?;
+    Ok(done.rows_affected() == 1)
+}

@@ -1,0 +1,98 @@
+//! All SQL of lots.
+
+use sqlx::{PgConnection, PgExecutor};
+use uuid::Uuid;
+
+use crate::error::ApiError;
+
+/// A lot as stored.
+#[derive(Debug, Clone)]
+pub struct LotRow {
+    /// Its id.
+    pub id: Uuid,
+    /// Its version.
+    pub version: i32,
+    /// What it is called.
+    pub name: String,
+    /// The type of its pieces.
+    pub type_number: String,
+    /// The current of the gain test, in ampere.
+    pub test_amperes: Option<f64>,
+    /// The emitter resistors, in ohm.
+    pub emitter_ohms: Option<f64>,
+    /// The quiescent current, in ampere.
+    pub idle_amperes: Option<f64>,
+}
+
+/// A piece as stored.
+#[derive(Debug, Clone)]
+pub struct PieceRow {
+    /// Its lot.
+    pub lot_id: Uuid,
+    /// What is written on it.
+    pub label: String,
+    /// Its gain.
+    pub gain: f64,
+    /// Its base volts.
+    pub base_volts: f64,
+}
+
+/// All lots with their pieces, or one.
+pub async fn rows(db: &mut PgConnection, id: Option<Uuid>) -> Result<(Vec<LotRow>, Vec<PieceRow>), ApiError> {
+    let lots = sqlx::query_as!(
+        LotRow,
+        "select id, version, name, type_number, test_amperes, emitter_ohms, idle_amperes from match_lot
+         where $1::uuid is null or id = $1 order by lower(name)",
+        id
+    )
+    .fetch_all(&mut *db)
+    .await?;
+    let pieces = sqlx::query_as!(
+        PieceRow,
+        "select lot_id, label, gain, base_volts from match_piece where $1::uuid is null or lot_id = $1
+         order by lot_id, place",
+        id
+    )
+    .fetch_all(db)
+    .await?;
+    Ok((lots, pieces))
+}
+
+/// Writes the pieces of a lot anew.
+pub async fn put_pieces(
+    db: &mut PgConnection,
+    id: Uuid,
+    pieces: &[(String, f64, f64)],
+) -> Result<(), ApiError> {
+    sqlx::query!("delete from match_piece where lot_id = $1", id).execute(&mut *db).await?;
+    let labels: Vec<String> = pieces.iter().map(|p| p.0.clone()).collect();
+    let gains: Vec<f64> = pieces.iter().map(|p| p.1).collect();
+    let volts: Vec<f64> = pieces.iter().map(|p| p.2).collect();
+    sqlx::query!(
+        "insert into match_piece (lot_id, place, label, gain, base_volts)
+         select $1, (n - 1)::integer, l, g, v
+         from unnest($2::text[], $3::double precision[], $4::double precision[]) with ordinality as p (l, g, v, n)",
+        id,
+        &labels,
+        &gains,
+        &volts
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}
+
+/// A name that is taken is told in words.
+pub fn named(e: sqlx::Error, name: &str) -> ApiError {
+    match &e {
+        sqlx::Error::Database(d) if d.is_unique_violation() => {
+            ApiError::Conflict { detail: format!("there is a lot called '{name}' already"), changed: vec![] }
+        }
+        _ => ApiError::from(e),
+    }
+}
+
+/// Takes a lot away; says how many there were.
+pub async fn delete(db: impl PgExecutor<'_>, id: Uuid) -> Result<u64, ApiError> {
+    Ok(sqlx::query!("delete from match_lot where id = $1", id).execute(db).await?.rows_affected())
+}

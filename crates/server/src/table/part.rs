@@ -1,0 +1,387 @@
+//! All SQL of parts.
+
+use owl_core::named::Named;
+use owl_core::part::{Family, PartKind};
+use owl_core::tray::status::ToDo;
+use serde_json::Value;
+use sqlx::{PgConnection, PgExecutor};
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+use crate::error::ApiError;
+use crate::name::stored;
+
+/// A part as stored.
+#[derive(Debug, Clone)]
+pub struct PartRow {
+    /// Its id.
+    pub id: Uuid,
+    /// Its ticket.
+    pub ticket_id: Uuid,
+    /// Its name on the sheet.
+    pub name: String,
+    /// What it is.
+    pub kind: String,
+    /// How it is made, where that is known; always of a resistor.
+    pub family: Option<String>,
+    /// Where it sits.
+    pub position: Option<String>,
+    /// Where it is found.
+    pub place: String,
+    /// What was seen on it.
+    pub note: String,
+    /// What it shares with the others that it must agree with.
+    pub group_id: Option<Uuid>,
+    /// The resistor that it is fed through.
+    pub feed_id: Option<Uuid>,
+    /// What is seen on it.
+    pub looks: Vec<String>,
+    /// What is known of the circuit round it, by the fact's name, in base units.
+    pub facts: Value,
+    /// Whether it is to be tested warm.
+    pub test_warm: bool,
+    /// The year in which it was made.
+    pub made: Option<i32>,
+    /// Plates of a selenium stack.
+    pub plates: Option<i32>,
+    /// A winding's resistance by the sheet, in ohm.
+    pub winding: Option<f64>,
+    /// What the sheet says, in the base unit of its kind.
+    pub sheet: Option<f64>,
+    /// What is marked, in the base unit of its kind.
+    pub marked: Option<f64>,
+    /// The marked tolerance, a fraction.
+    pub tolerance: Option<f64>,
+    /// Rated watts.
+    pub watts: Option<f64>,
+    /// What was typed for the marking.
+    pub marking: String,
+    /// Its bands.
+    pub colours: Vec<String>,
+    /// The reading of its marking that was accepted, as it was.
+    pub mark: Option<Value>,
+    /// The part with which it may have died.
+    pub suspect_of: Option<Uuid>,
+    /// Rises with everything that happens to it.
+    pub version: i32,
+}
+
+impl PartRow {
+    /// A part of which nothing is known but its name.
+    #[must_use]
+    pub fn new(id: Uuid, ticket_id: Uuid, name: &str) -> Self {
+        let kind = PartKind::called(name).unwrap_or(PartKind::Resistor);
+        Self {
+            id,
+            ticket_id,
+            name: name.to_owned(),
+            kind: kind.name().to_owned(),
+            family: (kind == PartKind::Resistor).then(|| Family::CarbonComposition.name().to_owned()),
+            position: None,
+            place: String::new(),
+            note: String::new(),
+            group_id: None,
+            feed_id: None,
+            looks: vec![],
+            facts: Value::Object(serde_json::Map::new()),
+            test_warm: false,
+            made: None,
+            plates: None,
+            winding: None,
+            sheet: None,
+            marked: None,
+            tolerance: None,
+            watts: None,
+            marking: String::new(),
+            colours: vec![],
+            mark: None,
+            suspect_of: None,
+            version: 1,
+        }
+    }
+
+    /// What it is.
+    pub fn kind(&self) -> Result<PartKind, ApiError> {
+        stored(&self.kind)
+    }
+}
+
+/// The parts of a ticket, resistors first, in the order of their names, R2 before R10.
+pub async fn parts_of(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<PartRow>, ApiError> {
+    Ok(sqlx::query_as!(
+        PartRow,
+        "select id, ticket_id, name, kind, family, position, place, note, group_id, feed_id, looks, facts, test_warm, made,
+                plates, winding, sheet, marked, tolerance, watts, marking, colours, mark, suspect_of, version
+         from part where ticket_id = $1
+         order by array_position(array['resistor', 'capacitor', 'coil', 'diode', 'transistor', 'integrated circuit', 'lamp'], kind),
+                  regexp_replace(name, '[0-9].*', ''), (substring(name from '[0-9]+'))::integer, name",
+        ticket_id
+    )
+    .fetch_all(db)
+    .await?)
+}
+
+/// A part as far as a sentence can be about it.
+#[derive(Debug, Clone)]
+pub struct SayRow {
+    /// Its id.
+    pub id: Uuid,
+    /// Its name.
+    pub name: String,
+    /// What it is.
+    pub kind: String,
+    /// What is marked, in the base unit of its kind.
+    pub marked: Option<f64>,
+    /// What the sheet says, in the base unit of its kind.
+    pub sheet: Option<f64>,
+    /// Whether a reading of its marking was accepted.
+    pub has_mark: bool,
+    /// How it sat when it was read last.
+    pub last_state: Option<String>,
+}
+
+/// The parts of a ticket as far as a sentence can be about them.
+pub async fn sayable(db: &mut PgConnection, ticket_id: Uuid) -> Result<Vec<SayRow>, ApiError> {
+    Ok(sqlx::query_as!(
+        SayRow,
+        r#"select id, name, kind, marked, sheet, mark is not null as "has_mark!",
+                  (select state from reading r where r.part_id = p.id
+                     and not exists (select from strike where reading_id = r.id)
+                   order by r.ordinal desc limit 1) as last_state
+           from part p where ticket_id = $1 order by name"#,
+        ticket_id
+    )
+    .fetch_all(db)
+    .await?)
+}
+
+/// The part that was added, or of which a reading was taken, under a key.
+pub async fn taken_under(db: &mut PgConnection, key: Uuid) -> Result<Option<Uuid>, ApiError> {
+    Ok(sqlx::query_scalar!(
+        r#"select id as "id!" from part where id = $1 union all select part_id from reading where id = $1 limit 1"#,
+        key
+    )
+    .fetch_optional(db)
+    .await?)
+}
+
+/// One part.
+pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<PartRow, ApiError> {
+    sqlx::query_as!(
+        PartRow,
+        "select id, ticket_id, name, kind, family, position, place, note, group_id, feed_id, looks, facts, test_warm, made,
+                plates, winding, sheet, marked, tolerance, watts, marking, colours, mark, suspect_of, version
+         from part where id = $1",
+        id
+    )
+    .fetch_optional(db)
+    .await?
+    .ok_or_else(|| ApiError::no_such("part"))
+}
+
+/// One part, kept from changing until the transaction ends.
+pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<PartRow, ApiError> {
+    sqlx::query_as!(
+        PartRow,
+        "select id, ticket_id, name, kind, family, position, place, note, group_id, feed_id, looks, facts, test_warm, made,
+                plates, winding, sheet, marked, tolerance, watts, marking, colours, mark, suspect_of, version
+         from part where id = $1 for update",
+        id
+    )
+    .fetch_optional(db)
+    .await?
+    .ok_or_else(|| ApiError::no_such("part"))
+}
+
+/// A part, and those whose verdict, steps or questions hang on it: its pair or group, what is fed through it, its own
+/// feed, what it may have killed and what may have killed it; and beside each of these its own feed and group, so that
+/// it can be judged.
+pub async fn with_neighbours(db: &mut PgConnection, part: &PartRow) -> Result<Vec<PartRow>, ApiError> {
+    Ok(sqlx::query_as!(
+        PartRow,
+        "select id, ticket_id, name, kind, family, position, place, note, group_id, feed_id, looks, facts, test_warm, made,
+                plates, winding, sheet, marked, tolerance, watts, marking, colours, mark, suspect_of, version
+         from part p
+         where ticket_id = $2 and exists (
+             select from part n
+             where n.ticket_id = $2
+               and (n.id = $1 or n.id = $3 or n.id = $4 or n.feed_id = $1 or n.suspect_of = $1 or n.group_id = $5)
+               and (p.id = n.id or p.id = n.feed_id or p.group_id = n.group_id))
+         order by name",
+        part.id,
+        part.ticket_id,
+        part.feed_id,
+        part.suspect_of,
+        part.group_id
+    )
+    .fetch_all(db)
+    .await?)
+}
+
+/// The part of that name on a ticket's tray.
+pub async fn by_name(
+    db: &mut PgConnection,
+    ticket_id: Uuid,
+    name: &str,
+) -> Result<Option<PartRow>, ApiError> {
+    Ok(sqlx::query_as!(
+        PartRow,
+        "select id, ticket_id, name, kind, family, position, place, note, group_id, feed_id, looks, facts, test_warm, made,
+                plates, winding, sheet, marked, tolerance, watts, marking, colours, mark, suspect_of, version
+         from part where ticket_id = $1 and name = $2",
+        ticket_id,
+        name
+    )
+    .fetch_optional(db)
+    .await?)
+}
+
+/// What is to be done on a part to which nothing has happened yet.
+fn fresh(row: &PartRow) -> ToDo {
+    match PartKind::from_name(&row.kind) {
+        Ok(PartKind::Lamp | PartKind::Ic) => ToDo::Nothing,
+        _ => ToDo::Measure,
+    }
+}
+
+/// Adds a part; the same part sent twice is added once.
+pub async fn insert(db: &mut PgConnection, row: &PartRow) -> Result<(), ApiError> {
+    let inserted = sqlx::query!(
+        "insert into part (id, ticket_id, name, kind, family, position, place, note, feed_id, looks, facts, test_warm,
+                           made, plates, winding, sheet, marked, tolerance, watts, marking, colours, mark, suspect_of,
+                           to_do)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19, $20, $21, $22,
+                 $23, $24)
+         on conflict (id) do nothing",
+        row.id,
+        row.ticket_id,
+        row.name,
+        row.kind,
+        row.family,
+        row.position,
+        row.place,
+        row.note,
+        row.feed_id,
+        &row.looks,
+        row.facts,
+        row.test_warm,
+        row.made,
+        row.plates,
+        row.winding,
+        row.sheet,
+        row.marked,
+        row.tolerance,
+        row.watts,
+        row.marking,
+        &row.colours,
+        row.mark,
+        row.suspect_of,
+        fresh(row).name()
+    )
+    .execute(db)
+    .await;
+    match inserted {
+        Err(sqlx::Error::Database(e)) if e.is_unique_violation() => Err(ApiError::Conflict {
+            detail: format!("there is a {} on this tray already", row.name),
+            changed: vec![],
+        }),
+        other => other.map(|_| ()).map_err(ApiError::from),
+    }
+}
+
+/// Writes a part back, except its group.
+pub async fn update(db: &mut PgConnection, row: &PartRow) -> Result<(), ApiError> {
+    sqlx::query!(
+        "update part set family = $2, position = $3, place = $4, note = $5, sheet = $6, marked = $7,
+                         tolerance = $8, watts = $9, marking = $10, colours = $11, mark = $12, feed_id = $13,
+                         looks = $14, facts = $15, test_warm = $16, made = $17, plates = $18, winding = $19
+         where id = $1",
+        row.id,
+        row.family,
+        row.position,
+        row.place,
+        row.note,
+        row.sheet,
+        row.marked,
+        row.tolerance,
+        row.watts,
+        row.marking,
+        &row.colours,
+        row.mark,
+        row.feed_id,
+        &row.looks,
+        row.facts,
+        row.test_warm,
+        row.made,
+        row.plates,
+        row.winding
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}
+
+/// Raises a part's version because something was added to its history, and keeps what is to be done on it.
+pub async fn touch(db: &mut PgConnection, id: Uuid, to_do: ToDo) -> Result<i32, ApiError> {
+    Ok(sqlx::query_scalar!(
+        "update part set updated_at = now(), to_do = $2 where id = $1 returning version",
+        id,
+        to_do.name()
+    )
+    .fetch_one(db)
+    .await?)
+}
+
+/// Keeps what is to be done on a part, where it is not what was kept.
+pub async fn keep_to_do(db: &mut PgConnection, id: Uuid, to_do: ToDo) -> Result<(), ApiError> {
+    sqlx::query!("update part set to_do = $2 where id = $1 and to_do <> $2", id, to_do.name())
+        .execute(db)
+        .await?;
+    Ok(())
+}
+
+/// Takes a part out of its group; a group of one is none.
+pub async fn leave_group(db: &mut PgConnection, id: Uuid) -> Result<(), ApiError> {
+    sqlx::query!(
+        "with mine as (select group_id from part where id = $1)
+         update part p set group_id = null from mine
+         where p.group_id = mine.group_id
+           and (p.id = $1 or (select count(*) from part o where o.group_id = mine.group_id) <= 2)",
+        id
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}
+
+/// Puts a part into a group.
+pub async fn join_group(db: &mut PgConnection, id: Uuid, group_id: Uuid) -> Result<(), ApiError> {
+    sqlx::query!("update part set group_id = $2 where id = $1", id, group_id).execute(db).await?;
+    Ok(())
+}
+
+/// A row as it was at a version.
+pub struct RowBefore {
+    /// Its columns.
+    pub content: Value,
+    /// When it was changed.
+    pub changed_at: OffsetDateTime,
+}
+
+/// The row as it was at a version; `None` if it never had that version.
+pub async fn row_before(
+    db: &mut PgConnection,
+    kind: &str,
+    id: Uuid,
+    version: i32,
+) -> Result<Option<RowBefore>, ApiError> {
+    Ok(sqlx::query_as!(
+        RowBefore,
+        "select content, changed_at from row_before where kind = $1 and id = $2 and version = $3",
+        kind,
+        id,
+        version
+    )
+    .fetch_optional(db)
+    .await?)
+}

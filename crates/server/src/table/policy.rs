@@ -1,0 +1,164 @@
+//! All SQL of policies: a workshop's own copies of the schools.
+
+use owl_core::named::Named;
+use owl_core::part::MadeOf;
+use owl_core::verdict::{Policy, PolicyNumber};
+use serde_json::Value;
+use sqlx::{PgConnection, PgExecutor};
+use uuid::Uuid;
+
+use crate::error::ApiError;
+use crate::name::stored;
+use crate::table::ticket::TicketRow;
+
+/// A copy as stored.
+#[derive(Debug, Clone)]
+pub struct PolicyRow {
+    /// Its id.
+    pub id: Uuid,
+    /// What the workshop calls it.
+    pub name: String,
+    /// The school that it is a copy of.
+    pub school: String,
+    /// The tight variant.
+    pub tight: bool,
+    /// How its limit meets the marked tolerance.
+    pub limit_rule: String,
+    /// Which leakage limit decides.
+    pub leakage: String,
+    /// Families that go unmeasured.
+    pub condemns: Vec<String>,
+    /// The numbers that differ from the school's.
+    pub numbers: Value,
+    /// Rises with every change.
+    pub version: i32,
+}
+
+impl PolicyRow {
+    /// The policy as the core knows it.
+    ///
+    /// # Errors
+    /// [`ApiError::Internal`] for a row that cannot be.
+    pub fn policy(&self) -> Result<Policy, ApiError> {
+        let internal = |e: &dyn std::fmt::Display| ApiError::Internal(format!("policy {}: {e}", self.name));
+        let mut policy = Policy::of(stored(&self.school)?, self.tight).map_err(|e| internal(&e))?.clone();
+        policy.copy = Some(self.name.clone());
+        policy.limit = stored(&self.limit_rule)?;
+        policy.leakage = stored(&self.leakage)?;
+        policy.condemns = self.condemns.iter().map(|f| stored::<MadeOf>(f)).collect::<Result<_, _>>()?;
+        for (name, value) in self.numbers.as_object().into_iter().flatten() {
+            let number: PolicyNumber = stored(name)?;
+            policy.set_si(number, value.as_f64().unwrap_or_default()).map_err(|e| internal(&e))?;
+        }
+        Ok(policy)
+    }
+
+    /// A copy as it is to be stored: of its numbers only those that differ from the school's.
+    #[must_use]
+    pub fn of(id: Uuid, version: i32, name: &str, policy: &Policy) -> Self {
+        let school = Policy::of(policy.school, policy.tight).ok();
+        let numbers = PolicyNumber::ALL
+            .iter()
+            .filter(|n| school.is_none_or(|s| s.number_si(**n) != policy.number_si(**n)))
+            .map(|n| (n.name().to_owned(), Value::from(policy.number_si(*n))))
+            .collect();
+        Self {
+            id,
+            name: name.to_owned(),
+            school: policy.school.name().to_owned(),
+            tight: policy.tight,
+            limit_rule: policy.limit.name().to_owned(),
+            leakage: policy.leakage.name().to_owned(),
+            condemns: policy.condemns.iter().map(|f| f.name().to_owned()).collect(),
+            numbers: Value::Object(numbers),
+            version,
+        }
+    }
+}
+
+/// All copies, by name.
+pub async fn copies(db: impl PgExecutor<'_>) -> Result<Vec<PolicyRow>, ApiError> {
+    Ok(sqlx::query_as!(
+        PolicyRow,
+        "select id, name, school, tight, limit_rule, leakage, condemns, numbers, version from policy order by name"
+    )
+    .fetch_all(db)
+    .await?)
+}
+
+/// One copy.
+pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<Option<PolicyRow>, ApiError> {
+    Ok(sqlx::query_as!(
+        PolicyRow,
+        "select id, name, school, tight, limit_rule, leakage, condemns, numbers, version from policy where id = $1",
+        id
+    )
+    .fetch_optional(db)
+    .await?)
+}
+
+/// The policy that a ticket is judged by: its copy where it has one, otherwise its school.
+pub async fn of_ticket(db: impl PgExecutor<'_>, ticket: &TicketRow) -> Result<Policy, ApiError> {
+    if let Some(id) = ticket.policy_id
+        && let Some(row) = find(db, id).await?
+    {
+        return row.policy();
+    }
+    let school = Policy::of(stored(&ticket.school)?, ticket.tight);
+    school.cloned().map_err(|e| ApiError::Internal(e.to_string()))
+}
+
+/// Adds a copy; one that is there already under that id is left as it is.
+pub async fn insert(db: &mut PgConnection, p: &PolicyRow) -> Result<(), ApiError> {
+    let done = sqlx::query!(
+        "insert into policy (id, name, school, tight, limit_rule, leakage, condemns, numbers)
+         values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict (id) do nothing",
+        p.id,
+        p.name,
+        p.school,
+        p.tight,
+        p.limit_rule,
+        p.leakage,
+        &p.condemns,
+        p.numbers
+    )
+    .execute(db)
+    .await;
+    named_twice(done.map(|_| true), &p.name).map(|_| ())
+}
+
+/// Writes a copy back if nobody changed it since; says whether that was so.
+pub async fn update(db: &mut PgConnection, p: &PolicyRow) -> Result<bool, ApiError> {
+    let done = sqlx::query!(
+        "update policy set name = $2, limit_rule = $3, leakage = $4, condemns = $5, numbers = $6
+         where id = $1 and version = $7",
+        p.id,
+        p.name,
+        p.limit_rule,
+        p.leakage,
+        &p.condemns,
+        p.numbers,
+        p.version
+    )
+    .execute(db)
+    .await;
+    named_twice(done.map(|d| d.rows_affected() == 1), &p.name)
+}
+
+/// Removes a copy that no ticket follows; says whether it was there. `None` where tickets follow it.
+pub async fn remove(db: &mut PgConnection, id: Uuid) -> Result<Option<bool>, ApiError> {
+    let done = sqlx::query!("delete from policy where id = $1", id).execute(db).await;
+    match done {
+        Err(sqlx::Error::Database(e)) if e.is_foreign_key_violation() => Ok(None),
+        other => Ok(Some(other?.rows_affected() == 1)),
+    }
+}
+
+fn named_twice(done: Result<bool, sqlx::Error>, name: &str) -> Result<bool, ApiError> {
+    match done {
+        Err(sqlx::Error::Database(e)) if e.is_unique_violation() => {
+            Err(ApiError::field("name", format!("there is a copy called '{name}' already")))
+        }
+        other => Ok(other?),
+    }
+}

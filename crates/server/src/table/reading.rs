@@ -1,0 +1,185 @@
+//! All SQL of readings.
+
+use owl_core::quantity::{Fraction, Hertz, Volt};
+use owl_core::reading::{Accuracy, Reading, Shown};
+use sqlx::{PgConnection, PgExecutor};
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+use crate::error::ApiError;
+use crate::name::stored;
+
+/// A reading as stored.
+#[derive(Debug, Clone)]
+pub struct ReadingRow {
+    /// Its id.
+    pub id: Uuid,
+    /// Its part.
+    pub part_id: Uuid,
+    /// What was read.
+    pub quantity: String,
+    /// In the base unit; `None` beyond the range.
+    pub value: Option<f64>,
+    /// Where the range ends.
+    pub ceiling: Option<f64>,
+    /// How the part sat.
+    pub state: String,
+    /// Whether it was hot.
+    pub hot: bool,
+    /// How the meter measured.
+    pub mode: String,
+    /// At which voltage.
+    pub test_volts: Option<f64>,
+    /// At which frequency.
+    pub test_hertz: Option<f64>,
+    /// How a leakage tester's switch stood.
+    pub setting: Option<String>,
+    /// The meter.
+    pub instrument_id: Option<Uuid>,
+    /// Its name then.
+    pub instrument: String,
+    /// What it calls the way in which it measured.
+    pub way: String,
+    /// Its share of the reading.
+    pub of_reading: Option<f64>,
+    /// Its counts.
+    pub counts: Option<f64>,
+    /// What a count is worth.
+    pub resolution: Option<f64>,
+    /// What was typed.
+    pub typed: String,
+    /// When.
+    pub taken_at: OffsetDateTime,
+    /// Why it was struck out, where it was.
+    pub struck: Option<String>,
+    /// When it was struck out.
+    pub struck_at: Option<OffsetDateTime>,
+}
+
+fn corrupt(e: impl std::fmt::Display) -> ApiError {
+    ApiError::Internal(format!("stored reading: {e}"))
+}
+
+impl ReadingRow {
+    fn accuracy(&self) -> Result<Option<Accuracy>, ApiError> {
+        match (self.of_reading, self.counts, self.resolution) {
+            (Some(p), Some(counts), Some(resolution_si)) => {
+                Ok(Some(Accuracy { of_reading: Fraction::new(p).map_err(corrupt)?, counts, resolution_si }))
+            }
+            _ => Ok(None),
+        }
+    }
+
+    /// The reading as the core knows it.
+    ///
+    /// # Errors
+    /// [`ApiError::Internal`] for a row that cannot be.
+    pub fn reading(&self) -> Result<Reading, ApiError> {
+        let shown = match self.value {
+            Some(si) => Shown::Value { si },
+            None => Shown::Overrange { ceiling_si: self.ceiling },
+        };
+        Ok(Reading {
+            quantity: stored(&self.quantity)?,
+            shown,
+            state: stored(&self.state)?,
+            hot: self.hot,
+            since_soldering: None,
+            mode: stored(&self.mode)?,
+            test_voltage: self.test_volts.map(Volt::new).transpose().map_err(corrupt)?,
+            test_frequency: self.test_hertz.map(Hertz::new).transpose().map_err(corrupt)?,
+            setting: self.setting.as_deref().map(stored).transpose()?,
+            accuracy: self.accuracy()?,
+        })
+    }
+}
+
+/// All readings of some parts, oldest first, those struck out among them.
+pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<ReadingRow>, ApiError> {
+    Ok(sqlx::query_as!(
+        ReadingRow,
+        r#"select r.id, part_id, quantity, value, ceiling, state, hot, mode, test_volts, test_hertz, setting, instrument_id,
+                  instrument, way, of_reading, counts, resolution, typed, taken_at, s.why as "struck?",
+                  s.struck_at as "struck_at?"
+           from reading r left join strike s on s.reading_id = r.id
+           where r.part_id = any($1) order by ordinal"#,
+        parts
+    )
+    .fetch_all(db)
+    .await?)
+}
+
+/// Adds a reading, as of this moment; says whether it was new. The same reading sent twice is
+/// added once.
+pub async fn insert(db: &mut PgConnection, r: &ReadingRow) -> Result<bool, ApiError> {
+    let done = sqlx::query!(
+        "insert into reading (id, part_id, quantity, value, overrange, ceiling, state, hot, mode, test_volts, test_hertz,
+                              setting, instrument_id, instrument, way, of_reading, counts, resolution, typed, taken_at)
+         values ($1, $2, $3, $4, $4::float8 is null, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18,
+                 clock_timestamp())
+         on conflict (id) do nothing",
+        r.id,
+        r.part_id,
+        r.quantity,
+        r.value,
+        r.ceiling,
+        r.state,
+        r.hot,
+        r.mode,
+        r.test_volts,
+        r.test_hertz,
+        r.setting,
+        r.instrument_id,
+        r.instrument,
+        r.way,
+        r.of_reading,
+        r.counts,
+        r.resolution,
+        r.typed
+    )
+    .execute(db)
+    .await?;
+    Ok(done.rows_affected() == 1)
+}
+
+/// The instruments that were read on a ticket, each with what it last read, latest first.
+pub async fn last_instruments(
+    db: &mut PgConnection,
+    ticket_id: Uuid,
+) -> Result<Vec<(Uuid, String, String)>, ApiError> {
+    let rows = sqlx::query!(
+        r#"select instrument_id as "instrument_id!", quantity, way from reading r join part p on p.id = r.part_id
+           where p.ticket_id = $1 and instrument_id is not null order by ordinal desc limit 40"#,
+        ticket_id
+    )
+    .fetch_all(db)
+    .await?;
+    Ok(rows.into_iter().map(|r| (r.instrument_id, r.quantity, r.way)).collect())
+}
+
+/// The part that a reading is of; `None` where there is no such reading.
+pub async fn part_of(db: &mut PgConnection, reading_id: Uuid) -> Result<Option<Uuid>, ApiError> {
+    Ok(sqlx::query_scalar!("select part_id from reading where id = $1", reading_id)
+        .fetch_optional(db)
+        .await?)
+}
+
+/// What a strike of that reading was sent under; `None` where it is not struck out.
+pub async fn struck(db: &mut PgConnection, reading_id: Uuid) -> Result<Option<Uuid>, ApiError> {
+    Ok(sqlx::query_scalar!("select id from strike where reading_id = $1", reading_id)
+        .fetch_optional(db)
+        .await?)
+}
+
+/// Strikes a reading out, as of this moment.
+pub async fn strike(db: &mut PgConnection, key: Uuid, reading_id: Uuid, why: &str) -> Result<(), ApiError> {
+    sqlx::query!(
+        "insert into strike (id, reading_id, why, struck_at) values ($1, $2, $3, clock_timestamp())",
+        key,
+        reading_id,
+        why
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}

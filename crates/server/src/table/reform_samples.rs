@@ -1,0 +1,148 @@
+//! The SQL of readings and of what was said: both are only ever added to.
+
+use owl_core::reform::Sample;
+use sqlx::{PgConnection, PgExecutor};
+use uuid::Uuid;
+
+use crate::error::ApiError;
+use crate::table::reform::{News, RunRow, count};
+
+/// Something said, as stored.
+#[derive(Debug, Clone)]
+pub struct SaidRow {
+    /// When, in second of the run.
+    pub at_s: f64,
+    /// How pressing.
+    pub weight: String,
+    /// In words.
+    pub text: String,
+}
+
+/// A reading with its number.
+#[derive(Debug, Clone, Copy)]
+pub struct SampleRow {
+    /// Its number in the run.
+    pub n: i64,
+    /// Since the run was prepared.
+    pub at_s: f64,
+    /// What was ordered.
+    pub set_volts: Option<f64>,
+    /// Across the part.
+    pub volts: f64,
+    /// Into the part.
+    pub amperes: f64,
+}
+
+impl SampleRow {
+    /// The reading as the core knows it.
+    #[must_use]
+    pub fn sample(&self) -> Sample {
+        Sample { at_s: self.at_s, set_volts: self.set_volts, volts: self.volts, amperes: self.amperes }
+    }
+}
+
+/// The readings after the n-th, at most so many: with more of them, every so-manieth, and the last.
+pub async fn after(
+    db: impl PgExecutor<'_>,
+    run_id: Uuid,
+    after: i64,
+    most: i64,
+) -> Result<Vec<SampleRow>, ApiError> {
+    Ok(sqlx::query_as!(
+        SampleRow,
+        r#"with wanted as (select count(*) as many, max(n) as last from reform_sample where run_id = $1 and n > $2)
+           select n, at_s, set_volts, volts, amperes from reform_sample, wanted
+           where run_id = $1 and n > $2 and ((n - $2) % greatest((many + $3 - 1) / $3, 1) = 0 or n = last)
+           order by n"#,
+        run_id,
+        after,
+        most
+    )
+    .fetch_all(db)
+    .await?)
+}
+
+/// What was said of a run, latest first.
+pub async fn said(db: impl PgExecutor<'_>, run_id: Uuid, most: i64) -> Result<Vec<SaidRow>, ApiError> {
+    Ok(sqlx::query_as!(
+        SaidRow,
+        "select at_s, weight, text from reform_said where run_id = $1 order by n desc limit $2",
+        run_id,
+        most
+    )
+    .fetch_all(db)
+    .await?)
+}
+
+/// Whether a reading was taken under that key.
+pub async fn taken(db: &mut PgConnection, key: Uuid) -> Result<bool, ApiError> {
+    Ok(sqlx::query_scalar!("select 1 as one from reform_sample where key = $1", key)
+        .fetch_optional(db)
+        .await?
+        .is_some())
+}
+
+/// Adds the new readings of runs.
+pub(super) async fn write(db: &mut PgConnection, runs: &[(RunRow, News)]) -> Result<(), ApiError> {
+    let (mut ids, mut ns, mut at, mut set, mut volts, mut amperes, mut keys) =
+        (vec![], vec![], vec![], vec![], vec![], vec![], vec![]);
+    for (row, news) in runs {
+        let first = row.samples - count(news.samples.len());
+        for (n, (s, key)) in (first + 1..).zip(&news.samples) {
+            ids.push(row.id);
+            ns.push(n);
+            at.push(s.at_s);
+            set.push(s.set_volts);
+            volts.push(s.volts);
+            amperes.push(s.amperes);
+            keys.push(*key);
+        }
+    }
+    if ids.is_empty() {
+        return Ok(());
+    }
+    sqlx::query!(
+        "insert into reform_sample (run_id, n, at_s, set_volts, volts, amperes, key)
+         select * from unnest($1::uuid[], $2::int8[], $3::float8[], $4::float8[], $5::float8[], $6::float8[], $7::uuid[])",
+        &ids,
+        &ns,
+        &at,
+        &set as &[Option<f64>],
+        &volts,
+        &amperes,
+        &keys as &[Option<Uuid>]
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}
+
+/// Adds what was said of runs.
+pub(super) async fn write_said(db: &mut PgConnection, runs: &[(RunRow, News)]) -> Result<(), ApiError> {
+    let (mut ids, mut ns, mut at, mut weights, mut texts) = (vec![], vec![], vec![], vec![], vec![]);
+    for (row, news) in runs {
+        let first = row.words - count(news.said.len());
+        for (n, s) in (first + 1..).zip(&news.said) {
+            ids.push(row.id);
+            ns.push(n);
+            at.push(s.at_s);
+            weights.push(s.weight.to_string());
+            texts.push(s.text.clone());
+        }
+    }
+    if ids.is_empty() {
+        return Ok(());
+    }
+    sqlx::query!(
+        "insert into reform_said (run_id, n, at_s, weight, text)
+         select * from unnest($1::uuid[], $2::int8[], $3::float8[], $4::text[], $5::text[])",
+        &ids,
+        &ns,
+        &at,
+        &weights,
+        &texts
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}

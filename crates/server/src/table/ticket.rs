@@ -1,0 +1,211 @@
+//! All SQL of tickets.
+
+use sqlx::{PgConnection, PgExecutor, PgPool};
+use uuid::Uuid;
+
+use crate::error::ApiError;
+
+/// A ticket as stored.
+#[derive(Debug, Clone)]
+pub struct TicketRow {
+    /// Its id.
+    pub id: Uuid,
+    /// The set.
+    pub name: String,
+    /// How it is supplied.
+    pub class: String,
+    /// Whose limits decide.
+    pub school: String,
+    /// The tight variant.
+    pub tight: bool,
+    /// The workshop's copy of a school that it follows instead.
+    pub policy_id: Option<Uuid>,
+    /// What is wrong with it.
+    pub complaint: String,
+    /// What it does, picked from a list or in words of one's own.
+    pub symptoms: Vec<String>,
+    /// What the owner wants.
+    pub wants: String,
+    /// Its supply, in words.
+    pub supply: String,
+    /// What somebody did to it before.
+    pub earlier_work: String,
+    /// The line that it is made for, in volt.
+    pub line_volts: Option<f64>,
+    /// What it draws there, in watt.
+    pub set_watts: Option<f64>,
+    /// The line that its sheet assumes, in volt.
+    pub sheet_line_volts: Option<f64>,
+    /// Ohms for each volt of the sheet's meter.
+    pub sheet_ohms_per_volt: Option<f64>,
+    /// Rises with every change.
+    pub version: i32,
+}
+
+/// A ticket on the shelf, with what is left to do.
+#[derive(Debug, Clone)]
+pub struct LineRow {
+    /// Its id.
+    pub id: Uuid,
+    /// The set.
+    pub name: String,
+    /// How it is supplied.
+    pub class: String,
+    /// Parts on the tray.
+    pub parts: i64,
+    /// Parts that nothing was measured of, or whose fitting did not work.
+    pub to_measure: i64,
+    /// Parts decided to be replaced, with nothing measured or fitted since.
+    pub to_fit: i64,
+    /// Fittings that are not proven.
+    pub to_prove: i64,
+    /// Parts that were measured and not decided.
+    pub undecided: i64,
+    /// Whether it is closed.
+    pub closed: bool,
+}
+
+/// The shelf.
+pub async fn lines(pool: &PgPool) -> Result<Vec<LineRow>, ApiError> {
+    Ok(sqlx::query_as!(
+        LineRow,
+        r#"select t.id, t.name, t.class,
+                  count(p.id) as "parts!",
+                  count(*) filter (where p.to_do = 'to measure') as "to_measure!",
+                  count(*) filter (where p.to_do = 'to fit') as "to_fit!",
+                  count(*) filter (where p.to_do = 'to prove') as "to_prove!",
+                  count(*) filter (where p.to_do = 'to decide') as "undecided!",
+                  t.closed_at is not null as "closed!"
+           from ticket t left join part p on p.ticket_id = t.id
+           group by t.id order by t.created_at, t.id"#
+    )
+    .fetch_all(pool)
+    .await?)
+}
+
+/// One ticket on the shelf.
+pub async fn line(db: impl PgExecutor<'_>, id: Uuid) -> Result<LineRow, ApiError> {
+    sqlx::query_as!(
+        LineRow,
+        r#"select t.id, t.name, t.class,
+                  count(p.id) as "parts!",
+                  count(*) filter (where p.to_do = 'to measure') as "to_measure!",
+                  count(*) filter (where p.to_do = 'to fit') as "to_fit!",
+                  count(*) filter (where p.to_do = 'to prove') as "to_prove!",
+                  count(*) filter (where p.to_do = 'to decide') as "undecided!",
+                  t.closed_at is not null as "closed!"
+           from ticket t left join part p on p.ticket_id = t.id
+           where t.id = $1 group by t.id"#,
+        id
+    )
+    .fetch_optional(db)
+    .await?
+    .ok_or_else(|| ApiError::no_such("ticket"))
+}
+
+/// How many tickets there are.
+pub async fn count(db: impl PgExecutor<'_>) -> Result<i64, ApiError> {
+    Ok(sqlx::query_scalar!("select count(*) as \"n!\" from ticket").fetch_one(db).await?)
+}
+
+/// Throws away everything: tickets, meters, the workshop's name and all history.
+pub async fn clear_everything(db: impl PgExecutor<'_>) -> Result<(), ApiError> {
+    sqlx::query!("truncate ticket, instrument, policy, workshop, lot, device, match_lot, inspection, row_before cascade")
+        .execute(db)
+        .await?;
+    Ok(())
+}
+
+/// The tickets with an electrolytic on their tray: id and name, in the shelf's order.
+pub async fn with_electrolytics(db: impl PgExecutor<'_>) -> Result<Vec<(Uuid, String)>, ApiError> {
+    let rows = sqlx::query!(
+        "select id, name from ticket t
+         where exists (select from part p where p.ticket_id = t.id and p.family = 'electrolytic') order by created_at, id"
+    )
+    .fetch_all(db)
+    .await?;
+    Ok(rows.into_iter().map(|r| (r.id, r.name)).collect())
+}
+
+/// Adds a ticket; one that is there already under that id is left as it is.
+pub async fn insert(db: impl PgExecutor<'_>, t: &TicketRow) -> Result<(), ApiError> {
+    sqlx::query!(
+        "insert into ticket (id, name, class, school, tight, policy_id, complaint, symptoms, wants, supply, earlier_work,
+                             line_volts, set_watts, sheet_line_volts, sheet_ohms_per_volt)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15) on conflict (id) do nothing",
+        t.id,
+        t.name,
+        t.class,
+        t.school,
+        t.tight,
+        t.policy_id,
+        t.complaint,
+        &t.symptoms,
+        t.wants,
+        t.supply,
+        t.earlier_work,
+        t.line_volts,
+        t.set_watts,
+        t.sheet_line_volts,
+        t.sheet_ohms_per_volt
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}
+
+/// One ticket.
+pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<TicketRow, ApiError> {
+    sqlx::query_as!(
+        TicketRow,
+        "select id, name, class, school, tight, policy_id, complaint, symptoms, wants, supply, earlier_work,
+                line_volts, set_watts, sheet_line_volts, sheet_ohms_per_volt, version
+         from ticket where id = $1",
+        id
+    )
+    .fetch_optional(db)
+    .await?
+    .ok_or_else(|| ApiError::no_such("ticket"))
+}
+
+/// One ticket, kept from changing until the transaction ends.
+pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<TicketRow, ApiError> {
+    sqlx::query_as!(
+        TicketRow,
+        "select id, name, class, school, tight, policy_id, complaint, symptoms, wants, supply, earlier_work,
+                line_volts, set_watts, sheet_line_volts, sheet_ohms_per_volt, version
+         from ticket where id = $1 for update",
+        id
+    )
+    .fetch_optional(db)
+    .await?
+    .ok_or_else(|| ApiError::no_such("ticket"))
+}
+
+/// Writes a ticket back.
+pub async fn update(db: &mut PgConnection, row: &TicketRow) -> Result<(), ApiError> {
+    sqlx::query!(
+        "update ticket set name = $2, class = $3, school = $4, tight = $5, complaint = $6, policy_id = $7, symptoms = $8,
+                          wants = $9, supply = $10, earlier_work = $11, line_volts = $12, set_watts = $13,
+                          sheet_line_volts = $14, sheet_ohms_per_volt = $15
+         where id = $1",
+        row.id,
+        row.name,
+        row.class,
+        row.school,
+        row.tight,
+        row.complaint,
+        row.policy_id,
+        &row.symptoms,
+        row.wants,
+        row.supply,
+        row.earlier_work,
+        row.line_volts,
+        row.set_watts,
+        row.sheet_line_volts,
+        row.sheet_ohms_per_volt
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}

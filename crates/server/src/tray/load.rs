@@ -1,0 +1,262 @@
+//! The rows of a tray, read in one transaction, and the tray that they are.
+
+use std::collections::HashMap;
+
+use owl_core::marking::Meaning;
+use owl_core::marking::stored::StoredMark;
+use owl_core::named::Named;
+use owl_core::part::{Circuit, MadeOf, PartKind};
+use owl_core::quantity::{Fraction, Ohm, Volt, Watt};
+use owl_core::tray::{Decision, Explained, Fitting, TakenReading, TestedJunctions, Tray, TrayPart};
+use serde::Deserialize;
+use sqlx::PgConnection;
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+use super::{id, moment};
+use crate::error::ApiError;
+use crate::name::stored;
+use crate::table::cause::CauseRow;
+use crate::table::decision::DecisionRow;
+use crate::table::explanation::ExplanationRow;
+use crate::table::fitting::FittingRow;
+use crate::table::junction::JunctionRow;
+use crate::table::part::{PartRow, parts_of, with_neighbours};
+use crate::table::reading::ReadingRow;
+use crate::table::{cause, decision, explanation, fitting, junction, reading};
+
+/// Rows of one kind, by their part, oldest first.
+type ByPart<T> = HashMap<Uuid, Vec<T>>;
+
+/// A tray, with the rows that it was made from: what was typed, when, and with what stands only in them.
+#[derive(Debug, Clone, Default)]
+pub struct Loaded {
+    /// As the core knows it.
+    pub tray: Tray,
+    /// The parts' rows, in the same order.
+    pub parts: Vec<PartRow>,
+    readings: ByPart<ReadingRow>,
+    decisions: ByPart<DecisionRow>,
+    fittings: ByPart<FittingRow>,
+    explanations: ByPart<ExplanationRow>,
+    causes: ByPart<CauseRow>,
+    junctions: ByPart<JunctionRow>,
+}
+
+fn of<T>(rows: &ByPart<T>, part: Uuid) -> &[T] {
+    rows.get(&part).map_or(&[], Vec::as_slice)
+}
+
+impl Loaded {
+    /// The row of a part.
+    #[must_use]
+    pub fn row(&self, part: Uuid) -> Option<&PartRow> {
+        self.parts.iter().find(|p| p.id == part)
+    }
+
+    /// The readings of a part, the voided among them.
+    #[must_use]
+    pub fn readings(&self, part: Uuid) -> &[ReadingRow] {
+        of(&self.readings, part)
+    }
+
+    /// The decisions on a part.
+    #[must_use]
+    pub fn decisions(&self, part: Uuid) -> &[DecisionRow] {
+        of(&self.decisions, part)
+    }
+
+    /// What went in for a part, what was undone among it.
+    #[must_use]
+    pub fn fittings(&self, part: Uuid) -> &[FittingRow] {
+        of(&self.fittings, part)
+    }
+
+    /// How disagreements on a part were explained.
+    #[must_use]
+    pub fn explanations(&self, part: Uuid) -> &[ExplanationRow] {
+        of(&self.explanations, part)
+    }
+
+    /// What was said of why a part failed.
+    #[must_use]
+    pub fn causes(&self, part: Uuid) -> &[CauseRow] {
+        of(&self.causes, part)
+    }
+
+    /// The tests of a part's junctions.
+    #[must_use]
+    pub fn junctions(&self, part: Uuid) -> &[JunctionRow] {
+        of(&self.junctions, part)
+    }
+
+    /// A part as the core knows it.
+    ///
+    /// # Errors
+    /// 404 where it is not on this tray.
+    pub fn part(&self, part: Uuid) -> Result<&TrayPart, ApiError> {
+        self.tray.part(id(part)).ok_or_else(|| ApiError::no_such("part"))
+    }
+}
+
+/// A whole tray.
+///
+/// # Errors
+/// [`ApiError::Internal`] for rows that cannot be.
+pub async fn of_ticket(db: &mut PgConnection, ticket_id: Uuid) -> Result<Loaded, ApiError> {
+    let parts = parts_of(&mut *db, ticket_id).await?;
+    put_together(db, parts).await
+}
+
+/// A part with those of the tray on which it hangs and that hang on it: enough to judge it. What names the whole tray
+/// (what could have overloaded it) wants [`of_ticket`].
+///
+/// # Errors
+/// [`ApiError::Internal`] for rows that cannot be.
+pub async fn around(db: &mut PgConnection, part: &PartRow) -> Result<Loaded, ApiError> {
+    let parts = with_neighbours(&mut *db, part).await?;
+    put_together(db, parts).await
+}
+
+async fn put_together(db: &mut PgConnection, parts: Vec<PartRow>) -> Result<Loaded, ApiError> {
+    let ids: Vec<Uuid> = parts.iter().map(|p| p.id).collect();
+    let mut loaded = Loaded {
+        readings: by_part(reading::of_parts(&mut *db, &ids).await?, |r| r.part_id),
+        decisions: by_part(decision::of_parts(&mut *db, &ids).await?, |r| r.part_id),
+        fittings: by_part(fitting::of_parts(&mut *db, &ids).await?, |r| r.part_id),
+        explanations: by_part(explanation::of_parts(&mut *db, &ids).await?, |r| r.part_id),
+        causes: by_part(cause::of_parts(&mut *db, &ids).await?, |r| r.part_id),
+        ..Loaded::default()
+    };
+    let mut own_types = vec![];
+    if parts.iter().any(|p| p.kind == PartKind::Transistor.name()) {
+        loaded.junctions = by_part(junction::of_parts(&mut *db, &ids).await?, |r| r.part_id);
+        let printed = parts.iter().filter_map(|p| p.mark.as_ref()?.get("type_number")?.as_str());
+        let fitted = loaded.fittings.values().flatten().map(|f| f.type_number.as_str());
+        let types: Vec<String> = printed.chain(fitted).filter(|t| !t.is_empty()).map(str::to_owned).collect();
+        own_types = crate::transistor::library::called(&mut *db, &types).await?;
+    }
+    let this_year = OffsetDateTime::now_utc().year();
+    let tray = parts.iter().map(|row| tray_part(row, &loaded, this_year)).collect::<Result<_, _>>()?;
+    loaded.tray = Tray::new(tray, own_types);
+    loaded.parts = parts;
+    Ok(loaded)
+}
+
+fn by_part<T>(rows: Vec<T>, part: impl Fn(&T) -> Uuid) -> ByPart<T> {
+    let mut out: ByPart<T> = HashMap::new();
+    for row in rows {
+        out.entry(part(&row)).or_default().push(row);
+    }
+    out
+}
+
+fn corrupt(e: impl std::fmt::Display) -> ApiError {
+    ApiError::Internal(format!("stored row: {e}"))
+}
+
+fn optional<T, E: std::fmt::Display>(
+    value: Option<f64>,
+    new: impl Fn(f64) -> Result<T, E>,
+) -> Result<Option<T>, ApiError> {
+    value.map(new).transpose().map_err(corrupt)
+}
+
+/// A part's row and all that happened to it, as the core knows it.
+fn tray_part(row: &PartRow, loaded: &Loaded, this_year: i32) -> Result<TrayPart, ApiError> {
+    Ok(TrayPart {
+        id: id(row.id),
+        name: row.name.clone(),
+        kind: row.kind()?,
+        family: row.family.as_deref().map(stored::<MadeOf>).transpose()?,
+        position: row.position.as_deref().map(stored).transpose()?,
+        place: row.place.clone(),
+        group: row.group_id.map(id),
+        fed_by: row.feed_id.map(id),
+        suspect_of: row.suspect_of.map(id),
+        looks: row.looks.iter().map(|l| stored(l)).collect::<Result<_, _>>()?,
+        said: facts(row)?,
+        test_warm: row.test_warm,
+        years: row.made.and_then(|y| u16::try_from(this_year - y).ok()),
+        plates: row.plates.and_then(|n| u16::try_from(n).ok()),
+        winding: optional(row.winding, Ohm::new)?,
+        sheet_si: row.sheet,
+        marked_si: row.marked,
+        tolerance: optional(row.tolerance, Fraction::new)?,
+        power: optional(row.watts, Watt::new)?,
+        mark: mark(row)?,
+        readings: loaded.readings(row.id).iter().map(taken).collect::<Result<_, _>>()?,
+        decisions: loaded.decisions(row.id).iter().map(decided).collect::<Result<_, _>>()?,
+        fittings: loaded.fittings(row.id).iter().map(fitted).collect::<Result<_, _>>()?,
+        explained: loaded.explanations(row.id).iter().map(explained).collect::<Result<_, _>>()?,
+        cause_said: !loaded.causes(row.id).is_empty(),
+        junctions: loaded.junctions(row.id).iter().map(tested).collect::<Result<_, _>>()?,
+    })
+}
+
+/// The accepted reading of a part's marking, whichever release wrote it.
+///
+/// # Errors
+/// [`ApiError::Internal`] for a row that cannot be.
+pub fn mark(row: &PartRow) -> Result<Option<Meaning>, ApiError> {
+    let Some(json) = &row.mark else { return Ok(None) };
+    let kept = StoredMark::deserialize(json).map_err(corrupt)?;
+    Meaning::try_from(kept).map(Some).map_err(corrupt)
+}
+
+/// What was said of the circuit round a part.
+///
+/// # Errors
+/// [`ApiError::Internal`] for a row that cannot be.
+pub fn facts(row: &PartRow) -> Result<Circuit, ApiError> {
+    let mut circuit = Circuit::default();
+    for (name, value) in row.facts.as_object().into_iter().flatten() {
+        let value = value.as_f64().ok_or_else(|| corrupt(format!("{name} is no number")))?;
+        circuit.set_si(stored(name)?, value).map_err(corrupt)?;
+    }
+    Ok(circuit)
+}
+
+fn taken(r: &ReadingRow) -> Result<TakenReading, ApiError> {
+    Ok(TakenReading {
+        id: id(r.id),
+        reading: r.reading()?,
+        taken_at: moment(r.taken_at),
+        voided_at: r.struck_at.map(moment),
+    })
+}
+
+fn decided(d: &DecisionRow) -> Result<Decision, ApiError> {
+    Ok(Decision { decided: stored(&d.decided)?, decided_at: moment(d.decided_at) })
+}
+
+fn fitted(f: &FittingRow) -> Result<Fitting, ApiError> {
+    Ok(Fitting {
+        id: id(f.id),
+        kind: stored(&f.kind)?,
+        family: f.family.as_deref().map(stored).transpose()?,
+        value_si: f.value,
+        tolerance: optional(f.tolerance, Fraction::new)?,
+        power: optional(f.watts, Watt::new)?,
+        volts: optional(f.volts, Volt::new)?,
+        type_number: f.type_number.clone(),
+        safety: f.safety.as_deref().map(stored).transpose()?,
+        measured_si: f.measured,
+        fitted_at: moment(f.fitted_at),
+        worked: f.worked,
+        withdrawn_at: f.withdrawn_at.map(moment),
+    })
+}
+
+fn explained(e: &ExplanationRow) -> Result<Explained, ApiError> {
+    Ok(Explained {
+        between: stored(&e.pair)?,
+        sheet_si: e.sheet,
+        marked_si: e.marked,
+        measured_si: e.measured,
+    })
+}
+
+fn tested(j: &JunctionRow) -> Result<TestedJunctions, ApiError> {
+    Ok(TestedJunctions { test: crate::transistor::junction_view::test_of(j)?, taken_at: moment(j.taken_at) })
+}

@@ -1,0 +1,272 @@
+//! A part with everything that is known of it, for the station.
+
+use owl_core::named::Named;
+use owl_core::part::{Fact, Look, MadeOf, PartKind};
+use owl_core::quantity::write::{percent, signed_percent};
+use owl_core::quantity::{Ohm, Quantity};
+use owl_core::reading::trap::traps;
+use owl_core::reading::{Setting, readable, usual};
+use owl_core::transistor::after;
+use owl_core::tray::verdict::{Judged, judged, latest, overloaded};
+use owl_core::tray::{TrayPart, question, status};
+use owl_core::verdict::{Policy, PolicyNumber};
+use serde::Deserialize;
+use sqlx::PgConnection;
+use uuid::Uuid;
+
+use super::load::{Loaded, around, of_ticket};
+use super::reading_view::ReadingView;
+use super::strip::{PairView, strip_of};
+use super::wire::{
+    AnswerView, CauseView, CheckView, DecisionView, DisagreementView, ExplanationView, FamilyView,
+    FittingView, PartView, ProofView, ReadableView, SuspectView, explanation_view,
+};
+use super::{id, uuid};
+use crate::amount::Amount;
+use crate::decode::wire::MeaningView;
+use crate::error::ApiError;
+use crate::judge::view::{FactView, ReasonView, judgement};
+use crate::name::{Name, stored};
+use crate::table::fitting::FittingRow;
+use crate::table::part::PartRow;
+use crate::table::ticket::TicketRow;
+use crate::transistor::junction_view::JunctionView;
+
+fn corrupt(e: impl std::fmt::Display) -> ApiError {
+    ApiError::Internal(format!("stored row: {e}"))
+}
+
+/// A part of a ticket as a transaction sees it.
+///
+/// # Errors
+/// 404; [`ApiError::Internal`] for rows that cannot be.
+pub async fn part_in(db: &mut PgConnection, part: Uuid) -> Result<PartView, ApiError> {
+    let row = crate::table::part::find(&mut *db, part).await?;
+    let ticket = crate::table::ticket::find(&mut *db, row.ticket_id).await?;
+    let policy = crate::table::policy::of_ticket(&mut *db, &ticket).await?;
+    let loaded = around(&mut *db, &row).await?;
+    Ok(viewed(db, &row, &ticket, loaded, &policy).await?.0)
+}
+
+/// A part that was loaded with its neighbours. What could have overloaded it is sought on the whole tray, which is
+/// loaded only then.
+///
+/// # Errors
+/// [`ApiError::Internal`] for rows that cannot be.
+pub async fn viewed(
+    db: &mut PgConnection,
+    row: &PartRow,
+    ticket: &TicketRow,
+    loaded: Loaded,
+    policy: &Policy,
+) -> Result<(PartView, Loaded), ApiError> {
+    let hot = {
+        let part = loaded.part(row.id)?;
+        overloaded(&loaded.tray, part, judged(&loaded.tray, part, policy).verdict.as_ref(), policy)
+    };
+    let loaded = if hot { of_ticket(db, ticket.id).await? } else { loaded };
+    Ok((part_view(row, &loaded, policy)?, loaded))
+}
+
+/// All parts of a ticket with everything that is known of them: for its record and its reports.
+///
+/// # Errors
+/// 404; [`ApiError::Internal`] for rows that cannot be.
+pub async fn parts_in(db: &mut PgConnection, ticket: &TicketRow) -> Result<Vec<PartView>, ApiError> {
+    let policy = crate::table::policy::of_ticket(&mut *db, ticket).await?;
+    let loaded = of_ticket(&mut *db, ticket.id).await?;
+    loaded.parts.iter().map(|row| part_view(row, &loaded, &policy)).collect()
+}
+
+/// A part of a tray.
+///
+/// # Errors
+/// [`ApiError::Internal`] for rows that cannot be.
+pub fn part_view(row: &PartRow, loaded: &Loaded, policy: &Policy) -> Result<PartView, ApiError> {
+    let (tray, part) = (&loaded.tray, loaded.part(row.id)?);
+    let judged = judged(tray, part, policy);
+    let strip = strip_of(row, loaded, &judged, policy);
+    let judgement = judged.sits.case(&judged.partners).map(|case| judgement(case, policy));
+    let deciding = judgement.as_ref().and_then(|j| *judged.sits.taken.get(j.decided_by?)?).map(uuid);
+    let readings = reading_views(loaded, &judged, policy)?;
+    let found = |wanted: Uuid| readings.iter().find(|r| r.id == wanted).map(ReadingView::in_short);
+    let kind = part.kind;
+    let asked = overloaded(tray, part, judged.verdict.as_ref(), policy);
+    Ok(PartView {
+        pair: (strip.group.len() == 1).then(|| strip.group[0].clone()),
+        can_look: Look::of(kind).map(Name).collect(),
+        facts: facts(part),
+        asks: judgement.as_ref().map(|j| j.asks.clone()).unwrap_or_default(),
+        fed_by: part.fed_by.and_then(|f| tray.part(f)).map(PairView::of),
+        test_warm: row.test_warm,
+        made: row.made,
+        plates: row.plates,
+        matters: part.position.and_then(|p| p.facts(kind)).map(|f| f.matters.clone()),
+        safety_classes: part
+            .position
+            .filter(|_| kind == PartKind::Capacitor)
+            .and_then(|p| p.class_rule())
+            .map(|r| r.classes.iter().map(|c| Name(*c)).collect())
+            .unwrap_or_default(),
+        family_known: part.family.and_then(MadeOf::facts).map(|f| FamilyView {
+            known_bad: f.known_bad,
+            failure: f.failure.clone(),
+            reliable_from: f.reliable_from,
+            replaced_by: f.replaced_by.clone(),
+            source: f.source.to_string(),
+        }),
+        readable: readable(kind)
+            .iter()
+            .map(|r| ReadableView {
+                called: r.called.to_owned(),
+                quantities: r.quantities.iter().map(|q| Name(*q)).collect(),
+            })
+            .collect(),
+        tester_setting: part.family.and_then(Setting::of).map(Name),
+        suspects_open: question::suspects_open(tray, part.id).into_iter().map(str::to_owned).collect(),
+        junctions: junctions(loaded, part)?,
+        checks: checks(kind),
+        cause: asked.then(|| cause(loaded, part)),
+        tolerance: row.tolerance,
+        in_words: in_words(part),
+        mark: part.mark.as_ref().map(MeaningView::of),
+        disagreement: question::disagreement(part).map(|d| DisagreementView::of(&d)),
+        explanations: loaded
+            .explanations(row.id)
+            .iter()
+            .map(explanation_view)
+            .collect::<Result<Vec<ExplanationView>, _>>()?,
+        power: part.power.map(Amount::from),
+        marking: row.marking.clone(),
+        measured: latest(part).and_then(|r| found(uuid(r.id))),
+        deciding: deciding.and_then(found),
+        judgement,
+        judged_against: judged.sits.against.map(Name),
+        decision: decision(loaded, part)?,
+        fittings: loaded.fittings(row.id).iter().map(fitting_view).collect::<Result<_, _>>()?,
+        readings,
+        strip,
+    })
+}
+
+/// The newest test of the junctions of what sits there.
+fn junctions(loaded: &Loaded, part: &TrayPart) -> Result<Option<JunctionView>, ApiError> {
+    let since = part.fitting().map(|f| f.fitted_at);
+    let rows = loaded.junctions(uuid(part.id));
+    let newest = rows.iter().rfind(|j| since.is_none_or(|at| super::moment(j.taken_at) > at));
+    newest.map(JunctionView::of).transpose()
+}
+
+/// What is checked after such a part was fitted.
+fn checks(kind: PartKind) -> Vec<CheckView> {
+    if kind != PartKind::Transistor {
+        return vec![];
+    }
+    let view = |c: &after::Line| CheckView { check: Name(c.check), kind: Name(c.kind), ask: c.ask.clone() };
+    after::lines().iter().map(view).collect()
+}
+
+/// The readings of a part, those voided and those of what was taken out among them.
+fn reading_views(
+    loaded: &Loaded,
+    judged: &Judged<'_>,
+    policy: &Policy,
+) -> Result<Vec<ReadingView>, ApiError> {
+    let part = judged.part;
+    let since = part.fitting().map(|f| f.fitted_at);
+    let working = judged.sits.working();
+    let (leads, low) =
+        (policy.number_si(PolicyNumber::LeadOhms), policy.number_si(PolicyNumber::LowTestVolts));
+    let rows = loaded.readings(uuid(part.id));
+    let views = rows.iter().zip(&part.readings).map(|(row, taken)| {
+        let before = since.is_some_and(|at| taken.taken_at <= at);
+        let warnings = match &judged.sits.part {
+            Some(p) if taken.voided_at.is_none() && !before => traps(p, working, &taken.reading, leads, low),
+            _ => vec![],
+        };
+        ReadingView::of(row, before, &warnings)
+    });
+    views.collect()
+}
+
+/// What is known of the circuit, as it was said, in the table's order.
+fn facts(part: &TrayPart) -> Vec<FactView> {
+    let said: Vec<(Fact, f64)> = part.said.known().collect();
+    let known = |f: &Fact| said.iter().find(|(k, _)| k == f).map(|(_, v)| *v);
+    Fact::ALL.iter().filter_map(|f| Some(FactView::of(*f, Some(known(f)?)))).collect()
+}
+
+/// The question why a part failed, and the answer that was given last.
+fn cause(loaded: &Loaded, part: &TrayPart) -> CauseView {
+    let name = |culprit: Uuid| loaded.tray.part(id(culprit)).map(|p| p.name.clone());
+    CauseView {
+        question: question::overload_question(part),
+        suspects: question::overloaders(&loaded.tray, part).into_iter().map(SuspectView::from).collect(),
+        answer: loaded.causes(uuid(part.id)).last().map(|c| AnswerView {
+            text: c.answer.clone(),
+            culprit: c.culprit_id.and_then(name),
+            answered_at: c.answered_at,
+        }),
+    }
+}
+
+fn in_words(part: &TrayPart) -> String {
+    if let Some(m) = part.mark.as_ref().filter(|_| part.kind != PartKind::Resistor) {
+        return m.in_words().replace(", ", " · ");
+    }
+    let mut words = Vec::new();
+    let marked = part.marked_si.filter(|_| part.kind == PartKind::Resistor).and_then(|v| Ohm::new(v).ok());
+    if let Some(v) = marked {
+        let none = || "no band, ±20 %".to_owned();
+        let t = part.tolerance.map_or_else(none, |t| format!("±{}", percent(t.fraction())));
+        words.push(format!("{v} {t}"));
+    }
+    words.extend(part.power.map(|p| p.to_string()));
+    words.push(part.family.map_or(part.kind.name(), Named::name).to_owned());
+    words.join(" · ")
+}
+
+fn decision(loaded: &Loaded, part: &TrayPart) -> Result<Option<DecisionView>, ApiError> {
+    let Some(d) = loaded.decisions(uuid(part.id)).last() else { return Ok(None) };
+    Ok(Some(DecisionView {
+        offered: Name(stored(&d.offered)?),
+        decided: Name(stored(&d.decided)?),
+        why: d.why.clone(),
+        school: Name(stored(&d.school)?),
+        policy: d.policy.clone(),
+        reasons: Vec::<ReasonView>::deserialize(&d.reasons).map_err(corrupt)?,
+        decided_at: d.decided_at,
+        stands: status::decided(part).is_some(),
+    }))
+}
+
+fn fitting_view(f: &FittingRow) -> Result<FittingView, ApiError> {
+    let kind: PartKind = stored(&f.kind)?;
+    let of = usual(kind).quantity();
+    let proof = match (f.worked, &f.seen, f.proven_at) {
+        (Some(worked), Some(seen), Some(proven_at)) => {
+            Some(ProofView { checks: f.checks.clone(), worked, seen: seen.clone(), proven_at })
+        }
+        _ => None,
+    };
+    let same = kind.quantity() == Some(of);
+    let deviation = f.measured.zip(f.value).filter(|_| same).map(|(m, v)| signed_percent(m / v - 1.0));
+    Ok(FittingView {
+        id: f.id,
+        description: f.description.clone(),
+        value: kind.quantity().zip(f.value).map(|(q, v)| Amount::of(q, v)),
+        tolerance: f.tolerance.map(|t| format!("±{}", percent(t))),
+        volts: f.volts.map(|v| Amount::of(Quantity::Voltage, v)),
+        safety: f.safety.as_deref().map(stored).transpose()?.map(Name),
+        measured: f.measured.map(|m| Amount::of(of, m)),
+        deviation,
+        test: f.test.clone(),
+        taken: f.taken.clone(),
+        note: f.note.clone(),
+        bag: f.bag.clone(),
+        fitted_at: f.fitted_at,
+        proof,
+        withdrawn_at: f.withdrawn_at,
+        withdrawn_why: f.withdrawn_why.clone(),
+    })
+}

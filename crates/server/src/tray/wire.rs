@@ -1,0 +1,301 @@
+//! The JSON shape of a part with all that is known of it.
+
+use owl_core::marking::disagreement::Disagreement;
+use owl_core::verdict::cause::Suspect;
+use serde::Serialize;
+use time::OffsetDateTime;
+use utoipa::ToSchema;
+use uuid::Uuid;
+
+use super::reading_view::ReadingView;
+use super::strip::{PairView, StripView};
+use crate::amount::Amount;
+use crate::decode::wire::MeaningView;
+use crate::error::ApiError;
+use crate::judge::view::{FactView, Judgement, ReasonView};
+use crate::name::{
+    AfterCheckName, AgainstName, BetweenName, CallName, CheckKindName, ExplanationName, LookName, Name,
+    ReadQuantityName, SafetyClassName, SchoolName, TesterSettingName, stored,
+};
+use crate::table::explanation::ExplanationRow;
+use crate::transistor::junction_view::JunctionView;
+
+/// A part with everything that is known of it: what its strip shows, and its readings, reasons and history.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct PartView {
+    /// What its strip on the tray shows.
+    #[serde(flatten)]
+    pub strip: StripView,
+    /// The other half of its pair, where it is one of two.
+    pub pair: Option<PairView>,
+    /// What can be seen on such a part.
+    pub can_look: Vec<LookName>,
+    /// What is known of the circuit.
+    pub facts: Vec<FactView>,
+    /// Facts that the verdict depends on and nobody has said.
+    pub asks: Vec<FactView>,
+    /// The resistor that it is fed through.
+    pub fed_by: Option<PairView>,
+    /// Whether it is to be tested warm.
+    pub test_warm: bool,
+    /// The year in which it was made.
+    pub made: Option<i32>,
+    /// Plates of a selenium stack.
+    pub plates: Option<i32>,
+    /// What matters where it sits.
+    pub matters: Option<String>,
+    /// The safety classes that may sit there, the usual one first; empty where any part may.
+    pub safety_classes: Vec<SafetyClassName>,
+    /// What is known of its family.
+    pub family_known: Option<FamilyView>,
+    /// What can be read of it, the usual first.
+    pub readable: Vec<ReadableView>,
+    /// How the switch of a leakage tester belongs for it.
+    pub tester_setting: Option<TesterSettingName>,
+    /// Suspects of this part on which nobody has decided yet: they would kill what goes in.
+    pub suspects_open: Vec<String>,
+    /// The newest test of its junctions, of a transistor.
+    pub junctions: Option<JunctionView>,
+    /// What is checked after fitting, of a transistor.
+    pub checks: Vec<CheckView>,
+    /// Why it failed, where it was overloaded: open until it is answered.
+    pub cause: Option<CauseView>,
+    /// The marked tolerance as a fraction.
+    pub tolerance: Option<f64>,
+    /// The reading of its marking that was accepted.
+    pub mark: Option<MeaningView>,
+    /// What sheet, mark and meter disagree about; null where they agree or it was answered.
+    pub disagreement: Option<DisagreementView>,
+    /// How disagreements were explained, oldest first.
+    pub explanations: Vec<ExplanationView>,
+    /// Its rated watts.
+    pub power: Option<Amount>,
+    /// Value, tolerance, watts and family in one line.
+    pub in_words: String,
+    /// What was typed for its marking.
+    pub marking: String,
+    /// Its readings, oldest first; those before a fitting belong to the part that was taken out.
+    pub readings: Vec<ReadingView>,
+    /// What was read last of what now sits there.
+    pub measured: Option<ReadingView>,
+    /// The reading that decided the verdict; null where none did, or where it was the measurement that was taken before
+    /// fitting.
+    pub deciding: Option<ReadingView>,
+    /// The verdict on what now sits there; null without a value to judge against.
+    pub judgement: Option<Judgement>,
+    /// Whether the judged value is the mark, the sheet's or that of the fitted part.
+    pub judged_against: Option<AgainstName>,
+    /// The last decision.
+    pub decision: Option<DecisionView>,
+    /// What was fitted, latest last.
+    pub fittings: Vec<FittingView>,
+}
+
+/// What is known of a family.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct FamilyView {
+    /// Whether its age alone makes it suspect.
+    pub known_bad: bool,
+    /// How it fails.
+    pub failure: String,
+    /// The year from which it is reliable, where there is one.
+    pub reliable_from: Option<u16>,
+    /// What goes in its place.
+    pub replaced_by: String,
+    /// Where that comes from.
+    pub source: String,
+}
+
+/// What can be read of a part.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct ReadableView {
+    /// What it is called.
+    pub called: String,
+    /// The quantities that one entry takes, told apart by their units; the usual first.
+    pub quantities: Vec<ReadQuantityName>,
+}
+
+/// A decision with the verdict's reasons as they were.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct DecisionView {
+    /// What the verdict was.
+    pub offered: CallName,
+    /// What was decided.
+    pub decided: CallName,
+    /// Why, where it was decided otherwise.
+    pub why: String,
+    /// Whose limits decided.
+    pub school: SchoolName,
+    /// The workshop's copy of that school, where one decided.
+    pub policy: String,
+    /// The reasons as they were.
+    pub reasons: Vec<ReasonView>,
+    /// When.
+    #[serde(with = "time::serde::rfc3339")]
+    pub decided_at: OffsetDateTime,
+    /// Whether it still stands: nothing was measured since.
+    pub stands: bool,
+}
+
+/// What was fitted.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct FittingView {
+    /// Its id.
+    pub id: Uuid,
+    /// In words.
+    pub description: String,
+    /// Its value.
+    pub value: Option<Amount>,
+    /// Its tolerance, as shown.
+    pub tolerance: Option<String>,
+    /// Its rated volts.
+    pub volts: Option<Amount>,
+    /// The safety class that is printed on it.
+    pub safety: Option<SafetyClassName>,
+    /// What it measured before it went in, where it was measured.
+    pub measured: Option<Amount>,
+    /// How far that is from its value, as shown.
+    pub deviation: Option<String>,
+    /// How old stock was tested.
+    pub test: String,
+    /// What was taken for it, and where it lay.
+    pub taken: Vec<String>,
+    /// When it was undone.
+    #[serde(with = "time::serde::rfc3339::option")]
+    pub withdrawn_at: Option<OffsetDateTime>,
+    /// Why.
+    pub withdrawn_why: Option<String>,
+    /// A note.
+    pub note: String,
+    /// When.
+    #[serde(with = "time::serde::rfc3339")]
+    pub fitted_at: OffsetDateTime,
+    /// Where the old part lies; empty where that was not said.
+    pub bag: String,
+    /// The proof, where there is one.
+    pub proof: Option<ProofView>,
+}
+
+/// A check after fitting.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct CheckView {
+    /// Which.
+    pub check: AfterCheckName,
+    /// How it is answered.
+    pub kind: CheckKindName,
+    /// What to do.
+    pub ask: String,
+}
+
+/// How a fitting was proven.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct ProofView {
+    /// What was checked, in words.
+    pub checks: Vec<String>,
+    /// Whether it worked.
+    pub worked: bool,
+    /// What was seen and heard.
+    pub seen: String,
+    /// When.
+    #[serde(with = "time::serde::rfc3339")]
+    pub proven_at: OffsetDateTime,
+}
+
+/// The question why a part failed.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct CauseView {
+    /// In words.
+    pub question: String,
+    /// What could have done it, as far as the ticket knows the connections, the likeliest first.
+    pub suspects: Vec<SuspectView>,
+    /// The answer that was given last; null while it is open.
+    pub answer: Option<AnswerView>,
+}
+
+/// A part that could have overloaded another.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct SuspectView {
+    /// Its name on the tray.
+    pub name: String,
+    /// Whether it is known to hang there.
+    pub known: bool,
+    /// Why.
+    pub because: String,
+}
+
+impl From<Suspect> for SuspectView {
+    fn from(s: Suspect) -> Self {
+        Self { name: s.name, known: s.known, because: s.because }
+    }
+}
+
+/// An answer.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct AnswerView {
+    /// In words.
+    pub text: String,
+    /// The part that did it, where it is one on the tray.
+    pub culprit: Option<String>,
+    /// When.
+    #[serde(with = "time::serde::rfc3339")]
+    pub answered_at: OffsetDateTime,
+}
+
+/// A disagreement that nobody has answered.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct DisagreementView {
+    /// Which two values.
+    pub between: BetweenName,
+    /// The greater over the lesser.
+    pub ratio: f64,
+    /// In words.
+    pub question: String,
+    /// What can be answered.
+    pub answers: Vec<ExplanationName>,
+    /// Where the rule comes from.
+    pub source: String,
+}
+
+impl DisagreementView {
+    /// As it is sent.
+    #[must_use]
+    pub fn of(d: &Disagreement) -> Self {
+        Self {
+            between: Name(d.between),
+            ratio: d.ratio,
+            question: d.question.clone(),
+            answers: d.answers.iter().map(|a| Name(*a)).collect(),
+            source: d.source.to_string(),
+        }
+    }
+}
+
+/// An answer that was given.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct ExplanationView {
+    /// Which two values.
+    pub between: BetweenName,
+    /// The question as it was.
+    pub question: String,
+    /// The answer.
+    pub answer: ExplanationName,
+    /// What was added to it.
+    pub note: String,
+    /// When.
+    #[serde(with = "time::serde::rfc3339")]
+    pub answered_at: OffsetDateTime,
+}
+
+/// An explanation as it is sent.
+///
+/// # Errors
+/// [`ApiError::Internal`] for rows that cannot be.
+pub fn explanation_view(row: &ExplanationRow) -> Result<ExplanationView, ApiError> {
+    Ok(ExplanationView {
+        between: Name(stored(&row.pair)?),
+        question: row.question.clone(),
+        answer: Name(stored(&row.answer)?),
+        note: row.note.clone(),
+        answered_at: row.answered_at,
+    })
+}

@@ -1,0 +1,113 @@
+import { computed, ref, shallowRef, type ComputedRef } from 'vue'
+import {
+  api,
+  Problem,
+  told,
+  type Changed,
+  type Part,
+  type Strip,
+  type Ticket,
+  type TicketLine,
+  type Written,
+} from '../../api/client'
+
+/**
+ * The shelf, the open ticket with its strips, and everything about the part in hand. A write answers with what it
+ * changed, and that is put in its place; the ticket is not fetched again.
+ */
+export function useTicket(ticketId: ComputedRef<string | null>, partName: ComputedRef<string | null>) {
+  const shelf = ref<TicketLine[] | null>(null)
+  const ticket = ref<Ticket | null>(null)
+  const detail = shallowRef<Part | null>(null)
+  const missing = ref<string | null>(null)
+  const conflict = ref<{ detail: string; changed: Changed[] } | null>(null)
+
+  /** The part in hand as the tray shows it. */
+  const strip = computed<Strip | null>(() => {
+    const parts = ticket.value?.parts ?? []
+    return parts.find((p) => p.name === partName.value) ?? parts[0] ?? null
+  })
+  /** The same with everything that is known of it; null until that has come. */
+  const part = computed<Part | null>(() => (detail.value?.id === strip.value?.id ? detail.value : null))
+
+  let asked = 0
+  /** Fetches what is known of the part in hand; a failure leaves on the screen what is there. */
+  async function fetchPart() {
+    const id = strip.value?.id
+    if (!id) {
+      detail.value = null
+      return
+    }
+    const mine = ++asked
+    try {
+      const got = await told(api.GET('/api/parts/{id}', { params: { path: { id } } }))
+      if (mine === asked) detail.value = got
+    } catch (e) {
+      if (!(e instanceof Problem)) throw e
+      if (e.status === 404) missing.value = e.detail
+    }
+  }
+
+  async function fetchShelf() {
+    shelf.value = await told(api.GET('/api/tickets'))
+  }
+
+  async function fetchTicket() {
+    const id = ticketId.value
+    if (!id) {
+      ticket.value = null
+      return
+    }
+    const got = await told(api.GET('/api/tickets/{id}', { params: { path: { id } } }))
+    if (ticketId.value !== id) return
+    ticket.value = got
+    missing.value = null
+    await fetchPart()
+  }
+
+  /** Puts a strip in its place on the tray. */
+  function put(strips: Strip[], one: Strip) {
+    const at = strips.findIndex((p) => p.id === one.id)
+    if (at >= 0) {
+      strips[at] = one
+      return
+    }
+    const behind = strips.findIndex((p) => p.order > one.order)
+    strips.splice(behind < 0 ? strips.length : behind, 0, one)
+  }
+
+  /** Shows what a write has changed. */
+  function apply(written: Written) {
+    const { neighbours, shelf: line, ...whole } = written
+    if (ticket.value && line.id === ticket.value.id) {
+      put(ticket.value.parts, whole)
+      for (const n of neighbours) put(ticket.value.parts, n)
+    }
+    const at = shelf.value?.findIndex((t) => t.id === line.id) ?? -1
+    if (shelf.value && at >= 0) shelf.value[at] = line
+    if (strip.value?.id === whole.id) {
+      asked++
+      detail.value = whole
+    } else void fetchPart()
+  }
+
+  return {
+    shelf,
+    ticket,
+    strip,
+    part,
+    missing,
+    conflict,
+    detail,
+    fetchPart,
+    fetchShelf,
+    fetchTicket,
+    apply,
+  }
+}
+
+/** Whether an answer says what it changed, itself or in a part of it. */
+export function writtenIn(answer: unknown): Written | null {
+  const of = (x: unknown) => (x && typeof x === 'object' && 'neighbours' in x ? (x as Written) : null)
+  return of(answer) ?? of((answer as { written?: unknown } | null)?.written)
+}
