@@ -297,6 +297,8 @@ fn a_place_that_protects_people_takes_only_a_part_whose_class_is_known_and_right
     // Two pieces have a class together only where both have it.
     assert_eq!(class_of(None, &[lot(Some(X2))]), Some(X2));
     assert_eq!(class_of(None, &[lot(Some(X2)), lot(None)]), None);
+    assert_eq!(class_of(Some(X2), &[lot(Some(X2)), lot(None)]), Some(X2), "what is printed on the other was said");
+    assert_eq!(class_of(Some(X2), &[lot(Some(Y2))]), Some(Y2), "the drawer knows better");
     assert_eq!(class_of(Some(Y2), &[]), Some(Y2));
     assert_eq!(class_of(None, &[]), None);
 }

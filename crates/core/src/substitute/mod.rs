@@ -26,7 +26,7 @@ pub use self::wanted::{Wanted, lamp};
 use crate::drawers::{Condition, Lot, Piece};
 use crate::named::named;
 use crate::network::Tree;
-use crate::part::{Circuit, Coil, Diode, Fact, Part, PartKind, Position};
+use crate::part::{Circuit, Coil, Diode, Fact, Part, PartKind, Position, SafetyClass};
 use crate::quantity::{Ampere, Fraction, Volt, Watt};
 use crate::source::Source;
 use crate::verdict::Policy;
@@ -170,6 +170,13 @@ impl Choice {
     #[must_use]
     pub fn from_drawers(&self) -> bool {
         self.pieces.iter().all(|p| p.lot.is_some())
+    }
+
+    /// The safety class of the whole; `None` where its pieces are not all of one class.
+    #[must_use]
+    pub fn safety(&self) -> Option<SafetyClass> {
+        let first = self.pieces.first()?.piece.safety?;
+        self.pieces.iter().all(|p| p.piece.safety == Some(first)).then_some(first)
     }
 
     /// Whether a piece of it must be tested before it is fitted.

@@ -250,12 +250,13 @@ pub enum Objection {
     Nothing(#[from] SubstituteError),
 }
 
-/// The class of what goes in: as it was said, or that of the drawers where all pieces have the same.
+/// The class of what goes in: that of the drawers, or as it was said where a drawer does not know; `None` where the
+/// pieces are not all of one class.
 #[must_use]
 pub fn class_of(said: Option<SafetyClass>, taken: &[Taken]) -> Option<SafetyClass> {
-    let mut classes = taken.iter().map(|t| t.lot.piece.safety);
-    let first = classes.next().flatten();
-    said.or_else(|| first.filter(|f| classes.all(|c| c == Some(*f))))
+    let mut classes = taken.iter().map(|t| t.lot.piece.safety.or(said));
+    let Some(first) = classes.next() else { return said };
+    first.filter(|f| classes.all(|c| c == Some(*f)))
 }
 
 /// Whether pieces of the drawers may go in: old stock was tested; what the rules refuse is asked about, and where it

@@ -17,7 +17,9 @@ use crate::combine::wire::TreeView;
 use crate::error::ApiError;
 use crate::judge::view::FactView;
 use crate::judge::wire::PartBody;
-use crate::name::{ConditionName, MadeOfName, Name, PartKindName, PositionName, SchoolName};
+use crate::name::{
+    ConditionName, MadeOfName, Name, PartKindName, PositionName, SafetyClassName, SchoolName,
+};
 use crate::table::drawers::LotRow;
 
 /// What goes, and where it sat.
@@ -127,6 +129,8 @@ pub struct EntryView {
     pub volts: String,
     /// The type number.
     pub type_number: String,
+    /// The safety class that is printed on all of it.
+    pub safety: Option<SafetyClassName>,
 }
 
 /// A line that speaks for a choice.
@@ -253,6 +257,7 @@ impl ChoiceView {
                 watts: text(Quantity::Power, c.watts.map(Watt::watts)),
                 volts: text(Quantity::Voltage, c.volts.map(Volt::volts)),
                 type_number: first.map(|p| p.type_number.clone()).unwrap_or_default(),
+                safety: c.safety().map(Name),
             },
             shown,
             voltage: c.volts.map(Volt::volts),
