@@ -53,7 +53,7 @@ test('another school, another verdict; the decision that was taken keeps its rea
   const dialog = page.getByRole('dialog', { name: 'Ticket' })
   await dialog.locator('.el-select', { hasText: 'test first' }).click()
   await page.getByRole('option', { name: 'keep original' }).click()
-  await dialog.getByRole('button', { name: 'Keep the changes' }).click()
+  await dialog.getByRole('button', { name: 'Save the changes' }).click()
   await expect(bench.verdict).toContainText('Watch')
   await expect(bench.station).toContainText('rests on keep original')
   await page.keyboard.press('Enter')

@@ -53,7 +53,7 @@ test('the demo ticket is replayed from intake to report, by keyboard', async ({ 
   await expect(bench.strip('R3')).toBeVisible()
 
   // Take in: the owner's words stand there, the safety list is ticked with name and time; one more symptom.
-  await stage('Take in')
+  await stage('Check in')
   await expect(job.getByText('All checked.')).toBeVisible()
   await tabTo(/^something else it does/)
   await type('dial lamp flickers')
@@ -63,8 +63,8 @@ test('the demo ticket is replayed from intake to report, by keyboard', async ({ 
   await expect(job.getByRole('button', { name: 'dial lamp flickers' })).toHaveAttribute('aria-pressed', 'true')
   await expect(job.getByText('kept', { exact: true })).toBeVisible()
 
-  // First power: the next step, the lamp's story, what it means.
-  await stage('First power')
+  // First power-up: the next step, the lamp's story, what it means.
+  await stage('First power-up-up')
   await tabTo(/^Variable transformer/)
   await page.keyboard.press('Control+A')
   await type('220')
@@ -231,7 +231,7 @@ test('a high-voltage set asks its list again in a new session, and measuring say
 
 test('a photograph is taken in by its content; a text that calls itself one is not', async ({ bench, page }) => {
   await bench.ticket('Net loft receiver', ['R1 1k 10% ½W'])
-  await page.getByRole('button', { name: 'Take in', exact: true }).click()
+  await page.getByRole('button', { name: 'Check in', exact: true }).click()
   const file = page.locator('input[type=file]')
   await file.setInputFiles({ name: 'chassis.jpg', mimeType: 'image/jpeg', buffer: Buffer.from('no picture at all') })
   await expect(page.getByRole('alert')).toContainText('chassis.jpg: this is no JPEG, PNG, WebP or PDF')

@@ -32,7 +32,7 @@ test('pictures of the bench', async ({ bench, page }) => {
   await bench.line.press('Escape')
 
   for (const [stage, name] of [
-    ['First power', 'first-power'],
+    ['First power-up-up', 'first-power'],
     ['Voltages', 'voltages'],
     ['Guilty part', 'guilty-part'],
   ] as const) {
@@ -127,7 +127,7 @@ test('pictures of the bench', async ({ bench, page }) => {
   await bench.strip('C19').click()
   await page.keyboard.press('2')
   await bench.station.getByText('leakage', { exact: true }).click()
-  await bench.station.getByLabel('at volts').fill('250')
+  await bench.station.getByLabel('test voltage').fill('250')
   await expect(bench.station).toContainText('250 V and not 350 V')
   await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
   await page.keyboard.press('w')

@@ -19,7 +19,7 @@ test('a whole reform on the simulated bench, and its leakage becomes a reading',
   test.setTimeout(60_000)
   const desk = await prepare(bench, 'Whole reform')
   await expect(desk.getByRole('alert')).toContainText('which end is plus')
-  await desk.getByLabel('Plus and minus are known beyond doubt').check()
+  await desk.getByLabel('Plus and minus are certain').check()
   await expect(desk).toContainText('up to 165 V')
   await desk.getByRole('button', { name: 'Put it in the queue' }).click()
   // Measured empty by itself, then switched on by keyboard; the cautions are read first.
@@ -48,7 +48,7 @@ test('a whole reform on the simulated bench, and its leakage becomes a reading',
 
 test('what is unsafe is refused beside its field with the remedy, and what was typed stays', async ({ bench }) => {
   const desk = await prepare(bench, 'Unsafe supply')
-  await desk.getByLabel('Plus and minus are known beyond doubt').check()
+  await desk.getByLabel('Plus and minus are certain').check()
   const volts = desk.getByLabel('Highest setting')
   await volts.fill('260')
   await expect(desk.getByRole('alert')).toContainText('cannot go above 200 V')
@@ -67,7 +67,7 @@ test('what is unsafe is refused beside its field with the remedy, and what was t
 
 test('guided by keyboard: the station asks, a hand turns and types; a stop empties it', async ({ bench, page }) => {
   const desk = await prepare(bench, 'Guided reform')
-  await desk.getByLabel('Plus and minus are known beyond doubt').check()
+  await desk.getByLabel('Plus and minus are certain').check()
   await desk.getByLabel('guided: you turn the knob').check()
   await expect(desk).toContainText('never turns a real high-voltage supply')
   await desk.getByRole('button', { name: 'Put it in the queue' }).click()
@@ -114,7 +114,7 @@ test('guided by keyboard: the station asks, a hand turns and types; a stop empti
 test('the database away in the middle of a run: nothing is lost and the sign never says safe', async ({ bench, page }) => {
   test.setTimeout(60_000)
   const desk = await prepare(bench, 'Reform in a storm')
-  await desk.getByLabel('Plus and minus are known beyond doubt').check()
+  await desk.getByLabel('Plus and minus are certain').check()
   await desk.getByRole('button', { name: 'Put it in the queue' }).click()
   await expect(desk.getByRole('status')).toContainText('Safe to touch')
   await desk.getByRole('button', { name: /Switch on/ }).click()

@@ -15,7 +15,7 @@ use owl_core::reading::{ReadQuantity, Reading, Shown, State};
 use owl_core::reform::bench::{Bench, Clip};
 use owl_core::reform::forecast::{expected, forecast, lead};
 use owl_core::reform::plan::{Ask, Plan, Supply};
-use owl_core::reform::run::{Event, Meter, Run, Way};
+use owl_core::reform::run::{Event, Meter, ReformMode, Run};
 use owl_core::say::{Tray, understand};
 use owl_core::transistor::circuit::{CircuitNeed, Stage};
 use owl_core::transistor::device::{Device, device, devices};
@@ -164,9 +164,9 @@ fn reforming(c: &mut Criterion) {
     c.bench_function("a reform as assumed, to its end", |b| b.iter(|| expected(black_box(&plan))));
     let bench = Bench::with(Clip::Tired, plan.capacitance, plan.rated, plan.idle_years, 3);
     let every = Second::new(5.0).unwrap();
-    let whole = lead(Run::new(plan.clone(), Way::Simulated), bench, every);
+    let whole = lead(Run::new(plan.clone(), ReformMode::Simulated), bench, every);
     let seen: Vec<_> = whole.samples.iter().copied().take_while(|s| s.at_s < 7200.0).collect();
-    let mut run = Run::new(plan, Way::Simulated);
+    let mut run = Run::new(plan, ReformMode::Simulated);
     for s in &seen {
         let at = Second::new(s.at_s).unwrap();
         run = run.step(at, Event::Read(Meter { volts: Some(s.volts), amperes: Some(s.amperes) })).run;

@@ -25,6 +25,7 @@ pub mod preferred;
 pub mod quantity;
 pub mod reading;
 pub mod reform;
+pub mod rulebook;
 pub mod say;
 pub mod search;
 pub mod socket;

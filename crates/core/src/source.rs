@@ -57,6 +57,12 @@ impl Source {
 }
 
 impl Source {
+    /// Whether it was recalled and not looked up: memory, or a publication that the row admits to have from memory.
+    #[must_use]
+    pub fn is_recalled(&self) -> bool {
+        self.kind == SourceKind::Memory || self.clause.contains("memory")
+    }
+
     /// In a word or two: the standard's number, or the kind.
     #[must_use]
     pub fn short(&self) -> &str {

@@ -1,7 +1,7 @@
 //! The voltage chart: what a point should show today, and how a reading stands to it.
 #![allow(clippy::unwrap_used, missing_docs)]
 
-use owl_core::chart::{ChartStanding, Point, SheetMeter, Taken, expected, held, pair};
+use owl_core::chart::{ChartStatus, Point, SheetMeter, Taken, expected, held, pair};
 use owl_core::quantity::{Ohm, Volt};
 use owl_core::verdict::{Policy, School};
 use proptest::prelude::*;
@@ -58,22 +58,22 @@ fn a_sheet_read_with_a_loading_meter_is_corrected() {
 #[test]
 fn a_reading_stands_as_a_technician_would_say() {
     let (sheet, now) = lines(120.0, 120.0);
-    let of = |p: Point, v: f64| held(p, sheet, now, volt(v), policy()).unwrap().standing;
-    for (read, standing) in [
-        (205.0, ChartStanding::Right),
-        (235.0, ChartStanding::Strays),
-        (150.0, ChartStanding::Low),
-        (250.0, ChartStanding::High),
-        (0.05, ChartStanding::Dead),
-        (-3.0, ChartStanding::Wrong),
+    let of = |p: Point, v: f64| held(p, sheet, now, volt(v), policy()).unwrap().status;
+    for (read, status) in [
+        (205.0, ChartStatus::Right),
+        (235.0, ChartStatus::Strays),
+        (150.0, ChartStatus::Low),
+        (250.0, ChartStatus::High),
+        (0.05, ChartStatus::Dead),
+        (-3.0, ChartStatus::Wrong),
     ] {
-        assert_eq!(of(point(200.0), read), standing, "{read}");
+        assert_eq!(of(point(200.0), read), status, "{read}");
     }
-    assert_eq!(of(point(0.0), 0.4), ChartStanding::Right);
-    assert_eq!(of(point(0.0), 11.0), ChartStanding::Wrong);
-    assert_eq!(of(point(-12.0), -12.5), ChartStanding::Right);
-    assert_eq!(of(Point { heater: true, ..point(6.3) }, 5.5), ChartStanding::Low);
-    assert_eq!(of(Point { sheet: None, ..point(0.0) }, 5.5), ChartStanding::Alone);
+    assert_eq!(of(point(0.0), 0.4), ChartStatus::Right);
+    assert_eq!(of(point(0.0), 11.0), ChartStatus::Wrong);
+    assert_eq!(of(point(-12.0), -12.5), ChartStatus::Right);
+    assert_eq!(of(Point { heater: true, ..point(6.3) }, 5.5), ChartStatus::Low);
+    assert_eq!(of(Point { sheet: None, ..point(0.0) }, 5.5), ChartStatus::Alone);
 }
 
 /// Common practice, no source: plates of a push-pull pair at 249 and 258 V meant 150 and 185 Ω at the cathodes.
@@ -85,7 +85,7 @@ fn halves_that_disagree_are_named_though_both_are_near_the_sheet() {
     assert!(pair(volt(0.0), volt(0.1), policy()).unwrap().is_none());
     let (sheet, now) = lines(120.0, 120.0);
     for v in [249.0, 258.0] {
-        assert_eq!(held(point(250.0), sheet, now, volt(v), policy()).unwrap().standing, ChartStanding::Right);
+        assert_eq!(held(point(250.0), sheet, now, volt(v), policy()).unwrap().status, ChartStatus::Right);
     }
 }
 

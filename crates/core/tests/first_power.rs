@@ -3,7 +3,7 @@
 
 use owl_core::caution::SetClass;
 use owl_core::first_power::{
-    LampStory, PowerCall, PowerError, PowerSign, PowerUp, StepReading, read, signs, steps,
+    LampStory, PowerAdvice, PowerError, PowerSign, PowerUp, StepReading, read, signs, steps,
 };
 use owl_core::named::Named;
 use owl_core::quantity::{Ampere, Ohm, Volt, Watt};
@@ -31,13 +31,13 @@ fn says(r: &StepReading) -> String {
 #[test]
 fn the_three_stories() {
     let well = read(&step(127.0, LampStory::BrightThenDimThenUp)).unwrap();
-    assert_eq!(well.call, PowerCall::GoOn);
+    assert_eq!(well.call, PowerAdvice::GoOn);
     assert!((well.next_volts.unwrap().volts() - 0.8 * 230.0).abs() < 1e-9);
     let short = read(&step(184.0, LampStory::Bright)).unwrap();
-    assert_eq!((short.call, short.next_volts), (PowerCall::Stop, None));
+    assert_eq!((short.call, short.next_volts), (PowerAdvice::Stop, None));
     assert!(says(&short).contains("0.43 A"), "{}", says(&short));
     let dark = read(&step(230.0, LampStory::Dark)).unwrap();
-    assert_eq!(dark.call, PowerCall::Look);
+    assert_eq!(dark.call, PowerAdvice::VisualSign);
     assert!(says(&dark).contains("fuse"));
 }
 
@@ -48,7 +48,7 @@ fn an_open_in_a_chain_is_dark_everywhere() {
     assert!(says(&read(&chain).unwrap()).contains("dark everywhere"));
     let seen = PowerUp { signs: vec![PowerSign::HeatersDark], story: LampStory::Dim, ..chain };
     let r = read(&seen).unwrap();
-    assert_eq!(r.call, PowerCall::Look);
+    assert_eq!(r.call, PowerAdvice::VisualSign);
     assert!(says(&r).contains("end to end"));
 }
 
@@ -56,10 +56,10 @@ fn an_open_in_a_chain_is_dark_everywhere() {
 fn a_lamp_too_small_or_a_step_too_low_is_said_to_tell_nothing() {
     let small = PowerUp { bulb: Watt::new(15.0).ok(), ..step(230.0, LampStory::Bright) };
     let r = read(&small).unwrap();
-    assert_eq!(r.call, PowerCall::Look);
+    assert_eq!(r.call, PowerAdvice::VisualSign);
     assert!(says(&r).contains("too small") && r.next_bulb.is_some_and(|b| b.watts() > 15.0), "{r:?}");
     let low = read(&step(69.0, LampStory::Dark)).unwrap();
-    assert_eq!(low.call, PowerCall::GoOn);
+    assert_eq!(low.call, PowerAdvice::GoOn);
     assert!(says(&low).contains("says nothing"), "{}", says(&low));
     let dim = read(&step(69.0, LampStory::Dim)).unwrap();
     assert!(says(&dim).contains("even a short"), "{}", says(&dim));
@@ -72,7 +72,7 @@ fn what_is_smelt_or_flows_outweighs_the_lamp() {
         ..step(230.0, LampStory::BrightThenDimThenUp)
     };
     let r = read(&smoke).unwrap();
-    assert_eq!((r.call, r.because[0].text.as_str()), (PowerCall::Stop, "smoke"));
+    assert_eq!((r.call, r.because[0].text.as_str()), (PowerAdvice::Stop, "smoke"));
     let hungry = PowerUp {
         current: Ampere::new(0.5).ok(),
         bulb: None,
@@ -80,17 +80,17 @@ fn what_is_smelt_or_flows_outweighs_the_lamp() {
         ..step(230.0, LampStory::Dim)
     };
     let r = read(&hungry).unwrap();
-    assert_eq!(r.call, PowerCall::Stop);
+    assert_eq!(r.call, PowerAdvice::Stop);
     assert!((r.drawn.unwrap().watts() - 115.0).abs() < 1e-9);
 }
 
 #[test]
 fn at_full_line_it_is_up_or_gets_a_larger_lamp() {
     let up = PowerUp { bulb: Watt::new(200.0).ok(), ..step(230.0, LampStory::BrightThenDimThenUp) };
-    assert_eq!(read(&up).unwrap().call, PowerCall::Up);
+    assert_eq!(read(&up).unwrap().call, PowerAdvice::Up);
     let held_back = PowerUp { watts: Watt::new(90.0).ok(), ..step(230.0, LampStory::BrightThenDimThenUp) };
     let r = read(&held_back).unwrap();
-    assert_eq!(r.call, PowerCall::GoOn);
+    assert_eq!(r.call, PowerAdvice::GoOn);
     assert!(r.next_bulb.is_some_and(|b| b.watts() > 100.0), "{r:?}");
 }
 

@@ -1,7 +1,7 @@
-//! What is left, in sittings. Common bench practice, no source.
+//! What is left, in rounds. Common bench practice, no source.
 #![allow(clippy::unwrap_used, missing_docs)]
 
-use owl_core::plan::{Item, Left, Pace, SittingKind, sittings, valve_of};
+use owl_core::plan::{Item, Left, Pace, RoundKind, rounds, valve_of};
 use owl_core::quantity::Second;
 
 fn measure<'a>(name: &'a str, place: &'a str, by_valve: bool) -> Item<'a> {
@@ -21,20 +21,20 @@ fn what_wants_the_same_valve_pulled_is_done_together() {
         Item { name: "R2", place: "", left: Left::Prove },
     ];
     let pace = Pace { reading: Second::new(40.0).ok(), ..Pace::default() };
-    let found = sittings(&items, &["V1 pin 3"], pace);
-    let said: Vec<(SittingKind, Option<&str>, String)> =
+    let found = rounds(&items, &["V1 pin 3"], pace);
+    let said: Vec<(RoundKind, Option<&str>, String)> =
         found.iter().map(|s| (s.kind, s.valve.as_deref(), s.names.join(" "))).collect();
     assert_eq!(
         said,
         [
-            (SittingKind::Prove, None, "R2".to_owned()),
-            (SittingKind::ValvePulled, Some("V2"), "R4".to_owned()),
-            (SittingKind::ValvePulled, Some("V3"), "C9 R8".to_owned()),
-            (SittingKind::Lifted, None, "C2".to_owned()),
-            (SittingKind::Warm, None, "C5".to_owned()),
-            (SittingKind::Fit, None, "R1".to_owned()),
-            (SittingKind::Voltages, None, "V1 pin 3".to_owned()),
-            (SittingKind::Waiting, None, "C1".to_owned()),
+            (RoundKind::Prove, None, "R2".to_owned()),
+            (RoundKind::ValvePulled, Some("V2"), "R4".to_owned()),
+            (RoundKind::ValvePulled, Some("V3"), "C9 R8".to_owned()),
+            (RoundKind::Lifted, None, "C2".to_owned()),
+            (RoundKind::Warm, None, "C5".to_owned()),
+            (RoundKind::Fit, None, "R1".to_owned()),
+            (RoundKind::Voltages, None, "V1 pin 3".to_owned()),
+            (RoundKind::Waiting, None, "C1".to_owned()),
         ]
     );
     let times: Vec<Option<f64>> = found.iter().map(|s| s.expected.map(Second::seconds)).collect();

@@ -1,12 +1,12 @@
 //! Quantities through the public interface.
 //!
-//! The spellings are those that rules.md lists under "Quantities" (common practice, no source);
+//! The spellings are those of bench notes and old sheets (common practice, no source);
 //! the prefixes are those of the SI brochure, 9th edition, table 7.
 #![allow(clippy::unwrap_used, missing_docs)]
 
 use owl_core::named::Named;
-use owl_core::quantity::read::{EntryError, best, quantity_of_unit, read};
-use owl_core::quantity::write::{CapacitanceStyle, percent, signed_percent, write, write_as};
+use owl_core::quantity::format::{CapacitanceStyle, format, format_as, percent, signed_percent};
+use owl_core::quantity::parse::{EntryError, best, parse, quantity_of_unit};
 use owl_core::quantity::{Ohm, Quantity};
 use proptest::prelude::*;
 
@@ -96,18 +96,18 @@ fn what_people_type_for_the_rest() {
 
 #[test]
 fn an_entry_with_two_meanings_gives_both_with_reasons() {
-    let bare = read(Quantity::Capacitance, "25").unwrap();
+    let bare = parse(Quantity::Capacitance, "25").unwrap();
     let values: Vec<f64> = bare.iter().map(|e| e.value).collect();
     assert!(values.iter().any(|v| close(*v, 25e-6)) && values.iter().any(|v| close(*v, 25e-12)));
     assert!(bare.iter().all(|e| !e.because.is_empty()));
 
-    let code = read(Quantity::Capacitance, "104").unwrap();
+    let code = parse(Quantity::Capacitance, "104").unwrap();
     assert!(close(code[0].value, 0.1e-6) && close(code[1].value, 104e-12));
 
-    let comma = read(Quantity::Resistance, "4,700").unwrap();
+    let comma = parse(Quantity::Resistance, "4,700").unwrap();
     assert!(close(comma[0].value, 4700.0) && close(comma[1].value, 4.7));
 
-    let small_m = read(Quantity::Resistance, "1m").unwrap();
+    let small_m = parse(Quantity::Resistance, "1m").unwrap();
     assert!(close(small_m[0].value, 1e6) && close(small_m[1].value, 1e-3));
     assert!(close(small_m.iter().map(|e| e.likelihood).sum(), 1.0));
 }
@@ -115,14 +115,14 @@ fn an_entry_with_two_meanings_gives_both_with_reasons() {
 #[test]
 fn nonsense_is_refused_in_words() {
     for text in ["", "   ", "lots", "🦉", "--5", "1..2", "4k7k7", "1,2,3", "1/0", "5 apples", "."] {
-        assert!(read(Quantity::Resistance, text).is_err(), "{text:?} was read");
+        assert!(parse(Quantity::Resistance, text).is_err(), "{text:?} was read");
     }
-    assert!(matches!(read(Quantity::Resistance, &"4".repeat(5000)), Err(EntryError::TooLong(5000))));
-    assert!(matches!(read(Quantity::Resistance, "1e999"), Err(EntryError::NotFinite(_))));
-    assert!(matches!(read(Quantity::Resistance, "inf"), Err(EntryError::NotFinite(_))));
+    assert!(matches!(parse(Quantity::Resistance, &"4".repeat(5000)), Err(EntryError::TooLong(5000))));
+    assert!(matches!(parse(Quantity::Resistance, "1e999"), Err(EntryError::NotFinite(_))));
+    assert!(matches!(parse(Quantity::Resistance, "inf"), Err(EntryError::NotFinite(_))));
     let negative = "-5".parse::<Ohm>().unwrap_err().to_string();
     assert!(negative.contains("below zero"), "{negative}");
-    let unit = read(Quantity::Resistance, "5 V").unwrap_err().to_string();
+    let unit = parse(Quantity::Resistance, "5 V").unwrap_err().to_string();
     assert!(unit.contains("'V' is no unit of resistance"), "{unit}");
 }
 
@@ -153,9 +153,9 @@ fn engineering_notation() {
         (Quantity::Power, 0.5, "0.5 W"),
         (Quantity::Power, 0.05, "50 mW"),
     ] {
-        assert_eq!(write(quantity, value).to_string(), text);
+        assert_eq!(format(quantity, value).to_string(), text);
     }
-    let old = write_as(Quantity::Capacitance, 4.7e-8, 3, CapacitanceStyle::MicroAndPico);
+    let old = format_as(Quantity::Capacitance, 4.7e-8, 3, CapacitanceStyle::MicroAndPico);
     assert_eq!(old.to_string(), "0.047 µF");
     assert_eq!(signed_percent(0.2336), "+23.4 %");
     assert_eq!(signed_percent(-0.05), "−5 %");
@@ -172,7 +172,7 @@ proptest! {
     ) {
         let quantity = Quantity::ALL[which];
         let value = format!("{digits}e{exponent}").parse::<f64>().unwrap();
-        let text = write(quantity, value).to_string();
+        let text = format(quantity, value).to_string();
         let back = best(quantity, &text).unwrap();
         prop_assert!((back - value).abs() <= 1e-9 * value, "{value:e} -> {text} -> {back:e}");
     }
@@ -180,7 +180,7 @@ proptest! {
     /// Any text is answered: a value that is finite, or an error.
     #[test]
     fn any_text_is_answered(text in "\\PC{0,40}", which in 0..Quantity::ALL.len()) {
-        if let Ok(entries) = read(Quantity::ALL[which], &text) {
+        if let Ok(entries) = parse(Quantity::ALL[which], &text) {
             prop_assert!(!entries.is_empty());
             prop_assert!(entries.iter().all(|e| e.value.is_finite()));
         }

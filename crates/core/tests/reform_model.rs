@@ -7,8 +7,8 @@ use owl_core::reform::Sample;
 use owl_core::reform::aged::{Aged, assumptions};
 use owl_core::reform::bench::{Bench, Clip};
 use owl_core::reform::circuit::{Condition, Connected};
-use owl_core::reform::fit::fit;
-use owl_core::reform::look::{Look, look};
+use owl_core::reform::look::{CurveShape, look};
+use owl_core::reform::regression::fit;
 use owl_core::supply::discharge::discharge;
 
 type Done = Result<(), Box<dyn Error>>;
@@ -235,12 +235,12 @@ fn the_look_of_a_curve_tells_reforming_from_the_rest() {
             .collect()
     };
     let noise = |t: f64| owl_core::reform::bench::noise(5, t as u64);
-    assert_eq!(look(&curve(&|t| 0.4 / (t + 60.0))), Look::Falling);
-    assert_eq!(look(&curve(&|t| 1e-3 * (1.0 + 0.005 * noise(t)))), Look::NoFall);
-    assert_eq!(look(&curve(&|t| 1e-3 * (1.0 + t / 900.0))), Look::Rise);
-    assert_eq!(look(&curve(&|t| 0.4 / (t + 60.0) * if t > 300.0 { 1.6 } else { 1.0 })), Look::Steps);
-    assert_eq!(look(&curve(&|t| 1e-3 * (1.0 + 0.6 * noise(t)))), Look::Noise);
-    assert_eq!(look(&curve(&|_| 1e-3)[..5]), Look::TooFew);
+    assert_eq!(look(&curve(&|t| 0.4 / (t + 60.0))), CurveShape::Falling);
+    assert_eq!(look(&curve(&|t| 1e-3 * (1.0 + 0.005 * noise(t)))), CurveShape::NoFall);
+    assert_eq!(look(&curve(&|t| 1e-3 * (1.0 + t / 900.0))), CurveShape::Rise);
+    assert_eq!(look(&curve(&|t| 0.4 / (t + 60.0) * if t > 300.0 { 1.6 } else { 1.0 })), CurveShape::Steps);
+    assert_eq!(look(&curve(&|t| 1e-3 * (1.0 + 0.6 * noise(t)))), CurveShape::Noise);
+    assert_eq!(look(&curve(&|_| 1e-3)[..5]), CurveShape::TooFew);
 }
 
 #[test]

@@ -7,7 +7,7 @@ use owl_core::reform::Sample;
 use owl_core::reform::bench::{Bench, Clip, Fault, MeterFault};
 use owl_core::reform::forecast::{Led, forecast, lead};
 use owl_core::reform::plan::{Ask, Plan, Supply};
-use owl_core::reform::run::{Ending, Event, Meter, Order, Phase, Run, Touch, Way};
+use owl_core::reform::run::{Ending, Event, Meter, Order, Phase, ReformMode, Run, Touch};
 use owl_core::verdict::{Policy, School};
 use proptest::prelude::*;
 
@@ -42,7 +42,7 @@ fn then(run: Run, seconds: f64, event: Event) -> Result<Run, Box<dyn Error>> {
 }
 
 /// A run that is switched on at ten seconds.
-fn fed(way: Way) -> Result<Run, Box<dyn Error>> {
+fn fed(way: ReformMode) -> Result<Run, Box<dyn Error>> {
     let run = then(Run::new(plan()?, way), 5.0, read(0.3, 0.0))?;
     let run = then(run, 10.0, Event::Start)?;
     assert!(matches!(run.phase, Phase::Feeding(_)));
@@ -61,12 +61,12 @@ fn led(clip: Clip, faults: &[Fault]) -> Result<Led, Box<dyn Error>> {
     let plan = plan()?;
     let mut bench = Bench::with(clip, plan.capacitance, plan.rated, 10.0, 11);
     bench.faults = faults.to_vec();
-    Ok(lead(Run::new(plan, Way::Simulated), bench, Second::new(2.0)?))
+    Ok(lead(Run::new(plan, ReformMode::Simulated), bench, Second::new(2.0)?))
 }
 
 #[test]
 fn nothing_is_switched_on_before_it_was_seen_empty() -> Done {
-    let run = Run::new(plan()?, Way::Guided);
+    let run = Run::new(plan()?, ReformMode::Guided);
     assert_eq!((run.order(), run.touch()), (Order::Discharge, Touch::DoNotTouch));
     let run = then(run, 1.0, Event::Start)?;
     assert!(matches!(run.phase, Phase::Ready { .. }));
@@ -82,7 +82,7 @@ fn nothing_is_switched_on_before_it_was_seen_empty() -> Done {
 
 #[test]
 fn a_hand_is_led_from_stage_to_stage_and_to_the_proof() -> Done {
-    let mut run = fed(Way::Guided)?;
+    let mut run = fed(ReformMode::Guided)?;
     let mut at = 10.0;
     for stage in 0..run.plan.stages.len() {
         assert!(run.sentence().contains(&run.plan.stages[stage].volts.to_string()), "{}", run.sentence());
@@ -157,21 +157,21 @@ fn faults_of_the_bench_turn_the_supply_off() -> Done {
 
 #[test]
 fn a_hand_may_be_slow_but_not_for_ever() -> Done {
-    let run = fed(Way::Guided)?;
+    let run = fed(ReformMode::Guided)?;
     let silent = run.plan.silence_by_hand.seconds();
     let step = run.step(Second::new(10.0 + 0.6 * silent)?, Event::Tick);
     assert!(step.said.iter().any(|s| s.text.contains("no reading")), "{:?}", step.said);
     let run = then(step.run, 11.0 + silent, Event::Tick)?;
     assert_eq!(ending(&run), Some(Ending::Silent));
     // The browser was closed for an hour: the same, however late it is noticed.
-    let run = then(fed(Way::Guided)?, 3700.0, read(50.0, 0.1))?;
+    let run = then(fed(ReformMode::Guided)?, 3700.0, read(50.0, 0.1))?;
     assert_eq!(run.touch(), Touch::DoNotTouch);
     Ok(())
 }
 
 #[test]
 fn an_interrupted_run_waits_for_a_hand_and_a_meter() -> Done {
-    let run = then(fed(Way::Simulated)?, 60.0, read(55.0, 1.0))?;
+    let run = then(fed(ReformMode::Simulated)?, 60.0, read(55.0, 1.0))?;
     let run = then(run, 61.0, Event::Restarted)?;
     assert_eq!(
         (ending(&run), run.order(), run.touch()),
@@ -190,11 +190,11 @@ fn an_interrupted_run_waits_for_a_hand_and_a_meter() -> Done {
 #[test]
 fn a_restart_at_every_stage_leaves_nothing_switched_on_or_called_safe() -> Done {
     // Before it was switched on: what was measured then says nothing now.
-    let ready = then(Run::new(plan()?, Way::Simulated), 1.0, read(0.2, 0.0))?;
+    let ready = then(Run::new(plan()?, ReformMode::Simulated), 1.0, read(0.2, 0.0))?;
     let ready = then(then(ready, 2.0, Event::Restarted)?, 3.0, Event::Start)?;
     assert_eq!((ready.order(), ready.touch()), (Order::Discharge, Touch::DoNotTouch));
     // At each voltage of the plan, and while it is emptied.
-    let mut run = fed(Way::Simulated)?;
+    let mut run = fed(ReformMode::Simulated)?;
     let mut at = 10.0;
     while matches!(run.phase, Phase::Feeding(_)) {
         let gone = then(run.clone(), at, Event::Restarted)?;
@@ -217,9 +217,9 @@ fn a_restart_at_every_stage_leaves_nothing_switched_on_or_called_safe() -> Done 
 
 #[test]
 fn stopped_by_hand_is_never_reformed_and_held_stays() -> Done {
-    let run = then(fed(Way::Guided)?, 60.0, Event::Stop(Ending::Reformed))?;
+    let run = then(fed(ReformMode::Guided)?, 60.0, Event::Stop(Ending::Reformed))?;
     assert_eq!(ending(&run), Some(Ending::ByHand));
-    let mut run = then(fed(Way::Guided)?, 20.0, Event::Hold)?;
+    let mut run = then(fed(ReformMode::Guided)?, 20.0, Event::Hold)?;
     for n in 1..40 {
         run = then(run, 20.0 + 60.0 * f64::from(n), read(50.0, 0.05))?;
     }
@@ -234,10 +234,10 @@ fn stopped_by_hand_is_never_reformed_and_held_stays() -> Done {
 fn what_is_foreseen_comes_true() -> Done {
     let plan = plan()?;
     let bench = Bench::with(Clip::Tired, plan.capacitance, plan.rated, 10.0, 4);
-    let whole = lead(Run::new(plan.clone(), Way::Simulated), bench, Second::new(5.0)?);
+    let whole = lead(Run::new(plan.clone(), ReformMode::Simulated), bench, Second::new(5.0)?);
     let half = whole.fed_s * 0.5;
     let seen: Vec<Sample> = whole.samples.iter().copied().take_while(|s| s.at_s <= half).collect();
-    let mut run = Run::new(plan, Way::Simulated);
+    let mut run = Run::new(plan, ReformMode::Simulated);
     for s in &seen {
         run = then(run, s.at_s, Event::Read(Meter { volts: Some(s.volts), amperes: Some(s.amperes) }))?;
         if matches!(run.phase, Phase::Ready { seen_empty: true }) {
@@ -308,7 +308,7 @@ proptest! {
         let peak = plan.peak_current.amperes();
         let series = plan.supply.series.map_or(0.0, Ohm::ohms);
         let limit = plan.supply.limit.map_or(f64::INFINITY, Ampere::amperes);
-        let mut run = Run::new(plan, if guided { Way::Guided } else { Way::Simulated });
+        let mut run = Run::new(plan, if guided { ReformMode::Guided } else { ReformMode::Simulated });
         let mut at = 0.0_f64;
         // Readings under the limit at the last voltage, and readings of nothing since the supply was last on.
         let (mut met, mut empty) = (0, 0);
@@ -367,7 +367,7 @@ proptest! {
     #[test]
     fn a_run_read_back_goes_on_the_same(readings in prop::collection::vec((0.0..60.0, 0.0..400.0, 0.0..5.0), 1..60)) {
         let fail = |e: Box<dyn Error>| TestCaseError::fail(e.to_string());
-        let (mut a, mut b, mut at) = (fed(Way::Guided).map_err(fail)?, fed(Way::Guided).map_err(fail)?, 10.0);
+        let (mut a, mut b, mut at) = (fed(ReformMode::Guided).map_err(fail)?, fed(ReformMode::Guided).map_err(fail)?, 10.0);
         for (later, volts, milli) in readings {
             at += later;
             a = then(a, at, read(volts, milli)).map_err(fail)?;

@@ -2,7 +2,7 @@
 #![allow(clippy::unwrap_used, missing_docs)]
 
 use owl_core::marking::Colour;
-use owl_core::part::{Fact, Family, Look, MadeOf, Position};
+use owl_core::part::{Fact, Family, MadeOf, Position, VisualSign};
 use owl_core::quantity::Ohm;
 use owl_core::reading::{Mode, ReadQuantity, State};
 use owl_core::say::{Known, SayError, Tray, Understood, understand};
@@ -242,7 +242,7 @@ fn readings_of_other_parts() {
 #[test]
 fn what_is_seen_and_what_is_known_of_the_circuit() {
     let u = understand("C22 electrolytic smoothing vented domed made 1952", &with_others()).unwrap();
-    assert_eq!(u.said.looks, [Look::Vented, Look::Domed]);
+    assert_eq!(u.said.looks, [VisualSign::Vented, VisualSign::Domed]);
     assert_eq!((u.said.position, u.said.made), (Some(Position::Smoothing), Some(1952)));
     let u =
         understand("C21 coupling grid 330k bias -4 volts 180 fed by r3 warm test", &with_others()).unwrap();

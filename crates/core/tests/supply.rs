@@ -114,7 +114,7 @@ fn more_ohms_bring_a_converted_rail_down() {
     assert_eq!(half_wave(124.0, 22.0).for_target(v(180.0)).unwrap(), None);
 }
 
-/// rules.md, R9: the traps. The resistor's watts are several times I_dc²R; excess volts over the current is two to
+/// docs/rules.md, R9: the pitfalls. The resistor's watts are several times I_dc²R; excess volts over the current is two to
 /// four times too many ohms; the ripple is 15 to 35 % less than I/(fC).
 #[test]
 fn the_rules_of_thumb_are_off_as_they_are_known_to_be() {
@@ -175,7 +175,7 @@ fn a_supply_that_cannot_be_is_refused_by_name() {
     assert!(RectifierKind::ALL.iter().all(|k| k.usual().is_some()));
 }
 
-/// rules.md, R9: volts follow the line; halves of a secondary agree within 3 %.
+/// docs/rules.md, R9: volts follow the line; halves of a secondary agree within 3 %.
 #[test]
 fn a_chart_is_scaled_to_the_line() {
     let s = scaled(v(117.0), v(107.0), v(250.0), Some(v(231.0))).unwrap();

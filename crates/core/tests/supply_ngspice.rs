@@ -1,5 +1,5 @@
 //! Rectifiers with capacitor input, asked of a general-purpose circuit simulator: ngspice 39, transient analysis until
-//! the rail is steady. The bounds: the average within 1 %, the ripple within 3 %.
+//! the rail is steady. Bounds: the average within 1 %, the ripple within 3 %.
 #![allow(clippy::unwrap_used, missing_docs)]
 
 mod ngspice;

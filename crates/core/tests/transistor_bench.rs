@@ -5,13 +5,13 @@ use owl_core::drawers::{Condition, Lot, Piece};
 use owl_core::marking::{Hints, read_text};
 use owl_core::part::{Circuit, Fact, JunctionTest, MadeOf, Part, PartKind, Position, Transistor};
 use owl_core::reading::{ReadQuantity, Reading, Shown, State};
-use owl_core::substitute::{Choices, Gone, Need, choose, choose_transistor};
+use owl_core::substitute::{Choices, Need, OldPart, choose, choose_transistor};
 use owl_core::transistor::after::{Check, checked};
 use owl_core::transistor::device::{Device, by_sheet, device, devices, meant};
 use owl_core::transistor::identify::SixReadings;
-use owl_core::transistor::inspect::{Answer, InspectionVerdict, Look, Seen, inspect, lines};
+use owl_core::transistor::inspect::{Answer, InspectionItem, InspectionVerdict, Seen, inspect, lines};
 use owl_core::transistor::suspect::suspects;
-use owl_core::verdict::{Call, Case, Policy, School, Verdict, judge};
+use owl_core::verdict::{Case, Outcome, Policy, School, Verdict, judge};
 
 fn reading(q: ReadQuantity, si: f64, state: State) -> Reading {
     Reading { state, ..Reading::of(q, Shown::Value { si }) }
@@ -76,34 +76,34 @@ fn a_transistor_is_judged_by_junctions_gain_leakage_and_breakdown() {
     let gain = |g| [reading(ReadQuantity::Gain, g, State::OutOfCircuit)];
     let call = |t, r: &[Reading]| verdict(t, None, r).call;
     // BC547: gain 110 to 800 by the published sheet.
-    assert_eq!(call(tested("BC547", good, false), &gain(250.0)), Call::Keep);
-    assert_eq!(call(tested("BC547", good, false), &gain(90.0)), Call::Watch);
-    assert_eq!(call(tested("BC547", good, false), &gain(40.0)), Call::Replace);
-    assert_eq!(call(tested("BC547", good, false), &gain(0.3)), Call::Replace);
+    assert_eq!(call(tested("BC547", good, false), &gain(250.0)), Outcome::Keep);
+    assert_eq!(call(tested("BC547", good, false), &gain(90.0)), Outcome::Watch);
+    assert_eq!(call(tested("BC547", good, false), &gain(40.0)), Outcome::Replace);
+    assert_eq!(call(tested("BC547", good, false), &gain(0.3)), Outcome::Replace);
     assert!(!verdict(tested("BC547", good, false), None, &[]).certain, "gain is still to be measured");
     // Shorted, out of the set and in it.
     let shorted = [Some(0.66), None, Some(0.66), None, Some(0.003), Some(0.003)];
     let v = verdict(tested("BC547", shorted, false), Some(Position::Output), &[]);
-    assert_eq!((v.call, v.overloaded), (Call::Replace, true));
+    assert_eq!((v.call, v.overloaded), (Outcome::Replace, true));
     let v = verdict(tested("BC547", shorted, true), Some(Position::Output), &[]);
-    assert_eq!((v.call, v.overloaded), (Call::MeasureAgain, false));
+    assert_eq!((v.call, v.overloaded), (Outcome::MeasureAgain, false));
     // A PNP under an NPN's print, germanium under silicon's.
     let pnp = [None, Some(0.66), None, Some(0.64), None, None];
-    assert_eq!(call(tested("BC547", pnp, false), &[]), Call::Replace);
+    assert_eq!(call(tested("BC547", pnp, false), &[]), Outcome::Replace);
     let soft = [Some(0.18), None, Some(0.17), None, None, None];
-    assert_eq!(call(tested("BC547", soft, false), &[]), Call::Replace);
-    assert_eq!(call(tested("AC127", soft, false), &gain(80.0)), Call::Keep);
+    assert_eq!(call(tested("BC547", soft, false), &[]), Outcome::Replace);
+    assert_eq!(call(tested("AC127", soft, false), &gain(80.0)), Outcome::Keep);
     // Gain in the set is the stage's.
     let in_set = [reading(ReadQuantity::Gain, 250.0, State::InCircuit)];
-    assert_eq!(call(tested("BC547", good, false), &in_set), Call::MeasureAgain);
+    assert_eq!(call(tested("BC547", good, false), &in_set), Outcome::MeasureAgain);
     // Icbo 15 µA and a gain of 80: 1.2 mA may leak with the base open (usual sheet limit, memory).
     let leak = |i| [gain(80.0)[0], reading(ReadQuantity::LeakageCurrent, i, State::OutOfCircuit)];
-    assert_eq!(call(tested("AC127", soft, false), &leak(0.3e-3)), Call::Keep);
-    assert_eq!(call(tested("AC127", soft, false), &leak(1.0e-3)), Call::Watch);
-    assert_eq!(call(tested("AC127", soft, false), &leak(2.0e-3)), Call::Replace);
+    assert_eq!(call(tested("AC127", soft, false), &leak(0.3e-3)), Outcome::Keep);
+    assert_eq!(call(tested("AC127", soft, false), &leak(1.0e-3)), Outcome::Watch);
+    assert_eq!(call(tested("AC127", soft, false), &leak(2.0e-3)), Outcome::Replace);
     let breaks = |v| [gain(250.0)[0], reading(ReadQuantity::BreakdownVoltage, v, State::OutOfCircuit)];
-    assert_eq!(call(tested("BC547", good, false), &breaks(61.0)), Call::Keep);
-    assert_eq!(call(tested("BC547", good, false), &breaks(30.0)), Call::Replace);
+    assert_eq!(call(tested("BC547", good, false), &breaks(61.0)), Outcome::Keep);
+    assert_eq!(call(tested("BC547", good, false), &breaks(30.0)), Outcome::Replace);
 }
 
 fn lot(type_number: &str, count: u32, condition: Condition) -> Lot {
@@ -120,7 +120,7 @@ fn lot(type_number: &str, count: u32, condition: Condition) -> Lot {
 
 fn chosen(type_number: &str, circuit: &Circuit, lots: &[Lot], library: &[Device]) -> Choices {
     let old = by_sheet(device(type_number), None);
-    let gone = Gone::Part(Part::Transistor(old));
+    let gone = OldPart::Part(Part::Transistor(old));
     let need = Need { gone: &gone, type_number, value_si: None, position: Some(Position::Output), circuit };
     choose_transistor(&need, &old, library, lots)
 }
@@ -149,7 +149,7 @@ fn the_drawers_come_first_and_what_is_short_is_refused_with_the_reason() {
     let lots =
         [lot("AC152", 3, Condition::New), lot("AF127", 2, Condition::New), lot("AF126", 1, Condition::New)];
     let old = by_sheet(device("AF126"), None);
-    let gone = Gone::Part(Part::Transistor(old));
+    let gone = OldPart::Part(Part::Transistor(old));
     let position = Some(Position::IfStage);
     let need = Need { gone: &gone, type_number: "AF126", value_si: None, position, circuit: &circuit };
     let found_if = choose_transistor(&need, &old, devices(), &lots);
@@ -172,7 +172,7 @@ fn the_drawers_come_first_and_what_is_short_is_refused_with_the_reason() {
     assert!(unknown.choices.is_empty() && !unknown.advice.is_empty());
     // Through the general door the built-in table counts.
     let old = by_sheet(device("BC107"), None);
-    let gone = Gone::Part(Part::Transistor(old));
+    let gone = OldPart::Part(Part::Transistor(old));
     let need = Need { gone: &gone, type_number: "BC107", value_si: None, position: None, circuit: &none };
     let policy = Policy::of(School::TestFirst, false).expect("a school");
     assert!(choose(&need, policy, &[]).is_ok_and(|c| !c.choices.is_empty()));
@@ -185,8 +185,13 @@ fn a_circuit_is_replaced_by_itself_alone() {
         ..lot(t, 1, Condition::New)
     };
     let circuit = Circuit::default();
-    let need =
-        Need { gone: &Gone::Ic, type_number: "TAA611B", value_si: None, position: None, circuit: &circuit };
+    let need = Need {
+        gone: &OldPart::Ic,
+        type_number: "TAA611B",
+        value_si: None,
+        position: None,
+        circuit: &circuit,
+    };
     let policy = Policy::of(School::TestFirst, false).expect("a school");
     let found = choose(&need, policy, &[ic("taa611b"), ic("TAA611C")]).expect("stock");
     assert_eq!(found.choices.len(), 1);
@@ -195,11 +200,11 @@ fn a_circuit_is_replaced_by_itself_alone() {
     assert!(!MadeOf::Diode(owl_core::part::DiodeFamily::Selenium).suits(PartKind::Transistor));
 }
 
-fn seen(look: Look, s: Seen) -> Answer {
+fn seen(look: InspectionItem, s: Seen) -> Answer {
     Answer { look, seen: Some(s), bought_si: None, known_si: None }
 }
 
-fn number(look: Look, bought: f64, known: Option<f64>) -> Answer {
+fn number(look: InspectionItem, bought: f64, known: Option<f64>) -> Answer {
     Answer { look, seen: None, bought_si: Some(bought), known_si: known }
 }
 
@@ -207,29 +212,33 @@ fn number(look: Look, bought: f64, known: Option<f64>) -> Answer {
 fn an_inspection_never_says_more_than_that_nothing_speaks_against_it() {
     use owl_core::named::Named;
     assert!(InspectionVerdict::ALL.iter().all(|v| !v.name().contains("genuine")));
-    assert_eq!(lines().len(), Look::ALL.len());
+    assert_eq!(lines().len(), InspectionItem::ALL.len());
     let d = device("2SC1969");
     let fine = [
-        seen(Look::Print, Seen::True),
-        seen(Look::Leads, Seen::True),
-        seen(Look::Notch, Seen::True),
-        number(Look::Gain, 70.0, Some(64.0)),
-        number(Look::BaseVolts, 0.641, Some(0.633)),
+        seen(InspectionItem::Print, Seen::True),
+        seen(InspectionItem::Leads, Seen::True),
+        seen(InspectionItem::Notch, Seen::True),
+        number(InspectionItem::Gain, 70.0, Some(64.0)),
+        number(InspectionItem::BaseVolts, 0.641, Some(0.633)),
     ];
     assert_eq!(inspect(d, &fine).verdict, InspectionVerdict::NoSign);
     assert_eq!(inspect(d, &fine[..4]).verdict, InspectionVerdict::TooLittle);
     assert_eq!(inspect(d, &[]).verdict, InspectionVerdict::TooLittle);
     // One strong sign is enough, of weak ones two.
     let with = |a: Answer| inspect(d, &[fine.as_slice(), &[a]].concat()).verdict;
-    assert_eq!(with(seen(Look::Body, Seen::False)), InspectionVerdict::Against);
-    assert_eq!(with(number(Look::Weight, 1.6, Some(1.9))), InspectionVerdict::Against);
-    assert_eq!(with(number(Look::Breakdown, 18.0, None)), InspectionVerdict::Against, "rated 25 V");
-    assert_eq!(with(seen(Look::Logo, Seen::False)), InspectionVerdict::Doubt);
-    let two = [fine.as_slice(), &[seen(Look::Logo, Seen::False), seen(Look::Magnet, Seen::False)]].concat();
+    assert_eq!(with(seen(InspectionItem::Body, Seen::False)), InspectionVerdict::Against);
+    assert_eq!(with(number(InspectionItem::Weight, 1.6, Some(1.9))), InspectionVerdict::Against);
+    assert_eq!(with(number(InspectionItem::Breakdown, 18.0, None)), InspectionVerdict::Against, "rated 25 V");
+    assert_eq!(with(seen(InspectionItem::Logo, Seen::False)), InspectionVerdict::Doubt);
+    let two = [
+        fine.as_slice(),
+        &[seen(InspectionItem::Logo, Seen::False), seen(InspectionItem::Magnet, Seen::False)],
+    ]
+    .concat();
     assert_eq!(inspect(d, &two).verdict, InspectionVerdict::Against);
     // Without a known one the sheet's window counts.
-    assert_eq!(with(number(Look::Weight, 1.9, Some(1.9))), InspectionVerdict::NoSign);
-    let alone = inspect(device("BC547"), &[number(Look::Gain, 20.0, None)]);
+    assert_eq!(with(number(InspectionItem::Weight, 1.9, Some(1.9))), InspectionVerdict::NoSign);
+    let alone = inspect(device("BC547"), &[number(InspectionItem::Gain, 20.0, None)]);
     assert_eq!(alone.signs[0].seen, Seen::False);
 }
 

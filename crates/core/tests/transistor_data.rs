@@ -42,12 +42,12 @@ fn a_type_is_what_its_number_says() {
             assert_eq!(d.material, Some(Material::Germanium), "{t}");
         } else {
             let mut letters = t.chars();
-            let crystal = match letters.next() {
+            let material = match letters.next() {
                 Some('A') => Material::Germanium,
                 Some('B') => Material::Silicon,
                 other => panic!("{t}: {other:?}"),
             };
-            assert_eq!(d.material, Some(crystal), "{t}");
+            assert_eq!(d.material, Some(material), "{t}");
             let second = letters.next().expect("two letters");
             assert!("CDFLSU".contains(second), "{t}");
             if second == 'D' {

@@ -6,7 +6,7 @@ use owl_core::preferred::{Series, between};
 use owl_core::transistor::bias::{made_of, new_divider, shift};
 use owl_core::transistor::circuit::{CircuitNeed, Stage};
 use owl_core::transistor::device::{Device, DeviceKind, Polarity, device, devices};
-use owl_core::transistor::equivalent::{CellName, CellState, Fitness, compare, equivalents};
+use owl_core::transistor::equivalent::{Fitness, LimitName, LimitState, compare, equivalents};
 use owl_core::transistor::gain::{NotComparable, at};
 use owl_core::transistor::package::Lead;
 use owl_core::transistor::pin_map::{LeadFit, pin_map};
@@ -23,7 +23,7 @@ fn every_type_is_an_equivalent_of_itself() {
         let c = compare(d, &need, d, 0);
         assert!(c.passes(), "{}: {:?}", d.type_number, c.cells);
         assert!((c.score - 1.0).abs() < 1e-12);
-        assert!(!c.cells.iter().any(|c| c.state == CellState::Short), "{}: {:?}", d.type_number, c.cells);
+        assert!(!c.cells.iter().any(|c| c.state == LimitState::Short), "{}: {:?}", d.type_number, c.cells);
         let list = equivalents(d, &need, devices(), |_| 0, 50);
         assert_eq!(list.first().map(|c| c.device.type_number.as_str()), Some(d.type_number.as_str()));
     }
@@ -101,7 +101,7 @@ proptest! {
     }
 }
 
-fn cell(wanted: &str, need: &CircuitNeed, candidate: &str, name: CellName) -> (CellState, String) {
+fn cell(wanted: &str, need: &CircuitNeed, candidate: &str, name: LimitName) -> (LimitState, String) {
     let c = compare(of(wanted), need, of(candidate), 0);
     let cell = c.cells.iter().find(|c| c.name == name).expect("every cell is there");
     (cell.state, cell.why.clone())
@@ -111,14 +111,20 @@ fn cell(wanted: &str, need: &CircuitNeed, candidate: &str, name: CellName) -> (C
 fn every_cell_says_by_how_much_it_is_short() {
     let none = CircuitNeed::default();
     // Published limits: 45 V and 20 V, 0.1 A and 0.8 A.
-    assert_eq!(cell("BC107", &none, "BC108", CellName::Vceo), (CellState::Short, "short by 25 V".to_owned()));
-    assert_eq!(cell("BC337", &none, "BC547", CellName::Ic), (CellState::Short, "short by 700 mA".to_owned()));
-    assert_eq!(cell("BC107", &none, "BC547", CellName::Vceo).0, CellState::Pass);
-    assert_eq!(cell("BC107", &none, "BC547", CellName::Package).0, CellState::Short);
-    assert_eq!(cell("BC107", &none, "BC177", CellName::Polarity).0, CellState::Short);
-    assert_eq!(cell("OC44", &none, "2N3906", CellName::Material).0, CellState::Short);
+    assert_eq!(
+        cell("BC107", &none, "BC108", LimitName::Vceo),
+        (LimitState::Short, "short by 25 V".to_owned())
+    );
+    assert_eq!(
+        cell("BC337", &none, "BC547", LimitName::Ic),
+        (LimitState::Short, "short by 700 mA".to_owned())
+    );
+    assert_eq!(cell("BC107", &none, "BC547", LimitName::Vceo).0, LimitState::Pass);
+    assert_eq!(cell("BC107", &none, "BC547", LimitName::Package).0, LimitState::Short);
+    assert_eq!(cell("BC107", &none, "BC177", LimitName::Polarity).0, LimitState::Short);
+    assert_eq!(cell("OC44", &none, "2N3906", LimitName::Material).0, LimitState::Short);
     // What is not known neither passes nor is short.
-    assert_eq!(cell("AF118", &none, "AF117", CellName::Vceo).0, CellState::Unknown);
+    assert_eq!(cell("AF118", &none, "AF117", LimitName::Vceo).0, LimitState::Unknown);
 }
 
 #[test]
@@ -154,10 +160,10 @@ fn a_humbler_part_does_where_the_circuit_asks_for_less() {
     assert_eq!(split.volts().map(|a| a.si), Some(12.0));
     // Ten times the working frequency.
     let radio = CircuitNeed { hertz: Some(27e6), ..CircuitNeed::default() };
-    assert_eq!(cell("BF185", &radio, "BC140", CellName::Transition).0, CellState::Short);
+    assert_eq!(cell("BF185", &radio, "BC140", LimitName::Transition).0, LimitState::Short);
     // At the heat sink's temperature a power rating is less: 12.5 W at 25 °C are 6 W at 90 °C.
     let hot = CircuitNeed { dissipated_watts: Some(8.0), case_celsius: Some(90.0), ..CircuitNeed::default() };
-    assert_eq!(cell("BD139", &hot, "BD139", CellName::Power).0, CellState::Short);
+    assert_eq!(cell("BD139", &hot, "BD139", LimitName::Power).0, LimitState::Short);
 }
 
 #[test]
@@ -171,14 +177,14 @@ fn gain_is_compared_at_one_current_or_not_at_all() {
     assert_eq!(at(d, 1e-6), Err(NotComparable::TooFar));
     let none = Device { gain_at_amperes: None, ..d.clone() };
     assert_eq!(at(&none, 1e-3), Err(NotComparable::NoCurrent));
-    let (state, why) = cell("2SC372", &CircuitNeed::default(), "BC547", CellName::Gain);
-    assert_eq!(state, CellState::Unknown);
+    let (state, why) = cell("2SC372", &CircuitNeed::default(), "BC547", LimitName::Gain);
+    assert_eq!(state, LimitState::Unknown);
     assert!(why.starts_with("not comparable"), "{why}");
 }
 
 #[test]
 fn silicon_for_germanium_changes_the_bias() {
-    let (by, text) = shift(of("AC126"), of("2N3906")).expect("another crystal");
+    let (by, text) = shift(of("AC126"), of("2N3906")).expect("another material");
     assert!((by - 0.4).abs() < 1e-12 && text.contains("raise"));
     assert!(shift(of("BC107"), of("BC547")).is_none());
     assert!(shift(of("2N3906"), of("AC126")).is_some_and(|(by, t)| by < 0.0 && t.contains("lower")));

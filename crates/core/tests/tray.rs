@@ -17,9 +17,9 @@ use owl_core::tray::status::{ToDo, decided, to_do};
 use owl_core::tray::undo::{Held, may_prove, may_undo};
 use owl_core::tray::verdict::{Judged, judged, latest, overloaded};
 use owl_core::tray::{
-    Decision, Explained, Fitting, Id, Moment, Standing, TakenReading, Tray, TrayPart, branch, question,
+    Decision, Explained, Fitting, Id, Moment, Status, TakenReading, Tray, TrayPart, branch, question,
 };
-use owl_core::verdict::{Call, Policy, School};
+use owl_core::verdict::{Outcome, Policy, School};
 
 fn school() -> &'static Policy {
     Policy::of(School::TestFirst, false).expect("the school is there")
@@ -41,7 +41,7 @@ fn ohms(at: i64, si: f64) -> TakenReading {
     read(at, ReadQuantity::Resistance, si, State::Lifted)
 }
 
-fn decision(at: i64, decided: Call) -> Decision {
+fn decision(at: i64, decided: Outcome) -> Decision {
     Decision { decided, decided_at: Moment(at) }
 }
 
@@ -82,25 +82,25 @@ fn a_part_goes_from_its_name_to_its_proof() {
     let state = |p: &TrayPart| {
         let tray = one(p.clone());
         let j = of(&tray);
-        (j.status.progress.standing().0, j.status.step, to_do(p), j.says(), j.to_measure())
+        (j.status.progress.status().0, j.status.step, to_do(p), j.says(), j.to_measure())
     };
-    assert_eq!(state(&p), (Standing::Unread, Step::Read, ToDo::Measure, None, false));
+    assert_eq!(state(&p), (Status::Unread, Step::Read, ToDo::Measure, None, false));
     p.marked_si = Some(27e3);
     p.tolerance = Fraction::new(0.1).ok();
-    assert_eq!(state(&p), (Standing::Unmeasured, Step::Measure, ToDo::Measure, None, true));
+    assert_eq!(state(&p), (Status::Unmeasured, Step::Measure, ToDo::Measure, None, true));
     p.readings.push(ohms(10, 41e3));
-    assert_eq!(state(&p), (Standing::Judged, Step::Judge, ToDo::Decide, Some(Call::Replace), false));
-    p.decisions.push(decision(20, Call::Replace));
-    assert_eq!(state(&p), (Standing::Decided, Step::Fit, ToDo::Fit, Some(Call::Replace), false));
+    assert_eq!(state(&p), (Status::Judged, Step::Judge, ToDo::Decide, Some(Outcome::Replace), false));
+    p.decisions.push(decision(20, Outcome::Replace));
+    assert_eq!(state(&p), (Status::Decided, Step::Fit, ToDo::Fit, Some(Outcome::Replace), false));
     assert!(is_needed(&of(&one(p.clone()))));
     p.fittings.push(fitting(7, 30, PartKind::Resistor, 27e3));
-    assert_eq!(state(&p), (Standing::Fitted, Step::Prove, ToDo::Prove, None, true));
+    assert_eq!(state(&p), (Status::Fitted, Step::Prove, ToDo::Prove, None, true));
     p.fittings[0].worked = Some(true);
-    assert_eq!(state(&p), (Standing::Proven, Step::Prove, ToDo::Nothing, Some(Call::Keep), false));
+    assert_eq!(state(&p), (Status::Proven, Step::Prove, ToDo::Nothing, Some(Outcome::Keep), false));
     let done = of(&one(p.clone())).done();
     assert_eq!(done, [Step::Read, Step::Measure, Step::Judge, Step::Fit, Step::Prove]);
     p.fittings[0].worked = Some(false);
-    assert_eq!(state(&p), (Standing::Failed, Step::Measure, ToDo::Measure, Some(Call::Replace), true));
+    assert_eq!(state(&p), (Status::Failed, Step::Measure, ToDo::Measure, Some(Outcome::Replace), true));
 }
 
 #[test]
@@ -120,8 +120,8 @@ fn a_lamp_and_a_circuit_are_fitted_without_being_measured() {
 fn a_decision_holds_until_something_happens() {
     let mut p = part(1, "R2", 1e3);
     p.readings = vec![ohms(1, 1.01e3)];
-    p.decisions = vec![decision(5, Call::Keep)];
-    assert_eq!((decided(&p).map(|d| d.decided), to_do(&p)), (Some(Call::Keep), ToDo::Nothing));
+    p.decisions = vec![decision(5, Outcome::Keep)];
+    assert_eq!((decided(&p).map(|d| d.decided), to_do(&p)), (Some(Outcome::Keep), ToDo::Nothing));
     let mut measured = p.clone();
     measured.readings.push(ohms(6, 1.5e3));
     let mut voided = p.clone();
@@ -151,7 +151,7 @@ fn what_was_fitted_is_judged_by_its_own_mark_and_what_was_found_by_the_old() {
     assert!(now.taken[0].is_none() && matches!(now.part, Some(Part::Resistor(r)) if r.value.ohms() == 240e3));
     let then = as_found(&tray, &tray.parts()[0]);
     assert_eq!((then.against, then.readings.len()), (Some(Against::Mark), 1));
-    assert_eq!(of(&tray).verdict.map(|v| v.call), Some(Call::Keep));
+    assert_eq!(of(&tray).verdict.map(|v| v.call), Some(Outcome::Keep));
     assert_eq!(latest(&tray.parts()[0]).map(|r| r.taken_at), Some(Moment(20)));
 }
 
@@ -168,8 +168,8 @@ fn halves_of_a_pair_are_judged_beside_each_other() {
     let apart = Tray::new(vec![half(1, "R11", 392.0), half(2, "R12", 424.0)], vec![]);
     let together = Tray::new(vec![half(1, "R11", 392.0), half(2, "R12", 394.0)], vec![]);
     let call = |t: &Tray, i: usize| judged(t, &t.parts()[i], school()).verdict.map(|v| v.call);
-    assert_eq!(call(&together, 0), Some(Call::Keep));
-    assert_eq!(call(&apart, 1), Some(Call::Replace));
+    assert_eq!(call(&together, 0), Some(Outcome::Keep));
+    assert_eq!(call(&apart, 1), Some(Outcome::Replace));
     assert_eq!(apart.neighbours(&apart.parts()[0]), [Id(2)]);
 }
 
@@ -215,7 +215,7 @@ fn values_that_disagree_are_asked_about_until_somebody_answers_for_these_values(
 #[test]
 fn what_overloaded_a_part_is_asked_with_those_that_could_have() {
     let mut burnt = part(1, "R4", 10e3);
-    burnt.looks = vec![owl_core::part::Look::Scorched];
+    burnt.looks = vec![owl_core::part::VisualSign::Scorched];
     let mut c = part(2, "C6", 0.05e-6);
     c.fed_by = Some(Id(1));
     c.family = Some(MadeOf::Capacitor(CapacitorFamily::WaxPaper));
@@ -238,7 +238,7 @@ fn suspects_are_open_until_each_is_decided_on() {
         TrayPart { suspect_of: Some(Id(1)), decisions, ..TrayPart::new(Id(n), name, kind) }
     };
     let tray = Tray::new(
-        vec![q, suspect(2, "R5A", vec![]), suspect(3, "Q6", vec![decision(1, Call::Keep)])],
+        vec![q, suspect(2, "R5A", vec![]), suspect(3, "Q6", vec![decision(1, Outcome::Keep)])],
         vec![],
     );
     assert_eq!(question::suspects_open(&tray, Id(1)), ["R5A"]);
@@ -297,7 +297,11 @@ fn a_place_that_protects_people_takes_only_a_part_whose_class_is_known_and_right
     // Two pieces have a class together only where both have it.
     assert_eq!(class_of(None, &[lot(Some(X2))]), Some(X2));
     assert_eq!(class_of(None, &[lot(Some(X2)), lot(None)]), None);
-    assert_eq!(class_of(Some(X2), &[lot(Some(X2)), lot(None)]), Some(X2), "what is printed on the other was said");
+    assert_eq!(
+        class_of(Some(X2), &[lot(Some(X2)), lot(None)]),
+        Some(X2),
+        "what is printed on the other was said"
+    );
     assert_eq!(class_of(Some(X2), &[lot(Some(Y2))]), Some(Y2), "the drawer knows better");
     assert_eq!(class_of(Some(Y2), &[]), Some(Y2));
     assert_eq!(class_of(None, &[]), None);
@@ -409,7 +413,7 @@ fn a_can_is_reformed_while_nobody_has_decided_that_it_goes() {
     let w = wanted(&tray, &tray.parts()[0], SetClass::Isolated).unwrap();
     assert_eq!(w.sections.len(), 2);
     assert_eq!(w.sections[1].capacitance, Farad::new(8e-6).unwrap());
-    can.decisions = vec![decision(1, Call::Replace)];
+    can.decisions = vec![decision(1, Outcome::Replace)];
     let tray = one(can);
     assert!(!can_reform(&tray, &tray.parts()[0]));
 }

@@ -8,9 +8,9 @@ use owl_core::part::{Circuit, Family, Part, PartKind, Position, Resistor};
 use owl_core::quantity::{Fraction, Ohm, Quantity, Second, Watt};
 use owl_core::reading::doubt::doubt;
 use owl_core::reading::instrument::decades;
-use owl_core::reading::{Accuracy, Mode, ReadQuantity, Reading, Shown, State, Way};
+use owl_core::reading::{Accuracy, MeterFunction, Mode, ReadQuantity, Reading, Shown, State};
 use owl_core::verdict::gauge::{Band, Gauge, gauge};
-use owl_core::verdict::{Call, Case, Limits, Partner, Policy, Rule, School, Verdict, judge, window};
+use owl_core::verdict::{Case, Limits, Outcome, Partner, Policy, Rule, School, Verdict, judge, window};
 use proptest::prelude::*;
 
 fn ohm(v: f64) -> Ohm {
@@ -58,36 +58,36 @@ fn drawn(part: &Resistor, school: Limits, band: Option<(f64, f64, f64)>) -> Gaug
     gauge(Quantity::Resistance, v, marked, school, band)
 }
 
-fn call(value: f64, tolerance: f64, measured: f64) -> Call {
+fn call(value: f64, tolerance: f64, measured: f64) -> Outcome {
     judged(&part(value, tolerance), &[free(measured)], School::TestFirst).call
 }
 
 /// Common practice: 900 or 1,100 Ω on a 10 % kilo-ohm is on the edge and out; 975 and 1,025 stay.
 #[test]
 fn on_the_edge_counts_as_out() {
-    assert_eq!(call(1000.0, 0.1, 900.0), Call::Replace);
-    assert_eq!(call(1000.0, 0.1, 1100.0), Call::Replace);
-    assert_eq!(call(1000.0, 0.1, 975.0), Call::Keep);
-    assert_eq!(call(1000.0, 0.1, 1025.0), Call::Keep);
+    assert_eq!(call(1000.0, 0.1, 900.0), Outcome::Replace);
+    assert_eq!(call(1000.0, 0.1, 1100.0), Outcome::Replace);
+    assert_eq!(call(1000.0, 0.1, 975.0), Outcome::Keep);
+    assert_eq!(call(1000.0, 0.1, 1025.0), Outcome::Keep);
     // The same in a decade where the product of the limits is not exact in binary.
-    assert_eq!(call(2.2e6, 0.1, 2.42e6), Call::Replace);
-    assert_eq!(call(0.33, 0.1, 0.363), Call::Replace);
+    assert_eq!(call(2.2e6, 0.1, 2.42e6), Outcome::Replace);
+    assert_eq!(call(0.33, 0.1, 0.363), Outcome::Replace);
 }
 
 #[test]
 fn from_seventy_percent_of_the_limit_a_part_is_watched() {
-    assert_eq!(call(1000.0, 0.1, 1069.0), Call::Keep);
-    assert_eq!(call(1000.0, 0.1, 1070.0), Call::Watch);
-    assert_eq!(call(1000.0, 0.1, 925.0), Call::Watch);
-    assert_eq!(call(1000.0, 0.1, 1099.0), Call::Watch);
+    assert_eq!(call(1000.0, 0.1, 1069.0), Outcome::Keep);
+    assert_eq!(call(1000.0, 0.1, 1070.0), Outcome::Watch);
+    assert_eq!(call(1000.0, 0.1, 925.0), Outcome::Watch);
+    assert_eq!(call(1000.0, 0.1, 1099.0), Outcome::Watch);
 }
 
 #[test]
 fn no_band_means_twenty_percent() {
     let mut p = part(3900.0, 0.1);
     p.tolerance = None;
-    assert_eq!(judged(&p, &[free(4400.0)], School::TestFirst).call, Call::Keep);
-    assert_eq!(judged(&p, &[free(4700.0)], School::TestFirst).call, Call::Replace);
+    assert_eq!(judged(&p, &[free(4400.0)], School::TestFirst).call, Outcome::Keep);
+    assert_eq!(judged(&p, &[free(4700.0)], School::TestFirst).call, Outcome::Replace);
 }
 
 #[test]
@@ -96,12 +96,12 @@ fn the_schools_differ_in_their_limits() {
     let by = |school, tight, measured| {
         judged_by(&p, None, &[free(measured)], &[], Policy::of(school, tight).unwrap()).call
     };
-    assert_eq!(by(School::TestFirst, false, 1080.0), Call::Watch);
-    assert_eq!(by(School::TestFirst, true, 1080.0), Call::Replace);
-    assert_eq!(by(School::KeepOriginal, false, 1080.0), Call::Keep);
-    assert_eq!(by(School::KeepOriginal, false, 1180.0), Call::Watch);
-    assert_eq!(by(School::KeepOriginal, false, 1200.0), Call::Replace);
-    assert_eq!(by(School::ReplaceOnSight, false, 1180.0), Call::Replace);
+    assert_eq!(by(School::TestFirst, false, 1080.0), Outcome::Watch);
+    assert_eq!(by(School::TestFirst, true, 1080.0), Outcome::Replace);
+    assert_eq!(by(School::KeepOriginal, false, 1080.0), Outcome::Keep);
+    assert_eq!(by(School::KeepOriginal, false, 1180.0), Outcome::Watch);
+    assert_eq!(by(School::KeepOriginal, false, 1200.0), Outcome::Replace);
+    assert_eq!(by(School::ReplaceOnSight, false, 1180.0), Outcome::Replace);
     assert!(Policy::of(School::KeepOriginal, true).is_err());
     assert_eq!(Policy::side_by_side().count(), School::ALL.len());
 }
@@ -110,15 +110,15 @@ fn the_schools_differ_in_their_limits() {
 fn in_circuit_only_too_high_proves_anything() {
     let p = part(10e3, 0.1);
     let high = judged(&p, &[reading(13e3, State::InCircuit)], School::TestFirst);
-    assert_eq!((high.call, high.reasons[0].rule), (Call::Replace, Rule::InCircuit));
+    assert_eq!((high.call, high.reasons[0].rule), (Outcome::Replace, Rule::InCircuit));
     for inside_or_low in [10e3, 7e3, 0.0] {
         let v = judged(&p, &[reading(inside_or_low, State::InCircuit)], School::TestFirst);
-        assert_eq!(v.call, Call::MeasureAgain);
+        assert_eq!(v.call, Outcome::MeasureAgain);
         assert!(v.next[0].contains("free one end"), "{:?}", v.next);
     }
     // An older reading with one end free decides where the newer one cannot.
     let v = judged(&p, &[free(10.1e3), reading(9e3, State::InCircuit)], School::TestFirst);
-    assert_eq!((v.call, v.decided_by), (Call::Keep, Some(0)));
+    assert_eq!((v.call, v.decided_by), (Outcome::Keep, Some(0)));
     let first = Policy::of(School::TestFirst, false).unwrap();
     let v = judged_by(&p, Some(Position::Cathode), &[reading(9e3, State::InCircuit)], &[], first);
     assert!(v.next[0].contains("pull its valve"), "{:?}", v.next);
@@ -128,19 +128,19 @@ fn in_circuit_only_too_high_proves_anything() {
 fn a_hot_composition_part_is_measured_again_unless_it_is_above_already() {
     let p = part(8200.0, 0.1);
     let hot = |v| Reading { hot: true, ..free(v) };
-    assert_eq!(judged(&p, &[hot(8200.0)], School::TestFirst).call, Call::MeasureAgain);
-    assert_eq!(judged(&p, &[hot(6000.0)], School::TestFirst).call, Call::MeasureAgain);
-    assert_eq!(judged(&p, &[hot(9900.0)], School::TestFirst).call, Call::Replace);
+    assert_eq!(judged(&p, &[hot(8200.0)], School::TestFirst).call, Outcome::MeasureAgain);
+    assert_eq!(judged(&p, &[hot(6000.0)], School::TestFirst).call, Outcome::MeasureAgain);
+    assert_eq!(judged(&p, &[hot(9900.0)], School::TestFirst).call, Outcome::Replace);
     let after = |minutes: f64| Reading {
         since_soldering: Some(Second::new(minutes * 60.0).unwrap()),
         ..free(8200.0)
     };
-    assert_eq!(judged(&p, &[after(29.0)], School::TestFirst).call, Call::MeasureAgain);
-    assert_eq!(judged(&p, &[after(30.0)], School::TestFirst).call, Call::Keep);
+    assert_eq!(judged(&p, &[after(29.0)], School::TestFirst).call, Outcome::MeasureAgain);
+    assert_eq!(judged(&p, &[after(30.0)], School::TestFirst).call, Outcome::Keep);
     // A hot reading is not passed over for an older one: the part was heated since.
-    assert_eq!(judged(&p, &[free(8200.0), hot(8000.0)], School::TestFirst).call, Call::MeasureAgain);
+    assert_eq!(judged(&p, &[free(8200.0), hot(8000.0)], School::TestFirst).call, Outcome::MeasureAgain);
     let film = Resistor { family: Family::MetalFilm, ..p };
-    assert_eq!(judged(&film, &[hot(8200.0)], School::TestFirst).call, Call::Keep);
+    assert_eq!(judged(&film, &[hot(8200.0)], School::TestFirst).call, Outcome::Keep);
 }
 
 #[test]
@@ -156,21 +156,21 @@ fn a_reading_that_straddles_the_limit_cannot_tell() {
     };
     // Limit 7 140 Ω. 7 120 ± (0.5 % + 3 × 10 Ω) reaches from 7 054 to 7 186.
     let v = judged(&p, &[with(7120.0, 0.5, 3.0, 10.0)], School::TestFirst);
-    assert_eq!((v.call, v.certain), (Call::MeasureAgain, false));
+    assert_eq!((v.call, v.certain), (Outcome::MeasureAgain, false));
     assert!(v.reasons[0].text.contains("the meter allows 7.054 kΩ to 7.186 kΩ"), "{}", v.reasons[0].text);
     let closer = judged(&p, &[with(7120.0, 0.05, 2.0, 1.0)], School::TestFirst);
-    assert_eq!((closer.call, closer.certain), (Call::Watch, true));
+    assert_eq!((closer.call, closer.certain), (Outcome::Watch, true));
     let out = judged(&p, &[with(7300.0, 0.5, 3.0, 10.0)], School::TestFirst);
-    assert_eq!((out.call, out.certain), (Call::Replace, true));
+    assert_eq!((out.call, out.certain), (Outcome::Replace, true));
     assert!(!judged(&p, &[free(7000.0)], School::TestFirst).certain);
 }
 
 #[test]
 fn beyond_the_range_is_open_only_if_the_range_would_have_held_it() {
     let open = |ceiling| Reading { shown: Shown::Overrange { ceiling_si: ceiling }, ..free(0.0) };
-    assert_eq!(judged(&part(47e3, 0.1), &[open(None)], School::TestFirst).call, Call::Replace);
-    assert_eq!(judged(&part(4.7e6, 0.1), &[open(Some(2e6))], School::TestFirst).call, Call::MeasureAgain);
-    assert_eq!(judged(&part(15e6, 0.1), &[open(None)], School::TestFirst).call, Call::MeasureAgain);
+    assert_eq!(judged(&part(47e3, 0.1), &[open(None)], School::TestFirst).call, Outcome::Replace);
+    assert_eq!(judged(&part(4.7e6, 0.1), &[open(Some(2e6))], School::TestFirst).call, Outcome::MeasureAgain);
+    assert_eq!(judged(&part(15e6, 0.1), &[open(None)], School::TestFirst).call, Outcome::MeasureAgain);
     let in_circuit = Reading { state: State::InCircuit, ..open(None) };
     assert_eq!(judged(&part(47e3, 0.1), &[in_circuit], School::TestFirst).reasons[0].rule, Rule::InCircuit);
 }
@@ -180,7 +180,7 @@ fn alternating_current_on_a_wound_part_decides_nothing() {
     let p = Resistor { family: Family::Wirewound, ..part(150.0, 0.1) };
     let ac = Reading { mode: Mode::Ac, ..free(190.0) };
     let v = judged(&p, &[ac], School::TestFirst);
-    assert_eq!((v.call, v.reasons[0].rule), (Call::MeasureAgain, Rule::Method));
+    assert_eq!((v.call, v.reasons[0].rule), (Outcome::MeasureAgain, Rule::Method));
 }
 
 #[test]
@@ -192,14 +192,14 @@ fn a_pair_must_agree_with_each_other() {
         judged_by(&p, Some(Position::Cathode), &[free(own)], &[partner], first)
     };
     // 2 % of the mean: 330 and 336.6 are just inside.
-    assert_eq!(against(330.0, 336.6).call, Call::Keep);
+    assert_eq!(against(330.0, 336.6).call, Outcome::Keep);
     // Both inside 10 %, seven apart: the further one goes, the nearer one waits for its match.
     let further = against(345.0, 322.0);
-    assert_eq!((further.call, further.reasons[0].rule), (Call::Replace, Rule::Pair));
+    assert_eq!((further.call, further.reasons[0].rule), (Outcome::Replace, Rule::Pair));
     let nearer = against(322.0, 345.0);
-    assert_eq!(nearer.call, Call::Keep);
+    assert_eq!(nearer.call, Outcome::Keep);
     assert!(nearer.next[0].contains("R12 is further off"), "{:?}", nearer.next);
-    assert_eq!(against(345.0, 315.0).call, Call::Replace);
+    assert_eq!(against(345.0, 315.0).call, Outcome::Replace);
 }
 
 #[test]
@@ -207,7 +207,7 @@ fn nothing_measured_asks_for_a_measurement() {
     let v = judged(&part(1000.0, 0.1), &[], School::TestFirst);
     assert_eq!(
         (v.call, v.decided_by, v.next.as_slice()),
-        (Call::MeasureAgain, None, ["measure it".to_owned()].as_slice())
+        (Outcome::MeasureAgain, None, ["measure it".to_owned()].as_slice())
     );
 }
 
@@ -241,7 +241,7 @@ fn a_reading_a_million_times_off_is_asked_about() {
 #[test]
 fn a_meter_takes_the_lowest_range_that_holds_the_reading() {
     let ranges = decades(Fraction::new(0.008).unwrap(), 3.0, 4000, 0.1, 40e6);
-    let ohms = Way {
+    let ohms = MeterFunction {
         name: "ohms".to_owned(),
         quantity: ReadQuantity::Resistance,
         mode: Mode::Dc,
@@ -289,8 +289,8 @@ proptest! {
         };
         let narrow = judged(&p, &[r], School::TestFirst);
         let wide = judged(&p, &[r], School::KeepOriginal);
-        if narrow.call == Call::Keep { prop_assert_eq!(wide.call, Call::Keep); }
-        if wide.call == Call::Replace { prop_assert_eq!(narrow.call, Call::Replace); }
+        if narrow.call == Outcome::Keep { prop_assert_eq!(wide.call, Outcome::Keep); }
+        if wide.call == Outcome::Replace { prop_assert_eq!(narrow.call, Outcome::Replace); }
         let limits = narrow.limits.unwrap();
         prop_assert!(limits.low_si < limits.high_si);
         let g = drawn(&p, limits, r.band_si().map(|(a, b)| (a, value * ratio, b)));
@@ -302,6 +302,6 @@ proptest! {
     fn in_circuit_never_decides_below_the_limit(value in 1.0f64..1e7, ratio in 0.0f64..1.0999) {
         let p = part(value, 0.1);
         let v = judged(&p, &[reading(value * ratio, State::InCircuit)], School::TestFirst);
-        prop_assert_eq!(v.call, Call::MeasureAgain);
+        prop_assert_eq!(v.call, Outcome::MeasureAgain);
     }
 }

@@ -6,14 +6,14 @@
 mod bench;
 
 use bench::{Bench, all_words, at_hertz, at_volts, capacitor, in_circuit, overrange, read};
-use owl_core::part::{Capacitor, CapacitorFamily, Fact, Look, Part, Position, SafetyClass};
+use owl_core::part::{Capacitor, CapacitorFamily, Fact, Part, Position, SafetyClass, VisualSign};
 use owl_core::quantity::{Farad, Hertz, Volt};
 use owl_core::reading::ReadQuantity::{
     Capacitance, DissipationFactor, Esr, LeakageCurrent, LeakagePercent, LeakageResistance, Resistance,
 };
 use owl_core::reading::{Reading, Setting, State};
 use owl_core::verdict::electrolytic::{esr_limit, leakage_limits, tan_delta};
-use owl_core::verdict::{Call, Policy, PolicyNumber, Rule, School};
+use owl_core::verdict::{Outcome, Policy, PolicyNumber, Rule, School};
 use proptest::prelude::*;
 
 fn of(family: CapacitorFamily, farads: f64, rated: f64) -> Bench {
@@ -43,7 +43,7 @@ fn a_coupling_leak_is_judged_by_what_it_does_to_the_grid() {
             .first()
     };
     let bad = coupling(0.9e-6, 560e3, -8.0);
-    assert_eq!((bad.call, bad.reasons[0].rule), (Call::Replace, Rule::Leakage));
+    assert_eq!((bad.call, bad.reasons[0].rule), (Outcome::Replace, Rule::Leakage));
     assert!(
         bad.reasons[0]
             .text
@@ -52,13 +52,13 @@ fn a_coupling_leak_is_judged_by_what_it_does_to_the_grid() {
         bad.reasons[0].text
     );
     // The same leak on a small grid resistor does nothing.
-    assert_eq!(coupling(0.9e-6, 47e3, -8.0).call, Call::Keep);
+    assert_eq!(coupling(0.9e-6, 47e3, -8.0).call, Outcome::Keep);
     // A tenth of a small bias counts before the quarter volt: 0.17 V on −1.5 V is too much, on −8 V watched.
-    assert_eq!(coupling(0.3e-6, 560e3, -1.5).call, Call::Replace);
-    assert_eq!(coupling(0.3e-6, 560e3, -8.0).call, Call::Watch);
+    assert_eq!(coupling(0.3e-6, 560e3, -1.5).call, Outcome::Replace);
+    assert_eq!(coupling(0.3e-6, 560e3, -8.0).call, Outcome::Watch);
     // Watched from a third of the limit.
-    assert_eq!(coupling(0.14e-6, 560e3, -8.0).call, Call::Keep);
-    assert_eq!(coupling(0.16e-6, 560e3, -8.0).call, Call::Watch);
+    assert_eq!(coupling(0.14e-6, 560e3, -8.0).call, Outcome::Keep);
+    assert_eq!(coupling(0.16e-6, 560e3, -8.0).call, Outcome::Watch);
 }
 
 #[test]
@@ -71,9 +71,9 @@ fn what_would_change_a_coupling_verdict_is_the_current_at_the_limit() {
         .fact(Fact::Bias, -8.0)
         .first();
     // 0.25 V on 560 kΩ leaves 219.75 V for the leak: 0.25 / 560e3 ampere flow.
-    let flip = &v.flips[0];
+    let flip = &v.thresholds[0];
     assert!((flip.at_si / (0.25 / 560e3) - 1.0).abs() < 0.01, "{}", flip.at_si);
-    assert_eq!(flip.to, Call::Watch);
+    assert_eq!(flip.to, Outcome::Watch);
     assert!(flip.text.contains("446"), "{}", flip.text);
 }
 
@@ -83,13 +83,13 @@ fn a_missing_fact_gives_a_threshold_and_not_a_shrug() {
         wax(22e-9, 400.0).at(Position::Coupling).reads(at_volts(read(LeakageCurrent, amperes), 400.0))
     };
     let v = coupling(0.4e-6).first();
-    assert_eq!((v.call, v.asks.as_slice()), (Call::Watch, [Fact::GridResistor].as_slice()));
+    assert_eq!((v.call, v.asks.as_slice()), (Outcome::Watch, [Fact::GridResistor].as_slice()));
     assert!(v.reasons[0].text.contains("keep if the grid resistor is under 625"), "{}", v.reasons[0].text);
     assert!(!v.certain);
     // So much that no grid resistor in use could make it harmless, and so little that none could make it bad.
-    assert_eq!(coupling(80e-6).first().call, Call::Replace);
+    assert_eq!(coupling(80e-6).first().call, Outcome::Replace);
     let harmless = coupling(5e-9).first();
-    assert_eq!((harmless.call, harmless.asks.len()), (Call::Keep, 0));
+    assert_eq!((harmless.call, harmless.asks.len()), (Outcome::Keep, 0));
     // The bias is asked for only where it could tighten the limit enough.
     let no_bias =
         |amperes| coupling(amperes).fact(Fact::GridResistor, 470e3).fact(Fact::Voltage, 400.0).first();
@@ -109,17 +109,17 @@ fn a_decoupling_leak_is_judged_by_its_feed() {
             .fact(Fact::FeedResistor, 68e3)
     };
     // 100 V × 68 kΩ / (68 kΩ + 20 MΩ) = 0.34 V of 12.5 V allowed.
-    assert_eq!(screen(20.0).first().call, Call::Keep);
+    assert_eq!(screen(20.0).first().call, Outcome::Keep);
     // 0.4 MΩ: 14.5 V; 0.6 MΩ: 10.2 V, which is 81 % of what is allowed.
     let bad = screen(0.4).first();
-    assert_eq!(bad.call, Call::Replace);
+    assert_eq!(bad.call, Outcome::Replace);
     assert!(all_words(&bad).contains("measure its feed resistor"), "{}", all_words(&bad));
-    assert_eq!(screen(0.6).first().call, Call::Watch);
+    assert_eq!(screen(0.6).first().call, Outcome::Watch);
     // A feed near its rating is overloaded long before 5 % are gone: 150 V across 68 kΩ are 0.33 W already.
     let weak = screen(5.0).fact(Fact::FeedPower, 0.5).first();
-    assert_eq!(weak.call, Call::Replace);
+    assert_eq!(weak.call, Outcome::Replace);
     assert!(weak.reasons[0].text.contains("the feed then burns"), "{}", weak.reasons[0].text);
-    assert_eq!(screen(5.0).fact(Fact::FeedPower, 2.0).first().call, Call::Keep);
+    assert_eq!(screen(5.0).fact(Fact::FeedPower, 2.0).first().call, Outcome::Keep);
     let unknown = of(CapacitorFamily::Polyester, 0.1e-6, 400.0)
         .at(Position::ScreenBypass)
         .reads(at_volts(read(LeakageResistance, 3e6), 400.0))
@@ -137,9 +137,9 @@ fn an_avc_leak_is_judged_by_the_share_that_it_takes() {
             .first()
     };
     // 2.2 / (2.2 + 19.8) is a tenth.
-    assert_eq!(line(19.0).call, Call::Replace);
-    assert_eq!(line(21.0).call, Call::Watch);
-    assert_eq!(line(100.0).call, Call::Keep);
+    assert_eq!(line(19.0).call, Outcome::Replace);
+    assert_eq!(line(21.0).call, Outcome::Watch);
+    assert_eq!(line(100.0).call, Outcome::Keep);
 }
 
 #[test]
@@ -150,7 +150,11 @@ fn what_protects_people_goes_whatever_it_reads() {
             .reads(at_volts(read(LeakageResistance, 100e9), 630.0));
         for school in [School::TestFirst, School::ReplaceOnSight, School::KeepOriginal] {
             let v = b.under(school);
-            assert_eq!((v.call, v.reasons[0].rule), (Call::Replace, Rule::Protects), "{position} {school}");
+            assert_eq!(
+                (v.call, v.reasons[0].rule),
+                (Outcome::Replace, Rule::Protects),
+                "{position} {school}"
+            );
             assert!(v.next[0].contains("class"), "{:?}", v.next);
         }
         // A part of the right class stays while it is as new, and goes with any leak; one of the wrong class goes.
@@ -166,9 +170,13 @@ fn what_protects_people_goes_whatever_it_reads() {
                 .reads(at_volts(read(LeakageResistance, ohms), 630.0))
                 .first()
         };
-        assert_eq!((b(right, 100e9).call, b(right, 1e9).call), (Call::Keep, Call::Replace), "{position}");
+        assert_eq!(
+            (b(right, 100e9).call, b(right, 1e9).call),
+            (Outcome::Keep, Outcome::Replace),
+            "{position}"
+        );
         let misfit = b(wrong, 100e9);
-        assert_eq!(misfit.call, Call::Replace, "{position}");
+        assert_eq!(misfit.call, Outcome::Replace, "{position}");
         assert!(misfit.reasons[0].text.contains("wrong class"), "{:?}", misfit.reasons);
     }
 }
@@ -181,10 +189,10 @@ fn film_as_new_and_paper_that_is_finished() {
             .reads(at_volts(read(LeakageResistance, ohms), 400.0))
             .first()
     };
-    assert_eq!(film(0.1e-6, 16e9).call, Call::Keep);
-    assert_eq!(film(1e-6, 5.1e9).call, Call::Keep);
+    assert_eq!(film(0.1e-6, 16e9).call, Outcome::Keep);
+    assert_eq!(film(1e-6, 5.1e9).call, Outcome::Keep);
     let unknown_place = film(0.1e-6, 100e6);
-    assert_eq!(unknown_place.call, Call::Watch);
+    assert_eq!(unknown_place.call, Outcome::Watch);
     assert!(unknown_place.reasons[0].text.contains("without its place"), "{}", all_words(&unknown_place));
     // Old paper at one second or less is finished even where nothing hangs on it.
     let paper = |ohms: f64| {
@@ -194,9 +202,9 @@ fn film_as_new_and_paper_that_is_finished() {
             .fact(Fact::FeedResistor, 1e3)
             .first()
     };
-    assert_eq!(paper(1.9e6).call, Call::Replace);
+    assert_eq!(paper(1.9e6).call, Outcome::Replace);
     assert!(paper(1.9e6).reasons[0].text.contains("finished whatever the place"));
-    assert_eq!(paper(2.5e6).call, Call::Keep);
+    assert_eq!(paper(2.5e6).call, Outcome::Keep);
 }
 
 #[test]
@@ -211,20 +219,20 @@ fn a_test_below_the_working_voltage_proves_only_failure() {
             .first()
     };
     let passed = coupling(1e-9);
-    assert_eq!(passed.call, Call::MeasureAgain);
+    assert_eq!(passed.call, Outcome::MeasureAgain);
     assert!(all_words(&passed).contains("50 V and not 220 V"), "{}", all_words(&passed));
-    assert_eq!(coupling(3e-6).call, Call::Replace);
+    assert_eq!(coupling(3e-6).call, Outcome::Replace);
     let unsaid = wax(22e-9, 400.0).at(Position::Coupling).reads(read(LeakageCurrent, 1e-9)).first();
-    assert_eq!(unsaid.call, Call::MeasureAgain);
+    assert_eq!(unsaid.call, Outcome::MeasureAgain);
     assert!(all_words(&unsaid).contains("without the voltage"), "{}", all_words(&unsaid));
 }
 
-// ------------------------------------------------------------------------------ traps and R2
+// ------------------------------------------------------------------------------ pitfalls and R2
 
 #[test]
 fn a_volt_on_a_paper_part_proves_nothing() {
     let v = wax(0.1e-6, 400.0).reads(read(Capacitance, 0.104e-6)).first();
-    assert_eq!(v.call, Call::MeasureAgain);
+    assert_eq!(v.call, Outcome::MeasureAgain);
     assert!(all_words(&v).contains("1 V across a part that works at 400 V"), "{}", all_words(&v));
     // Measured at its voltage as well, it stays.
     let v = wax(0.1e-6, 400.0)
@@ -233,7 +241,7 @@ fn a_volt_on_a_paper_part_proves_nothing() {
         .reads(at_volts(read(LeakageCurrent, 4e-9), 400.0))
         .fact(Fact::GridResistor, 220e3)
         .first();
-    assert_eq!(v.call, Call::Keep);
+    assert_eq!(v.call, Outcome::Keep);
 }
 
 #[test]
@@ -242,39 +250,39 @@ fn the_electrolytic_setting_passes_no_paper() {
         let r = Reading { setting, ..at_volts(read(LeakageCurrent, 10e-9), 400.0) };
         wax(22e-9, 400.0).at(Position::Coupling).reads(r).fact(Fact::GridResistor, 220e3).first()
     };
-    assert_eq!(with(Some(Setting::Paper)).call, Call::Keep);
+    assert_eq!(with(Some(Setting::Paper)).call, Outcome::Keep);
     let v = with(Some(Setting::Electrolytic));
-    assert_eq!(v.call, Call::MeasureAgain);
+    assert_eq!(v.call, Outcome::MeasureAgain);
     assert!(all_words(&v).contains("put the switch on paper"), "{}", all_words(&v));
 }
 
 #[test]
 fn in_circuit_only_a_short_and_a_clearly_bad_esr_decide() {
     let c = |r: Reading| can(47e-6, 160.0).at(Position::Smoothing).reads(in_circuit(r)).first();
-    assert_eq!(c(read(Capacitance, 20e-6)).call, Call::MeasureAgain);
-    assert_eq!(c(read(Capacitance, 47e-6)).call, Call::MeasureAgain);
+    assert_eq!(c(read(Capacitance, 20e-6)).call, Outcome::MeasureAgain);
+    assert_eq!(c(read(Capacitance, 47e-6)).call, Outcome::MeasureAgain);
     // 2 × 0.20 / (2π × 120 Hz × 47 µF) is 11.3 Ω: 20 Ω proves nothing, 40 Ω does.
-    assert_eq!(c(read(Esr, 20.0)).call, Call::MeasureAgain);
+    assert_eq!(c(read(Esr, 20.0)).call, Outcome::MeasureAgain);
     assert_eq!(
         (c(read(Esr, 40.0)).call, c(read(Esr, 40.0)).reasons[0].rule),
-        (Call::Replace, Rule::InCircuit)
+        (Outcome::Replace, Rule::InCircuit)
     );
-    assert_eq!(c(read(Resistance, 0.2)).call, Call::Replace);
-    assert_eq!(c(read(LeakageResistance, 0.2)).call, Call::Replace);
-    assert_eq!(c(read(Resistance, 800.0)).call, Call::MeasureAgain);
+    assert_eq!(c(read(Resistance, 0.2)).call, Outcome::Replace);
+    assert_eq!(c(read(LeakageResistance, 0.2)).call, Outcome::Replace);
+    assert_eq!(c(read(Resistance, 800.0)).call, Outcome::MeasureAgain);
     // A coil across it reads short too.
     let tuned = of(CapacitorFamily::Mica, 150e-12, 500.0)
         .at(Position::Tuned)
         .reads(in_circuit(read(Resistance, 0.8)));
-    assert_eq!(tuned.first().call, Call::MeasureAgain);
+    assert_eq!(tuned.first().call, Outcome::MeasureAgain);
     // A pulled valve frees a resistor's end, and not a capacitor's.
     let pulled = Reading { state: State::ValvePulled, ..read(Capacitance, 47e-6) };
-    assert_eq!(can(47e-6, 160.0).reads(pulled).first().call, Call::MeasureAgain);
+    assert_eq!(can(47e-6, 160.0).reads(pulled).first().call, Outcome::MeasureAgain);
     // An older reading with an end free counts where the newer one is in circuit.
     let v = of(CapacitorFamily::Mica, 150e-12, 500.0)
         .reads(read(Capacitance, 152e-12))
         .reads(in_circuit(read(Capacitance, 400e-12)));
-    assert_eq!((v.first().call, v.first().decided_by), (Call::Keep, Some(0)));
+    assert_eq!((v.first().call, v.first().decided_by), (Outcome::Keep, Some(0)));
 }
 
 // ------------------------------------------------------------------------------------------ R5
@@ -331,12 +339,12 @@ fn the_school_picks_the_leakage_limit_that_decides() {
             .under(school)
             .call
     };
-    assert_eq!(v(0.3, School::TestFirst), Call::Keep);
-    assert_eq!(v(0.55, School::TestFirst), Call::Watch);
-    assert_eq!(v(0.8, School::TestFirst), Call::Replace);
-    assert_eq!(v(0.65, School::KeepOriginal), Call::Keep);
-    assert_eq!(v(1.1, School::KeepOriginal), Call::Replace);
-    assert_eq!(v(0.01, School::ReplaceOnSight), Call::Replace);
+    assert_eq!(v(0.3, School::TestFirst), Outcome::Keep);
+    assert_eq!(v(0.55, School::TestFirst), Outcome::Watch);
+    assert_eq!(v(0.8, School::TestFirst), Outcome::Replace);
+    assert_eq!(v(0.65, School::KeepOriginal), Outcome::Keep);
+    assert_eq!(v(1.1, School::KeepOriginal), Outcome::Replace);
+    assert_eq!(v(0.01, School::ReplaceOnSight), Outcome::Replace);
     let new = Capacitor { new: true, ..capacitor(CapacitorFamily::Electrolytic, 8e-6, Some(450.0)) };
     let leaks = |ua: f64| {
         Bench::with(Part::Capacitor(new))
@@ -348,7 +356,7 @@ fn the_school_picks_the_leakage_limit_that_decides() {
     };
     assert_eq!(
         (leaks(20.0), leaks(40.0)),
-        (Call::Keep, Call::Replace),
+        (Outcome::Keep, Outcome::Replace),
         "a new part by the limit of new parts"
     );
 }
@@ -357,22 +365,22 @@ fn the_school_picks_the_leakage_limit_that_decides() {
 fn an_electrolytic_by_its_value() {
     let low_volt = |uf: f64, reads: f64| can(uf * 1e-6, 25.0).reads(read(Capacitance, reads * 1e-6)).first();
     // Common practice: 1,000 µF at 471 goes; 470 at 435 may stay.
-    assert_eq!(low_volt(1000.0, 471.0).call, Call::Replace);
+    assert_eq!(low_volt(1000.0, 471.0).call, Outcome::Replace);
     assert!(low_volt(1000.0, 471.0).reasons[0].text.contains("dried out"));
-    assert!(matches!(low_volt(470.0, 435.0).call, Call::Keep | Call::Watch));
+    assert!(matches!(low_volt(470.0, 435.0).call, Outcome::Keep | Outcome::Watch));
     // Common practice: 100 µF reading 376 is not a good one: a leak test comes before any verdict.
     let high = low_volt(100.0, 376.0);
-    assert_eq!(high.call, Call::MeasureAgain);
+    assert_eq!(high.call, Outcome::MeasureAgain);
     assert!(all_words(&high).contains("leak test at its voltage of 25 V"), "{}", all_words(&high));
-    assert_eq!(low_volt(100.0, 79.0).call, Call::Replace);
-    assert_eq!(low_volt(100.0, 140.0).call, Call::Watch);
+    assert_eq!(low_volt(100.0, 79.0).call, Outcome::Replace);
+    assert_eq!(low_volt(100.0, 140.0).call, Outcome::Watch);
     // An old wide-tolerance part may read double under 'keep original' (memory).
     let old = can(8e-6, 450.0)
         .reads(read(Capacitance, 13e-6))
         .reads(at_volts(read(LeakageCurrent, 0.2e-3), 450.0))
         .reads(at_hertz(read(Esr, 10.0), 120.0));
-    assert_eq!(old.under(School::KeepOriginal).call, Call::Keep);
-    assert_eq!(old.under(School::TestFirst).call, Call::Watch, "outside, but it does not leak");
+    assert_eq!(old.under(School::KeepOriginal).call, Outcome::Keep);
+    assert_eq!(old.under(School::TestFirst).call, Outcome::Watch, "outside, but it does not leak");
 }
 
 /// Common practice: a filter section at 82 µF for 80, low ESR and under 3 % leakage is reused.
@@ -384,15 +392,15 @@ fn a_good_section_stays_under_test_first_and_goes_on_sight() {
         .reads(at_hertz(read(Esr, 0.9), 100e3))
         .reads(read(LeakagePercent, 0.02));
     let v = b.first();
-    assert_eq!(v.call, Call::Keep, "{}", all_words(&v));
+    assert_eq!(v.call, Outcome::Keep, "{}", all_words(&v));
     assert!(all_words(&v).contains("100 kHz"), "the trap is told: {}", all_words(&v));
     assert!(!v.certain);
-    assert_eq!(b.under(School::ReplaceOnSight).call, Call::Replace);
+    assert_eq!(b.under(School::ReplaceOnSight).call, Outcome::Replace);
     let leaks = can(80e-6, 350.0).reads(read(Capacitance, 82e-6)).reads(read(LeakagePercent, 0.03));
-    assert_eq!(leaks.first().call, Call::Replace, "3 % is not under 3 %");
+    assert_eq!(leaks.first().call, Outcome::Replace, "3 % is not under 3 %");
     let dials: Vec<_> = v.dials.iter().map(|d| (d.of, d.call)).collect();
     assert!(
-        dials.contains(&(Capacitance, Some(Call::Keep))) && dials.contains(&(Esr, Some(Call::Keep))),
+        dials.contains(&(Capacitance, Some(Outcome::Keep))) && dials.contains(&(Esr, Some(Outcome::Keep))),
         "{dials:?}"
     );
 }
@@ -411,40 +419,40 @@ fn the_newest_leakage_test_decides() {
     };
     let (percent, current) = (read(LeakagePercent, 0.06), at_volts(read(LeakageCurrent, 0.2e-3), 450.0));
     let insulation = at_volts(read(LeakageResistance, 100e3), 450.0);
-    assert_eq!((b(percent, current), b(current, percent)), (Call::Keep, Call::Replace));
-    assert_eq!((b(insulation, current), b(current, insulation)), (Call::Keep, Call::Replace));
+    assert_eq!((b(percent, current), b(current, percent)), (Outcome::Keep, Outcome::Replace));
+    assert_eq!((b(insulation, current), b(current, insulation)), (Outcome::Keep, Outcome::Replace));
     let paper = wax(22e-9, 400.0)
         .at(Position::Coupling)
         .fact(Fact::GridResistor, 100e3)
         .fact(Fact::Bias, -6.0)
         .reads(read(LeakagePercent, 0.01));
-    assert_eq!(paper.first().call, Call::MeasureAgain, "percent says nothing of paper");
-    assert_eq!(paper.reads(at_volts(read(LeakageCurrent, 1e-9), 400.0)).first().call, Call::Keep);
+    assert_eq!(paper.first().call, Outcome::MeasureAgain, "percent says nothing of paper");
+    assert_eq!(paper.reads(at_volts(read(LeakageCurrent, 1e-9), 400.0)).first().call, Outcome::Keep);
 }
 
 #[test]
 fn losses_as_esr_or_as_dissipation() {
     let with = |r: Reading| can(33e-6, 25.0).reads(read(Capacitance, 34e-6)).reads(r).first();
     // 2 × 0.16 / (2π × 100 × 33e-6) = 15.4 Ω.
-    assert_eq!(with(at_hertz(read(Esr, 15.5), 100.0)).call, Call::Replace);
-    assert_eq!(with(at_hertz(read(Esr, 12.0), 100.0)).call, Call::Watch);
-    assert_eq!(with(at_hertz(read(Esr, 4.0), 100.0)).call, Call::Keep);
-    assert_eq!(with(read(DissipationFactor, 0.33)).call, Call::Replace);
-    assert_eq!(with(read(DissipationFactor, 0.10)).call, Call::Keep);
+    assert_eq!(with(at_hertz(read(Esr, 15.5), 100.0)).call, Outcome::Replace);
+    assert_eq!(with(at_hertz(read(Esr, 12.0), 100.0)).call, Outcome::Watch);
+    assert_eq!(with(at_hertz(read(Esr, 4.0), 100.0)).call, Outcome::Keep);
+    assert_eq!(with(read(DissipationFactor, 0.33)).call, Outcome::Replace);
+    assert_eq!(with(read(DissipationFactor, 0.10)).call, Outcome::Keep);
     assert!(with(at_hertz(read(Esr, 4.0), 100.0)).certain, "leads would only have added to it");
-    assert_eq!(with(overrange(Esr)).call, Call::Replace);
+    assert_eq!(with(overrange(Esr)).call, Outcome::Replace);
 }
 
 #[test]
 fn a_high_voltage_electrolytic_is_not_kept_without_a_leakage_test() {
     let v = can(32e-6, 350.0).reads(read(Capacitance, 33e-6)).reads(at_hertz(read(Esr, 2.0), 120.0)).first();
-    assert_eq!(v.call, Call::MeasureAgain);
+    assert_eq!(v.call, Outcome::MeasureAgain);
     assert!(all_words(&v).contains("leak test at its working voltage of 350 V"), "{}", all_words(&v));
     // The dial of what was not measured stands there too, and only a bad number would change the verdict.
     assert!(v.dials.iter().any(|d| d.of == LeakageCurrent && d.value_si.is_none() && d.others.len() == 3));
-    assert!(v.flips.iter().all(|f| f.to == Call::Replace), "{:?}", v.flips);
+    assert!(v.thresholds.iter().all(|f| f.to == Outcome::Replace), "{:?}", v.thresholds);
     let leak_only = can(32e-6, 350.0).reads(at_volts(read(LeakageCurrent, 0.1e-3), 350.0)).first();
-    assert_eq!(leak_only.call, Call::MeasureAgain);
+    assert_eq!(leak_only.call, Outcome::MeasureAgain);
     assert!(all_words(&leak_only).contains("measure its capacitance"));
 }
 
@@ -455,18 +463,18 @@ fn mica_and_class_1_are_left_alone_without_evidence() {
     for family in [CapacitorFamily::Mica, CapacitorFamily::SilverMica, CapacitorFamily::CeramicClass1] {
         let b = of(family, 220e-12, 500.0).at(Position::Tuned);
         for school in [School::TestFirst, School::ReplaceOnSight, School::KeepOriginal] {
-            assert_eq!(b.under(school).call, Call::Keep, "{family:?} {school}");
+            assert_eq!(b.under(school).call, Outcome::Keep, "{family:?} {school}");
         }
         assert!(all_words(&b.first()).contains("left alone without evidence"));
         // Evidence: far off its mark, or a leak.
         assert_eq!(
             of(family, 220e-12, 500.0).at(Position::Tuned).reads(read(Capacitance, 300e-12)).first().call,
-            Call::Replace
+            Outcome::Replace
         );
         let leaks = of(family, 220e-12, 500.0)
             .at(Position::Tuned)
             .reads(at_volts(read(LeakageResistance, 4e6), 500.0));
-        assert_eq!(leaks.first().call, Call::Replace);
+        assert_eq!(leaks.first().call, Outcome::Replace);
     }
 }
 
@@ -479,25 +487,25 @@ fn on_sight_the_known_bad_families_go_unmeasured() {
         CapacitorFamily::Electrolytic,
     ] {
         let b = of(family, 0.1e-6, 400.0);
-        assert_eq!(b.under(School::ReplaceOnSight).call, Call::Replace, "{family:?}");
-        assert_eq!(b.first().call, Call::MeasureAgain, "{family:?}");
+        assert_eq!(b.under(School::ReplaceOnSight).call, Outcome::Replace, "{family:?}");
+        assert_eq!(b.first().call, Outcome::MeasureAgain, "{family:?}");
     }
     for family in [CapacitorFamily::Polyester, CapacitorFamily::CeramicClass2, CapacitorFamily::Tantalum] {
         assert_eq!(
             of(family, 0.1e-6, 400.0).under(School::ReplaceOnSight).call,
-            Call::MeasureAgain,
+            Outcome::MeasureAgain,
             "{family:?}"
         );
     }
     let young = Capacitor { years: Some(6), ..capacitor(CapacitorFamily::Electrolytic, 33e-6, Some(25.0)) };
     let v = Bench::with(Part::Capacitor(young)).reads(read(Capacitance, 34e-6)).reads(read(Esr, 1.0));
-    assert_eq!(v.under(School::ReplaceOnSight).call, Call::Keep, "not past its age");
+    assert_eq!(v.under(School::ReplaceOnSight).call, Outcome::Keep, "not past its age");
 }
 
 #[test]
 fn leakage_inflates_capacitance() {
     let v = wax(0.1e-6, 400.0).reads(read(Capacitance, 0.17e-6)).first();
-    assert_eq!(v.call, Call::MeasureAgain);
+    assert_eq!(v.call, Outcome::MeasureAgain);
     assert!(all_words(&v).contains("a part that leaks reads high"));
     // It does not leak, and its place takes up to half as much again.
     let v = wax(0.1e-6, 400.0)
@@ -506,7 +514,7 @@ fn leakage_inflates_capacitance() {
         .reads(at_volts(read(LeakageCurrent, 2e-9), 400.0))
         .fact(Fact::GridResistor, 220e3)
         .first();
-    assert_eq!(v.call, Call::Watch);
+    assert_eq!(v.call, Outcome::Watch);
 }
 
 #[test]
@@ -520,22 +528,26 @@ fn a_part_that_leaks_only_when_warm_is_tested_warm() {
             .fact(Fact::GridResistor, 220e3)
             .first()
     };
-    assert_eq!(b(false).call, Call::MeasureAgain);
+    assert_eq!(b(false).call, Outcome::MeasureAgain);
     assert!(all_words(&b(false)).contains("400 V, warm"), "{}", all_words(&b(false)));
-    assert_eq!(b(true).call, Call::Keep);
+    assert_eq!(b(true).call, Outcome::Keep);
 }
 
 #[test]
 fn a_vented_can_goes_whatever_it_reads() {
     let good = can(33e-6, 25.0).reads(read(Capacitance, 34e-6)).reads(read(Esr, 1.0));
-    assert_eq!(good.first().call, Call::Keep);
-    for look in [Look::Vented, Look::Domed, Look::Cracked, Look::LeadBroken] {
+    assert_eq!(good.first().call, Outcome::Keep);
+    for look in [VisualSign::Vented, VisualSign::Domed, VisualSign::Cracked, VisualSign::LeadBroken] {
         let v = can(33e-6, 25.0).reads(read(Capacitance, 34e-6)).reads(read(Esr, 1.0)).looks(look).first();
-        assert_eq!((v.call, v.reasons[0].rule, v.flips.len()), (Call::Replace, Rule::Look, 0), "{look}");
+        assert_eq!(
+            (v.call, v.reasons[0].rule, v.thresholds.len()),
+            (Outcome::Replace, Rule::VisualSign, 0),
+            "{look}"
+        );
     }
     // Unmeasured it goes too.
-    assert_eq!(can(33e-6, 25.0).looks(Look::Vented).first().call, Call::Replace);
-    assert_eq!(good.looks(Look::Taped).first().call, Call::Keep);
+    assert_eq!(can(33e-6, 25.0).looks(VisualSign::Vented).first().call, Outcome::Replace);
+    assert_eq!(good.looks(VisualSign::Taped).first().call, Outcome::Keep);
 }
 
 #[test]
@@ -548,9 +560,9 @@ fn a_workshop_s_own_numbers_judge() {
         .fact(Fact::Voltage, 220.0)
         .fact(Fact::GridResistor, 560e3)
         .fact(Fact::Bias, -20.0);
-    assert_eq!(coupling.by(&own).call, Call::Replace);
+    assert_eq!(coupling.by(&own).call, Outcome::Replace);
     own.set_si(PolicyNumber::GridShiftVolts, 2.0).unwrap();
-    assert_eq!(coupling.by(&own).call, Call::Keep);
+    assert_eq!(coupling.by(&own).call, Outcome::Keep);
     let refused = own.set_si(PolicyNumber::GridShiftVolts, 60.0).unwrap_err();
     assert!(refused.to_string().contains("0.01 to 5"), "{refused}");
     assert!(own.set_si(PolicyNumber::WattFactor, f64::NAN).is_err());
@@ -564,7 +576,7 @@ proptest! {
         position in prop::sample::select(vec![Position::Coupling, Position::ScreenBypass, Position::Avc, Position::Tone, Position::Tuned]),
         log_ohms in 3.0f64..11.0, factor in 1.0f64..1000.0, resistor in 1e3f64..1e7, known in any::<bool>(),
     ) {
-        let rank = |c: Call| match c { Call::Keep => 0, Call::Watch => 1, Call::MeasureAgain => 2, Call::Replace => 3 };
+        let rank = |c: Outcome| match c { Outcome::Keep => 0, Outcome::Watch => 1, Outcome::MeasureAgain => 2, Outcome::Replace => 3 };
         let by = |ohms: f64| {
             let mut b = wax(22e-9, 400.0).at(position).reads(at_volts(read(LeakageResistance, ohms), 400.0)).fact(Fact::Voltage, 300.0);
             if known {
@@ -590,7 +602,7 @@ proptest! {
         for family in [CapacitorFamily::Electrolytic, CapacitorFamily::WaxPaper, CapacitorFamily::Mica] {
             let v = Bench::with(Part::Capacitor(capacitor(family, 10e-6, rated))).reads(r).first();
             prop_assert!(!v.reasons.is_empty());
-            if state == State::InCircuit { prop_assert!(!matches!(v.call, Call::Keep | Call::Watch), "{:?}", v); }
+            if state == State::InCircuit { prop_assert!(!matches!(v.call, Outcome::Keep | Outcome::Watch), "{:?}", v); }
         }
     }
 }

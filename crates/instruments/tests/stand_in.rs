@@ -1,4 +1,4 @@
-//! Asking the simulated bench over TCP: readings, traps, faults, and the dialogue itself.
+//! Asking the simulated bench over TCP: readings, pitfalls, faults, and the dialogue itself.
 #![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
 
 use std::time::{Duration, Instant};

@@ -1,7 +1,7 @@
 //! A quantity on the wire: the plain number and the text in which it is shown.
 
-use owl_core::quantity::read::best;
-use owl_core::quantity::write::{CapacitanceStyle, Written, write, write_as};
+use owl_core::quantity::format::{CapacitanceStyle, Written, format, format_as};
+use owl_core::quantity::parse::best;
 use owl_core::quantity::{Ohm, Quantity, Watt};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -23,7 +23,7 @@ impl Amount {
     /// A value (base unit) of a quantity.
     #[must_use]
     pub fn of(quantity: Quantity, value: f64) -> Self {
-        let written: Written = write(quantity, value);
+        let written: Written = format(quantity, value);
         Self { value, text: written.to_string(), number: written.number, unit: written.unit.to_owned() }
     }
 }
@@ -32,7 +32,7 @@ impl Amount {
     /// The same with so many significant digits.
     #[must_use]
     pub fn rounded(quantity: Quantity, value: f64, digits: usize) -> Self {
-        let written: Written = write_as(quantity, value, digits, CapacitanceStyle::WithNano);
+        let written: Written = format_as(quantity, value, digits, CapacitanceStyle::WithNano);
         Self { value, text: written.to_string(), number: written.number, unit: written.unit.to_owned() }
     }
 }

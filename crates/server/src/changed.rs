@@ -3,7 +3,7 @@
 use owl_core::named::Named;
 use owl_core::part::{Fact, PartKind};
 use owl_core::quantity::Quantity;
-use owl_core::quantity::write::{percent, write};
+use owl_core::quantity::format::{format, percent};
 use serde_json::Value;
 use sqlx::PgConnection;
 use uuid::Uuid;
@@ -74,17 +74,17 @@ fn shown(kind: Option<PartKind>, key: &str, value: &Value) -> String {
         (_, Value::Null) => "nothing".to_owned(),
         ("sheet" | "marked", Value::Number(n)) => {
             let quantity = kind.and_then(PartKind::quantity).unwrap_or(Quantity::Resistance);
-            write(quantity, n.as_f64().unwrap_or(0.0)).to_string()
+            format(quantity, n.as_f64().unwrap_or(0.0)).to_string()
         }
-        ("winding", Value::Number(n)) => write(Quantity::Resistance, n.as_f64().unwrap_or(0.0)).to_string(),
-        ("watts", Value::Number(n)) => write(Quantity::Power, n.as_f64().unwrap_or(0.0)).to_string(),
+        ("winding", Value::Number(n)) => format(Quantity::Resistance, n.as_f64().unwrap_or(0.0)).to_string(),
+        ("watts", Value::Number(n)) => format(Quantity::Power, n.as_f64().unwrap_or(0.0)).to_string(),
         ("tolerance", Value::Number(n)) => percent(n.as_f64().unwrap_or(0.0)),
         (_, Value::Array(list)) => list.iter().filter_map(Value::as_str).collect::<Vec<_>>().join(" "),
         (_, Value::Object(facts)) => facts
             .iter()
             .filter_map(|(name, v)| {
                 let fact = Fact::from_name(name).ok()?;
-                Some(format!("{} {}", fact.label()?.label, write(fact.quantity(), v.as_f64()?)))
+                Some(format!("{} {}", fact.label()?.label, format(fact.quantity(), v.as_f64()?)))
             })
             .collect::<Vec<_>>()
             .join(", "),

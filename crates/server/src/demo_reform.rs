@@ -2,12 +2,12 @@
 
 use anyhow::{Context, anyhow};
 use owl_core::named::Named;
-use owl_core::quantity::read::best;
+use owl_core::quantity::parse::best;
 use owl_core::quantity::{Ampere, Farad, Ohm, Quantity, Volt};
 use owl_core::reform::bench::{Bench, Clip};
 use owl_core::reform::forecast::expected;
 use owl_core::reform::plan::{Ask, Plan, Supply};
-use owl_core::reform::run::{Event, Meter, Run, Way};
+use owl_core::reform::run::{Event, Meter, ReformMode, Run};
 use serde::Deserialize;
 use sqlx::PgConnection;
 use uuid::Uuid;
@@ -61,7 +61,7 @@ async fn run(db: &mut PgConnection, r: &DemoRun) -> anyhow::Result<()> {
     let plan = Plan::make(&ask(r)?, &policy)?;
     let clip = Clip::from_name(&r.clip)?;
     let bench = Bench::with(clip, plan.capacitance, plan.rated, plan.idle_years, r.seed);
-    let machine = Run::new(plan.clone(), Way::Simulated);
+    let machine = Run::new(plan.clone(), ReformMode::Simulated);
     let id = Uuid::now_v7();
     let new = NewRow {
         id,

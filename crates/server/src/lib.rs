@@ -42,6 +42,7 @@ pub mod record;
 pub mod reform;
 pub mod remote;
 pub mod router;
+pub mod rulebook;
 pub mod safety;
 pub mod say;
 pub mod search;

@@ -138,7 +138,7 @@ fn connection(state: PartState) -> &'static str {
 impl FromMeter {
     fn of(
         taken: &Taken,
-        way: &owl_core::reading::Way,
+        way: &owl_core::reading::MeterFunction,
         row: &WayRow,
         all: &[WayRow],
         instrument: &str,
@@ -161,7 +161,7 @@ impl FromMeter {
         let how: Vec<String> = at.into_iter().flatten().collect();
         let how = if how.is_empty() { mode.name().to_owned() } else { how.join(", ") };
         Ok(Self {
-            words: format!("{instrument} shows {typed} ({how}). Look at it, then take it."),
+            words: format!("{instrument} shows {typed} ({how}). VisualSign at it, then take it."),
             typed,
             way: as_it_stands,
             test_voltage: volts,
@@ -270,7 +270,7 @@ pub async fn supply(State(app): State<App>, Id(id): Id) -> Result<Json<FromSuppl
     let text = |v: String| v.replace('−', "-");
     Ok(Json(FromSupply {
         volts: text(Volt::new(volts).map_err(|e| ApiError::field("volts", e))?.to_string()),
-        current: text(owl_core::quantity::write::write(Quantity::Current, amperes).to_string()),
+        current: text(owl_core::quantity::format::format(Quantity::Current, amperes).to_string()),
         identity,
     }))
 }

@@ -26,7 +26,7 @@ use crate::guard::{Hosts, guard};
 use crate::{
     assets, attachment, cause, change, chart, closing, combine, decision, decode, drawers, explanation, feed,
     first_power, fitting, health, instrument, judge, part, plan, policy, reading, record, reform, remote,
-    safety, say, search, share, socket, substitute, supply, ticket, transistor, values, workshop,
+    rulebook, safety, say, search, share, socket, substitute, supply, ticket, transistor, values, workshop,
 };
 
 #[derive(OpenApi)]
@@ -93,6 +93,8 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(change::list, change::begin))
         .routes(routes!(change::prove))
         .routes(routes!(change::undo))
+        .routes(routes!(rulebook::all))
+        .routes(routes!(rulebook::one))
         .routes(routes!(search::search))
         .routes(routes!(search::drift))
         .routes(routes!(attachment::list, attachment::add).layer(DefaultBodyLimit::disable()))
@@ -116,7 +118,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(explanation::explain))
         .routes(routes!(reading::take))
         .routes(routes!(reading::foresee))
-        .routes(routes!(reading::strike))
+        .routes(routes!(reading::void))
         .routes(routes!(cause::answer))
         .routes(routes!(decision::decide))
         .routes(routes!(fitting::fit))

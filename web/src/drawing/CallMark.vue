@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { PowerCall } from '../api/client'
 
-/** What to do after a step: a stop, an eye, an arrow up, a standing line. Never by colour alone. */
+/** What to do after a step: a stop, an eye, an arrow up, a status line. Never by colour alone. */
 defineProps<{ call: PowerCall; size?: number }>()
 </script>
 

@@ -12,7 +12,7 @@ const W = 440
 const H = 74
 const shown = computed(() =>
   props.readings
-    .filter((r) => !r.before_fitting && !r.struck && r.measured && r.quantity === props.quantity)
+    .filter((r) => !r.before_fitting && !r.voided && r.measured && r.quantity === props.quantity)
     .slice(-12),
 )
 const span = computed(() => {

@@ -8,7 +8,7 @@ export interface Placed {
   x: number
   y: number
   length: number
-  standing: boolean
+  status: boolean
 }
 export interface PlacedNode {
   node: string
@@ -55,7 +55,7 @@ export function layout(feed: DrawnFeed): Layout {
     hanging.forEach((part, i) => {
       left.delete(part)
       const at = x + i * SHUNT
-      shunts.push({ part, turned: part.a === 'ground', x: at, y, length: 118, standing: true })
+      shunts.push({ part, turned: part.a === 'ground', x: at, y, length: 118, status: true })
       if (i) wires.push(`M${at - SHUNT} ${y}H${at}`)
     })
     const end = x + Math.max(hanging.length - 1, 0) * SHUNT
@@ -72,7 +72,7 @@ export function layout(feed: DrawnFeed): Layout {
       if (at !== y) wires.push(`M${end} ${y}V${at}`)
       const start = end + (hanging.length ? 18 : 0)
       if (start !== end) wires.push(`M${end} ${at}H${start}`)
-      series.push({ part, turned: part.b === node, x: start, y: at, length: SERIES, standing: false })
+      series.push({ part, turned: part.b === node, x: start, y: at, length: SERIES, status: false })
       if (known) wires.push(`M${start + SERIES} ${at}V${at + 40}H${known.x}V${known.y}`)
       else place(far, start + SERIES, here)
       width = Math.max(width, start + SERIES + 30)

@@ -24,7 +24,7 @@ export const reform = {
   hot: 'Hot or hissing',
   note: 'Note',
   noteLabel: 'A word for the record',
-  keep: 'Keep it',
+  keep: 'Save',
   on: 'Switch on',
   discharge: 'Resistor is across it',
   remove: 'Take off the queue',
@@ -70,7 +70,7 @@ export const reform = {
     series: 'Resistor in series',
     power: 'Its watts',
     limit: 'Current limit',
-    polarity: 'Plus and minus are known beyond doubt',
+    polarity: 'Plus and minus are certain',
     way: 'Who turns the knob?',
     clip: 'On its clips lies',
     clips: {

@@ -1,4 +1,4 @@
-//! One change at a time (the-job.md, 10): whoever changes five parts and gets a new fault does not know which one.
+//! One change at a time: whoever changes five parts and gets a new fault does not know which one.
 //!
 //! A change is open until it is proven or undone. The next one asks to prove the open one first; with a reason it may be
 //! begun all the same, and then neither was proven alone.

@@ -1,4 +1,4 @@
-//! The voltage chart (rules.md, R9; the-job.md, 4): what a sheet says of a point, what it should show today, what it shows.
+//! The voltage chart (rule R9): what a sheet says of a point, what it should show today, what it shows.
 //!
 //! Two things stand between a sheet and a reading: the line that the sheet assumes, and the meter that it was read with.
 //! A meter of 1,000 Ω a volt pulls a point down that a large resistance feeds; one of 10 MΩ hardly does. Both are
@@ -19,7 +19,7 @@ use crate::verdict::{Policy, PolicyNumber};
 
 named! {
     /// How a reading stands to what the sheet lets expect.
-    "standing of a reading" ChartStanding {
+    "status of a reading" ChartStatus {
         /// Near enough.
         Right = "right",
         /// Further off than is usual, not yet a fault.
@@ -87,7 +87,7 @@ pub struct Held {
     /// How far it is off, as a fraction of that.
     pub deviation: Option<Fraction>,
     /// In a word.
-    pub standing: ChartStanding,
+    pub status: ChartStatus,
 }
 
 #[derive(Deserialize)]
@@ -176,12 +176,12 @@ pub fn held(
     policy: &Policy,
 ) -> Result<Held, QuantityError> {
     let Some(expected) = expected(point, sheet, now)? else {
-        return Ok(Held { expected: None, deviation: None, standing: ChartStanding::Alone });
+        return Ok(Held { expected: None, deviation: None, status: ChartStatus::Alone });
     };
     let (should, has) = (expected.volts.volts(), read.volts());
     if should.abs() < NOTHING {
-        let standing = if has.abs() <= STRAY { ChartStanding::Right } else { ChartStanding::Wrong };
-        return Ok(Held { expected: Some(expected), deviation: None, standing });
+        let status = if has.abs() <= STRAY { ChartStatus::Right } else { ChartStatus::Wrong };
+        return Ok(Held { expected: Some(expected), deviation: None, status });
     }
     let off = has / should - 1.0;
     let (near, far) = if point.heater {
@@ -189,20 +189,20 @@ pub fn held(
     } else {
         (policy.number_si(PolicyNumber::ChartNear), policy.number_si(PolicyNumber::ChartOff))
     };
-    let standing = if has.abs() < NOTHING {
-        ChartStanding::Dead
+    let status = if has.abs() < NOTHING {
+        ChartStatus::Dead
     } else if has * should < 0.0 {
-        ChartStanding::Wrong
+        ChartStatus::Wrong
     } else if off.abs() <= near {
-        ChartStanding::Right
+        ChartStatus::Right
     } else if off.abs() <= far {
-        ChartStanding::Strays
+        ChartStatus::Strays
     } else if off < 0.0 {
-        ChartStanding::Low
+        ChartStatus::Low
     } else {
-        ChartStanding::High
+        ChartStatus::High
     };
-    Ok(Held { expected: Some(expected), deviation: Some(Fraction::new(off)?), standing })
+    Ok(Held { expected: Some(expected), deviation: Some(Fraction::new(off)?), status })
 }
 
 /// Two points that belong together, held against each other.

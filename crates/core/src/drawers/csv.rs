@@ -26,8 +26,8 @@ use super::{Condition, Lot, Piece};
 use crate::header::{Header, HeaderError};
 use crate::named::Named;
 use crate::part::{MadeOf, PartKind};
-use crate::quantity::read::{self, EntryError};
-use crate::quantity::write::{CapacitanceStyle, percent, write_as};
+use crate::quantity::format::{CapacitanceStyle, format_as, percent};
+use crate::quantity::parse::{self, EntryError};
 use crate::quantity::{Ampere, Fraction, Ohm, Quantity, Volt, Watt};
 
 /// The columns, in the order in which they are written.
@@ -193,7 +193,7 @@ fn named<T: Named>(column: &'static str, text: &str) -> Result<Option<T>, RowErr
 }
 
 fn above_zero(column: &'static str, of: Quantity, text: &str) -> Result<f64, RowError> {
-    match read::best(of, text) {
+    match parse::best(of, text) {
         Ok(v) if v > 0.0 && v < 1e15 => Ok(v),
         Ok(_) => Err(RowError::of(column, format!("'{text}' is not above zero"))),
         Err(e @ EntryError::TooLong(_)) => Err(RowError::of(column, e)),
@@ -241,7 +241,7 @@ pub fn price_text(hundredths: u32) -> String {
 pub fn write_row(id: &str, lot: &Lot) -> Vec<String> {
     let p = &lot.piece;
     // Fifteen digits: what was read is written, whatever was typed.
-    let exact = |q: Quantity, v: f64| write_as(q, v, 15, CapacitanceStyle::WithNano).to_string();
+    let exact = |q: Quantity, v: f64| format_as(q, v, 15, CapacitanceStyle::WithNano).to_string();
     let value = |v: f64| p.kind.quantity().map_or_else(String::new, |q| exact(q, v));
     let name = |n: Option<&'static str>| n.unwrap_or("").to_owned();
     vec![

@@ -5,14 +5,14 @@ use std::fmt;
 use super::Piece;
 use crate::named::Named;
 use crate::part::PartKind;
-use crate::quantity::write::{percent, write};
+use crate::quantity::format::{format, percent};
 
 impl Piece {
     /// Its value as it is written; its type number where it has no value.
     #[must_use]
     pub fn value_text(&self) -> String {
         match (self.kind.quantity(), self.value_si) {
-            (Some(q), Some(v)) => write(q, v).to_string(),
+            (Some(q), Some(v)) => format(q, v).to_string(),
             _ => self.type_number.clone(),
         }
     }

@@ -4,7 +4,7 @@
 
 use crate::named::Named;
 use crate::part::PartKind;
-use crate::quantity::{Quantity, read};
+use crate::quantity::{Quantity, parse};
 
 /// The most words that are looked at.
 pub const MOST_WORDS: usize = 8;
@@ -57,13 +57,13 @@ fn word(text: &str) -> Word {
     }
     for kind in PartKind::ALL {
         let Some(quantity) = kind.quantity() else { continue };
-        for entry in read::read(quantity, text).unwrap_or_default() {
+        for entry in parse::parse(quantity, text).unwrap_or_default() {
             if entry.value > 0.0 && !out.values.contains(&(*kind, entry.value)) {
                 out.values.push((*kind, entry.value));
             }
         }
     }
-    let one = |q: Quantity| read::best(q, text).ok().filter(|v| *v > 0.0);
+    let one = |q: Quantity| parse::best(q, text).ok().filter(|v| *v > 0.0);
     out.volts = one(Quantity::Voltage);
     out.watts = one(Quantity::Power);
     out.amperes = one(Quantity::Current);

@@ -2,10 +2,10 @@
 
 use super::Piece;
 use crate::part::{Capacitor, CapacitorFamily, Circuit, Fact, MadeOf, Part, PartKind, Position};
-use crate::quantity::{Farad, Quantity, Volt, read, write};
+use crate::quantity::{Farad, Quantity, Volt, format, parse};
 use crate::reading::{ReadQuantity, Reading, Shown, State};
 use crate::say::{SayError, read_entry};
-use crate::verdict::{Call, Case, Policy, PolicyNumber, judge};
+use crate::verdict::{Case, Outcome, Policy, PolicyNumber, judge};
 
 /// Why a test is none, or was not passed.
 #[derive(Debug, Clone, PartialEq, thiserror::Error)]
@@ -19,7 +19,7 @@ pub enum TestError {
     /// The leakage cannot be read.
     #[error(transparent)]
     Leak(#[from] SayError),
-    /// A test below the volts at work proves only failure (rules.md, R4).
+    /// A test below the volts at work proves only failure (rule R4).
     #[error("{test} is below the {work} that stand there: such a test proves only failure")]
     TooLow {
         /// Of the test.
@@ -84,7 +84,7 @@ fn capacitor(
     let (leak, volts) =
         typed.split_once('@').or_else(|| typed.split_once(" at ")).ok_or(TestError::Unclear)?;
     let leak = read_entry(ReadQuantity::LeakageCurrent, leak)?;
-    let test = read::best(Quantity::Voltage, volts)
+    let test = parse::best(Quantity::Voltage, volts)
         .ok()
         .and_then(|v| Volt::new(v).ok())
         .filter(|v| *v > Volt::ZERO)
@@ -107,7 +107,7 @@ fn capacitor(
         new: false,
         test_warm: false,
     });
-    // What is not an electrolytic goes in only as good as new (rules.md, R4).
+    // What is not an electrolytic goes in only as good as new (rule R4).
     if piece.family != Some(MadeOf::Capacitor(CapacitorFamily::Electrolytic))
         && let Some(amperes) = leak.value_si.filter(|a| *a > 0.0)
     {
@@ -115,7 +115,7 @@ fn capacitor(
         let (seconds, enough) =
             (policy.number_si(PolicyNumber::NewSeconds), policy.number_si(PolicyNumber::NewOhms));
         if ohms < enough && ohms * value.farads() < seconds {
-            let text = |q, v| write::write(q, v).to_string();
+            let text = |q, v| format::format(q, v).to_string();
             return Err(TestError::Failed(format!(
                 "{} of insulation make {}, and as new it has {} or {}",
                 text(Quantity::Resistance, ohms),
@@ -132,10 +132,10 @@ fn capacitor(
     let case = Case { part: &part, position, readings: &readings, partners: &[], circuit, looks: &[] };
     let verdict = judge(case, policy);
     match verdict.call {
-        Call::Replace => {
+        Outcome::Replace => {
             let why = verdict.reasons.first().map_or_else(String::new, |r| r.text.clone());
             Err(TestError::Failed(why))
         }
-        Call::Keep | Call::Watch | Call::MeasureAgain => Ok(()),
+        Outcome::Keep | Outcome::Watch | Outcome::MeasureAgain => Ok(()),
     }
 }

@@ -3,7 +3,7 @@
 use super::{Element, Feed, FeedKind};
 use crate::named::named;
 use crate::quantity::Ohm;
-use crate::quantity::write::{CapacitanceStyle, write_as};
+use crate::quantity::format::{CapacitanceStyle, format_as};
 use crate::quantity::{Fraction, Quantity};
 
 /// A short in ohm: what a meter shows across one. Not zero, so that its current is a number.
@@ -66,7 +66,7 @@ impl Fault {
     /// With its size, to about two digits: `leaking about 6.1 kΩ`, `drifted to 1.8 times (8.5 kΩ)`.
     #[must_use]
     pub fn says(self, element: Element) -> String {
-        let short = |v: f64| write_as(Quantity::Resistance, v, 2, CapacitanceStyle::WithNano).to_string();
+        let short = |v: f64| format_as(Quantity::Resistance, v, 2, CapacitanceStyle::WithNano).to_string();
         match (self, element) {
             (Self::Open, _) => "open".to_owned(),
             (Self::Short, _) => "shorted".to_owned(),

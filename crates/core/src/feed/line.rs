@@ -6,7 +6,7 @@
 //! Cannot tell: `V3 pin 5 2` could be pin 5 and a value of 2, so a load's value needs its unit.
 
 use super::{Element, FeedKind, FeedPart, RAIL};
-use crate::quantity::read::best;
+use crate::quantity::parse::best;
 use crate::quantity::{Ampere, Farad, Fraction, Ohm, Quantity, Watt};
 
 /// A part as it was told; a load may leave its current to the sheet.
@@ -209,7 +209,7 @@ pub fn written(part: &FeedPart, valued: bool) -> String {
         Element::Capacitor(None) | Element::Current(_) => {}
     }
     if let Some(t) = part.tolerance {
-        add(crate::quantity::write::percent(t.fraction()));
+        add(crate::quantity::format::percent(t.fraction()));
     }
     if let Some(w) = part.rating {
         add(w.to_string());

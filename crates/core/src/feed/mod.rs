@@ -1,4 +1,4 @@
-//! Finding the guilty part in a direct-current feed (rules.md, R10): a rail, what hangs on it, what was measured.
+//! Finding the guilty part in a direct-current feed (rule R10): a rail, what hangs on it, what was measured.
 //!
 //! The network is solved by nodal analysis with every part right, then with each single fault, ranked by how well it
 //! explains the readings ([`search`]); two faults at once only where no single one does. Good parts are within their

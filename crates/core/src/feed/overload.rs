@@ -5,7 +5,7 @@ use super::{Element, Feed};
 use crate::quantity::Watt;
 
 /// Without a rating, a resistor counts as overloaded from so many times what it dissipates in a good set: it was made
-/// for at least twice (rules.md, R7).
+/// for at least twice (rule R7).
 const WITHOUT_RATING: f64 = 2.0;
 /// Below this, in watt, nothing gets hot (practice: the smallest size of its time).
 const COOL: f64 = 0.1;

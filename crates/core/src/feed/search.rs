@@ -126,8 +126,8 @@ pub fn diagnose(q: &Question<'_>) -> Result<Findings, FeedError> {
     all.sort_by(|a, b| a.score.total_cmp(&b.score));
     let m = readings.nodes.len();
     let best = all.first();
-    let agrees =
-        healthy.weighed.squares <= bearable(m, 3.0) && best.is_none_or(|b| healthy.score <= b.score + DOUBT);
+    let agrees = healthy.weighed.chi_squared <= bearable(m, 3.0)
+        && best.is_none_or(|b| healthy.score <= b.score + DOUBT);
     let expected = expected(q.feed);
     if agrees {
         return Ok(Findings {
@@ -140,7 +140,7 @@ pub fn diagnose(q: &Question<'_>) -> Result<Findings, FeedError> {
         });
     }
     let doubles = match best {
-        Some(b) if b.weighed.squares <= bearable(m, 4.0) => vec![],
+        Some(b) if b.weighed.chi_squared <= bearable(m, 4.0) => vec![],
         _ => doubles(feed, &readings, &healthy),
     };
     let (suspects, groups) = ranked(feed, &readings, &all);
@@ -197,7 +197,7 @@ fn tried<'a>(
     let solved = feed.solve(&faults);
     let parts: Vec<usize> = faults.iter().map(|f| f.0).collect();
     let weighed = readings.weigh(feed, &solved, &parts)?;
-    let mut score = weighed.squares + weighed.spread;
+    let mut score = weighed.chi_squared + weighed.log_determinant;
     for (part, fault) in &faults {
         if let (Fault::Drifted(_) | Fault::Leaking(_), Some(healthy)) = (fault, healthy) {
             score += freedom(&readings.answer(&solved, *part), &weighed, &healthy.weighed);
@@ -226,7 +226,8 @@ fn freedom(answer: &DVector<f64>, here: &Weighed, healthy: &Weighed) -> f64 {
 fn fitted<'a>(feed: &'a Feed, readings: &Readings, part: usize, healthy: &Tried<'_>) -> Option<Tried<'a>> {
     let straight = stepped(feed, readings, part, healthy);
     let starved = readings.volts.iter().any(|v| v.abs() < STARVED * feed.rail.abs());
-    if !starved || straight.as_ref().is_some_and(|t| t.weighed.squares < bearable(readings.nodes.len(), 3.0))
+    if !starved
+        || straight.as_ref().is_some_and(|t| t.weighed.chi_squared < bearable(readings.nodes.len(), 3.0))
     {
         return straight;
     }
@@ -271,7 +272,7 @@ fn stepped<'a>(feed: &'a Feed, readings: &Readings, part: usize, healthy: &Tried
 fn better(readings: &Readings, part: usize, solved: &Solved<'_>, weighed: &Weighed) -> Option<f64> {
     let u = readings.answer(solved, part);
     let weighted = weighed.cholesky.solve(&u);
-    let (along, own) = (weighted.dot(&weighed.off), weighted.dot(&u));
+    let (along, own) = (weighted.dot(&weighed.residual), weighted.dot(&u));
     if own <= 0.0 {
         return None;
     }
@@ -283,7 +284,7 @@ fn better(readings: &Readings, part: usize, solved: &Solved<'_>, weighed: &Weigh
 fn ranked(feed: &Feed, readings: &Readings, all: &[Tried<'_>]) -> (Vec<Suspect>, Vec<usize>) {
     let Some(best) = all.first() else { return (vec![], vec![]) };
     let m = readings.nodes.len() as f64;
-    let fit_of = |score: f64| (-(best.weighed.squares + score - best.score).max(0.0) / (2.0 * m)).exp();
+    let fit_of = |score: f64| (-(best.weighed.chi_squared + score - best.score).max(0.0) / (2.0 * m)).exp();
     let (mut suspects, mut groups): (Vec<Suspect>, Vec<usize>) = (vec![], vec![]);
     let mut leader = best.score;
     for t in all.iter().take(MOST) {
@@ -331,13 +332,13 @@ fn inseparable(suspects: &[Suspect], groups: &[usize]) -> Vec<(usize, usize)> {
 
 fn because(feed: &Feed, readings: &Readings, weighed: &Weighed) -> String {
     let mut nodes: Vec<usize> = (0..readings.nodes.len()).collect();
-    let miss = |i: &usize| weighed.off[*i].abs();
+    let miss = |i: &usize| weighed.residual[*i].abs();
     nodes.sort_by(|a, b| miss(b).total_cmp(&miss(a)));
     let say = |i: &usize| {
         format!(
             "{} would show {} and shows {}",
             feed.nodes[readings.nodes[*i]],
-            volts(weighed.shows[*i]),
+            volts(weighed.predicted[*i]),
             volts(readings.volts[*i])
         )
     };
@@ -371,14 +372,14 @@ fn doubles(feed: &Feed, readings: &Readings, healthy: &Tried<'_>) -> Vec<Double>
         for j in i + 1..parts.len() {
             let (aa, ab, bb) =
                 (weighted[i].dot(&answers[i]), weighted[i].dot(&answers[j]), weighted[j].dot(&answers[j]));
-            let (ya, yb) = (weighted[i].dot(&w.off), weighted[j].dot(&w.off));
+            let (ya, yb) = (weighted[i].dot(&w.residual), weighted[j].dot(&w.residual));
             let det = aa * bb - ab * ab;
             // Two parts that move the nodes alike are one.
             if det <= 1e-6 * aa * bb {
                 continue;
             }
             let (ta, tb) = ((ya * bb - yb * ab) / det, (yb * aa - ya * ab) / det);
-            pairs.push((w.squares - (ya * ta + yb * tb), [parts[i], parts[j]], [-ta, -tb]));
+            pairs.push((w.chi_squared - (ya * ta + yb * tb), [parts[i], parts[j]], [-ta, -tb]));
         }
     }
     pairs.sort_by(|a, b| a.0.total_cmp(&b.0));
@@ -395,9 +396,9 @@ fn doubles(feed: &Feed, readings: &Readings, healthy: &Tried<'_>) -> Vec<Double>
             }
         }
     }
-    found.retain(|t| t.weighed.squares <= bearable(m, 4.0));
+    found.retain(|t| t.weighed.chi_squared <= bearable(m, 4.0));
     found.sort_by(|a, b| a.score.total_cmp(&b.score));
-    let worth = |t: &Tried<'_>| (-t.weighed.squares / (2.0 * m as f64)).exp();
+    let worth = |t: &Tried<'_>| (-t.weighed.chi_squared / (2.0 * m as f64)).exp();
     found
         .iter()
         .take(5)

@@ -26,14 +26,14 @@ pub(super) struct Readings {
 #[derive(Debug, Clone)]
 pub(super) struct Weighed {
     /// What the nodes that were read would show.
-    pub shows: DVector<f64>,
+    pub predicted: DVector<f64>,
     /// Readings less what they would be.
-    pub off: DVector<f64>,
+    pub residual: DVector<f64>,
     pub cholesky: Cholesky<f64, Dyn>,
     /// The squares of what is off, in widths.
-    pub squares: f64,
+    pub chi_squared: f64,
     /// Logarithm of the determinant of the covariance.
-    pub spread: f64,
+    pub log_determinant: f64,
 }
 
 impl Readings {
@@ -51,7 +51,7 @@ impl Readings {
     /// `faulty`: parts whose tolerance does not count, as their size is what is sought.
     pub fn weigh(&self, feed: &Feed, solved: &Solved<'_>, faulty: &[usize]) -> Option<Weighed> {
         let m = self.nodes.len();
-        let shows =
+        let predicted =
             DVector::from_iterator(m, self.nodes.iter().map(|n| solved.volts[*n] * self.loaded(solved, *n)));
         let mut c = DMatrix::zeros(m, m);
         for (i, v) in self.volts.iter().enumerate() {
@@ -71,9 +71,9 @@ impl Readings {
             c.ger(1.0, &s, &s, 1.0);
         }
         let cholesky = Cholesky::new(c)?;
-        let off = &self.volts - &shows;
-        let squares = off.dot(&cholesky.solve(&off));
-        let spread = 2.0 * cholesky.l_dirty().diagonal().iter().map(|d| d.ln()).sum::<f64>();
-        Some(Weighed { shows, off, cholesky, squares, spread })
+        let residual = &self.volts - &predicted;
+        let chi_squared = residual.dot(&cholesky.solve(&residual));
+        let log_determinant = 2.0 * cholesky.l_dirty().diagonal().iter().map(|d| d.ln()).sum::<f64>();
+        Some(Weighed { predicted, residual, cholesky, chi_squared, log_determinant })
     }
 }

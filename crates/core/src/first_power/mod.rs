@@ -96,8 +96,8 @@ named! {
     "weight of a sign" SignWeight {
         /// Off at once.
         Stop = "stop",
-        /// Look closer before the next step.
-        Look = "look",
+        /// VisualSign closer before the next step.
+        VisualSign = "look",
         /// As it should be.
         Good = "good",
     }
@@ -105,11 +105,11 @@ named! {
 
 named! {
     /// What to do after a step.
-    "call after a step" PowerCall {
+    "call after a step" PowerAdvice {
         /// Off; find the fault cold.
         Stop = "stop",
         /// Off or held: something is to be looked at first.
-        Look = "look first",
+        VisualSign = "look first",
         /// The next step.
         GoOn = "go on",
         /// On full line, and nothing speaks against it.
@@ -210,7 +210,7 @@ pub struct Healthy {
 #[derive(Debug, Clone, PartialEq)]
 pub struct StepReading {
     /// What to do.
-    pub call: PowerCall,
+    pub call: PowerAdvice,
     /// Why, the weightiest first.
     pub because: Vec<PowerReason>,
     /// What to set the variable transformer to next.

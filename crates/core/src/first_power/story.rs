@@ -1,7 +1,7 @@
 //! What the lamp's story means for a set of that class and wattage.
 
 use super::{
-    Healthy, LampStory, PowerCall, PowerError, PowerReason, PowerSign, PowerUp, Sign, SignWeight,
+    Healthy, LampStory, PowerAdvice, PowerError, PowerReason, PowerSign, PowerUp, Sign, SignWeight,
     StepReading, signs, steps,
 };
 use crate::caution::SetClass;
@@ -36,22 +36,22 @@ pub fn read(p: &PowerUp) -> Result<StepReading, PowerError> {
     let noticed = noticed(p);
     let healthy = healthy(p)?;
     let drawn = drawn(p)?;
-    let mut calls: Vec<(PowerCall, PowerReason)> = noticed.iter().map(|s| of_sign(s)).collect();
+    let mut calls: Vec<(PowerAdvice, PowerReason)> = noticed.iter().map(|s| of_sign(s)).collect();
     calls.extend(of_story(p, healthy.as_ref()));
     calls.extend(of_current(p, healthy.as_ref(), drawn));
     calls.extend(of_heaters(p, &noticed));
     calls.sort_by_key(|(call, _)| *call);
-    let worst = calls.first().map_or(PowerCall::GoOn, |c| c.0);
+    let worst = calls.first().map_or(PowerAdvice::GoOn, |c| c.0);
     let next = next(p, worst);
-    let up = next.is_none() && worst == PowerCall::GoOn;
+    let up = next.is_none() && worst == PowerAdvice::GoOn;
     let reached =
         healthy.is_none_or(|h| h.set_volts.volts() >= crate::supply::lamp::HEALTHY * p.line.volts());
-    let call = if up && reached { PowerCall::Up } else { worst };
-    let bulb = if matches!(worst, PowerCall::Stop) { None } else { larger(p, healthy.as_ref(), up)? };
+    let call = if up && reached { PowerAdvice::Up } else { worst };
+    let bulb = if matches!(worst, PowerAdvice::Stop) { None } else { larger(p, healthy.as_ref(), up)? };
     if let (Some(b), true) = (bulb, up && !reached) {
         let text =
             format!("the lamp keeps volts from the set: {b} next, or none once nothing speaks against it");
-        calls.push((PowerCall::GoOn, because(text, "the series lamp's model")));
+        calls.push((PowerAdvice::GoOn, because(text, "the series lamp's model")));
     }
     Ok(StepReading {
         call,
@@ -77,11 +77,11 @@ fn noticed(p: &PowerUp) -> Vec<&'static Sign> {
     p.signs.iter().filter_map(|wanted| signs().iter().find(|s| s.sign == *wanted)).collect()
 }
 
-fn of_sign(s: &Sign) -> (PowerCall, PowerReason) {
+fn of_sign(s: &Sign) -> (PowerAdvice, PowerReason) {
     let call = match s.weight {
-        SignWeight::Stop => PowerCall::Stop,
-        SignWeight::Look => PowerCall::Look,
-        SignWeight::Good => PowerCall::GoOn,
+        SignWeight::Stop => PowerAdvice::Stop,
+        SignWeight::VisualSign => PowerAdvice::VisualSign,
+        SignWeight::Good => PowerAdvice::GoOn,
     };
     (call, PowerReason { text: s.says.clone(), source: s.source.clone() })
 }
@@ -112,7 +112,7 @@ fn drawn(p: &PowerUp) -> Result<Option<Watt>, PowerError> {
     Ok(Some(Watt::new(left * i.amperes().max(0.0)).map_err(sum)?))
 }
 
-fn of_story(p: &PowerUp, healthy: Option<&Healthy>) -> Vec<(PowerCall, PowerReason)> {
+fn of_story(p: &PowerUp, healthy: Option<&Healthy>) -> Vec<(PowerAdvice, PowerReason)> {
     let practice = "the lamp's story";
     let model = "the series lamp's model";
     let at = p.volts;
@@ -122,7 +122,7 @@ fn of_story(p: &PowerUp, healthy: Option<&Healthy>) -> Vec<(PowerCall, PowerReas
     match p.story {
         LampStory::Bright => match (small, p.bulb) {
             (Some(_), Some(b)) => one(
-                PowerCall::Look,
+                PowerAdvice::VisualSign,
                 format!("a lamp of {b} would be bright with a good set as well: it is too small to tell"),
                 model,
             ),
@@ -130,7 +130,7 @@ fn of_story(p: &PowerUp, healthy: Option<&Healthy>) -> Vec<(PowerCall, PowerReas
                 let most = p.bulb.map(|b| b.watts() / p.line.volts());
                 let held = most.map_or(String::new(), |a| format!("; the lamp holds it to {a:.2} A"));
                 one(
-                    PowerCall::Stop,
+                    PowerAdvice::Stop,
                     format!("bright and staying bright is a short{held}: {}", short(p.class)),
                     practice,
                 )
@@ -138,14 +138,16 @@ fn of_story(p: &PowerUp, healthy: Option<&Healthy>) -> Vec<(PowerCall, PowerReas
         },
         LampStory::Dark => match healthy.filter(|h| h.lamp_share < GLOWS) {
             Some(h) => one(
-                PowerCall::GoOn,
+                PowerAdvice::GoOn,
                 format!(
                     "dark says nothing at {at}: a good set would leave the lamp at {:.0} % of its watts",
                     100.0 * h.lamp_share
                 ),
                 model,
             ),
-            None => one(PowerCall::Look, format!("dark: nothing is drawn; {}", open(p.class)), practice),
+            None => {
+                one(PowerAdvice::VisualSign, format!("dark: nothing is drawn; {}", open(p.class)), practice)
+            }
         },
         LampStory::BrightThenDim | LampStory::BrightThenDimThenUp => {
             let all = if p.story == LampStory::BrightThenDim {
@@ -153,22 +155,22 @@ fn of_story(p: &PowerUp, healthy: Option<&Healthy>) -> Vec<(PowerCall, PowerReas
             } else {
                 "bright, then dim, then up a little as heaters warm and the rail begins to draw: as it should be"
             };
-            one(PowerCall::GoOn, all.to_owned(), practice)
+            one(PowerAdvice::GoOn, all.to_owned(), practice)
         }
         LampStory::Dim => match blind {
             Some(h) => one(
-                PowerCall::GoOn,
+                PowerAdvice::GoOn,
                 format!(
                     "at {at} even a short would light the lamp to no more than {:.0} %: dim does not clear the set yet",
                     100.0 * h.short_share
                 ),
                 model,
             ),
-            None => one(PowerCall::GoOn, "dim: the set draws, and not too much".to_owned(), practice),
+            None => one(PowerAdvice::GoOn, "dim: the set draws, and not too much".to_owned(), practice),
         },
         LampStory::HalfBright => half_bright(p, healthy),
         LampStory::Flickers => one(
-            PowerCall::Look,
+            PowerAdvice::VisualSign,
             "it comes and goes: a joint, a switch, or something that arcs".to_owned(),
             practice,
         ),
@@ -176,7 +178,7 @@ fn of_story(p: &PowerUp, healthy: Option<&Healthy>) -> Vec<(PowerCall, PowerReas
     }
 }
 
-fn half_bright(p: &PowerUp, healthy: Option<&Healthy>) -> Vec<(PowerCall, PowerReason)> {
+fn half_bright(p: &PowerUp, healthy: Option<&Healthy>) -> Vec<(PowerAdvice, PowerReason)> {
     match healthy {
         Some(h) if h.lamp_share < 0.5 * BRIGHT => {
             let text = format!(
@@ -184,16 +186,16 @@ fn half_bright(p: &PowerUp, healthy: Option<&Healthy>) -> Vec<(PowerCall, PowerR
                  leaking filter capacitors first",
                 100.0 * h.lamp_share
             );
-            vec![(PowerCall::Look, because(text, "the series lamp's model"))]
+            vec![(PowerAdvice::VisualSign, because(text, "the series lamp's model"))]
         }
         Some(_) => vec![(
-            PowerCall::GoOn,
+            PowerAdvice::GoOn,
             because("half bright is what a good set does with this lamp", "the series lamp's model"),
         )],
         None => {
             let text =
                 format!("half bright may be right or too much: what does this set draw at {}?", p.line);
-            vec![(PowerCall::Look, because(text, "the lamp's story"))]
+            vec![(PowerAdvice::VisualSign, because(text, "the lamp's story"))]
         }
     }
 }
@@ -228,7 +230,7 @@ fn of_current(
     p: &PowerUp,
     healthy: Option<&Healthy>,
     drawn: Option<Watt>,
-) -> Option<(PowerCall, PowerReason)> {
+) -> Option<(PowerAdvice, PowerReason)> {
     let i = p.current?.amperes();
     let watts = p.watts.filter(|w| w.watts() > 0.0)?.watts();
     let good =
@@ -238,32 +240,32 @@ fn of_current(
     let took = drawn.map_or(String::new(), |w| format!(", {:.0} W in the set", w.watts()));
     Some(if i > TOO_MUCH * good {
         (
-            PowerCall::Stop,
+            PowerAdvice::Stop,
             says(format!("{}{took}, where a good set would draw {}: far too much", milli(i), milli(good))),
         )
     } else if i < NOTHING * good {
         (
-            PowerCall::Look,
+            PowerAdvice::VisualSign,
             says(format!("{}, where a good set would draw {}: next to nothing", milli(i), milli(good))),
         )
     } else {
-        (PowerCall::GoOn, says(format!("{}{took}; a good set would draw about {}", milli(i), milli(good))))
+        (PowerAdvice::GoOn, says(format!("{}{took}; a good set would draw about {}", milli(i), milli(good))))
     })
 }
 
 /// A chain that is dark at a step where it should glow.
-fn of_heaters(p: &PowerUp, noticed: &[&Sign]) -> Option<(PowerCall, PowerReason)> {
+fn of_heaters(p: &PowerUp, noticed: &[&Sign]) -> Option<(PowerAdvice, PowerReason)> {
     let dark = noticed.iter().any(|s| s.sign == PowerSign::HeatersDark);
     let chain = p.class == SetClass::LiveChassis;
     (dark && chain).then(|| {
         let text = "heaters in a chain: one open heater, lamp or ballast is dark everywhere; ohms from end to end, then \
                     each by itself";
-        (PowerCall::Look, because(text, "heater chains"))
+        (PowerAdvice::VisualSign, because(text, "heater chains"))
     })
 }
 
-fn next(p: &PowerUp, call: PowerCall) -> Option<&'static super::PowerStep> {
-    if call != PowerCall::GoOn {
+fn next(p: &PowerUp, call: PowerAdvice) -> Option<&'static super::PowerStep> {
+    if call != PowerAdvice::GoOn {
         return None;
     }
     let share = p.volts.volts() / p.line.volts();

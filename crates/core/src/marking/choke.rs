@@ -2,7 +2,7 @@
 
 use super::{Code, Meaning, Tolerance, Value, letter_code};
 use crate::part::PartKind;
-use crate::quantity::read::read;
+use crate::quantity::parse::parse;
 use crate::quantity::{Henry, Quantity};
 use crate::source::Source;
 
@@ -20,7 +20,7 @@ pub fn meanings(text: &str) -> Vec<(f64, Meaning)> {
         None => (joined.as_str(), None),
     };
     if value.to_ascii_lowercase().ends_with('h') {
-        let Ok(entries) = read(Quantity::Inductance, value) else { return vec![] };
+        let Ok(entries) = parse(Quantity::Inductance, value) else { return vec![] };
         return entries
             .into_iter()
             .filter_map(|e| {

@@ -3,7 +3,7 @@
 
 use crate::named::{Named, named};
 use crate::part::PartKind;
-use crate::quantity::write::write;
+use crate::quantity::format::format;
 use crate::source::Source;
 
 /// The ratio from which two of the three values are in disagreement.
@@ -110,7 +110,7 @@ fn of(part: PartKind, between: Between, first: f64, second: f64) -> Option<Disag
         return None;
     }
     let quantity = part.quantity()?;
-    let (a, b) = (write(quantity, first), write(quantity, second));
+    let (a, b) = (format(quantity, first), format(quantity, second));
     let times = |name: &str| {
         let n = write_ratio(ratio);
         if second > first { format!("{n} times the {name}") } else { format!("1/{n} of the {name}") }

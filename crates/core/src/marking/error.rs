@@ -1,6 +1,6 @@
 use super::Scheme;
 use crate::part::PartKind;
-use crate::quantity::read::EntryError;
+use crate::quantity::parse::EntryError;
 
 /// Why a marking cannot be read.
 #[derive(Debug, Clone, PartialEq, thiserror::Error)]

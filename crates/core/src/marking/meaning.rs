@@ -3,7 +3,7 @@
 use super::{Code, Colour, Scheme};
 use crate::named::{Named, named};
 use crate::part::{MadeOf, PartKind, SafetyClass};
-use crate::quantity::write::{percent, write};
+use crate::quantity::format::{format, percent};
 use crate::quantity::{Ampere, Farad, Fraction, Henry, Ohm, Quantity, Volt, Watt};
 use crate::source::Source;
 
@@ -49,7 +49,7 @@ impl std::fmt::Display for Value {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
         match (self, self.number()) {
             (Self::TypeNumber(name), _) => f.pad(name),
-            (_, Some((quantity, value))) => write(quantity, value).fmt(f),
+            (_, Some((quantity, value))) => format(quantity, value).fmt(f),
             (_, None) => Ok(()),
         }
     }

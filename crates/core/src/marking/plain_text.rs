@@ -3,7 +3,7 @@
 use super::{Code, MarkingError, Meaning, Tolerance, Value, letter_code};
 use crate::named::Named;
 use crate::part::{Family, MadeOf, PartKind, body};
-use crate::quantity::read::{quantity_of_unit, read};
+use crate::quantity::parse::{parse, quantity_of_unit};
 use crate::quantity::{Fraction, Ohm, Quantity, Watt};
 use crate::source::Source;
 
@@ -48,12 +48,12 @@ fn joins(number: &str, word: &str) -> bool {
     word.chars().count() <= 6
         && [Quantity::Resistance, Quantity::Power, Quantity::Fraction]
             .iter()
-            .any(|q| read(*q, &joined).is_ok())
+            .any(|q| parse(*q, &joined).is_ok())
 }
 
 fn piece(word: &str) -> Piece {
     let suffix = word.trim_start_matches(|c: char| c.is_ascii_digit() || ".,/½¼¾⅛".contains(c));
-    let first = |q| read(q, word).ok().map(|e| e[0].value);
+    let first = |q| parse(q, word).ok().map(|e| e[0].value);
     match quantity_of_unit(suffix) {
         Some(Quantity::Fraction) => {
             if let Some(Ok(t)) = first(Quantity::Fraction).map(Fraction::new) {
@@ -67,7 +67,7 @@ fn piece(word: &str) -> Piece {
         }
         _ => {}
     }
-    if let Ok(entries) = read(Quantity::Resistance, word) {
+    if let Ok(entries) = parse(Quantity::Resistance, word) {
         let meanings: Vec<Meaning> = entries
             .into_iter()
             .filter_map(|e| {

@@ -10,7 +10,7 @@ use super::volts::{self, Printed};
 use super::{Code, Meaning, Rating, Tolerance, Value, VoltsKind, date, digit_code, temperature};
 use crate::named::Named;
 use crate::part::{CapacitorFamily, MadeOf, PartKind, SafetyClass};
-use crate::quantity::read::{quantity_of_unit, read};
+use crate::quantity::parse::{parse, quantity_of_unit};
 use crate::quantity::{Farad, Quantity};
 use crate::source::Source;
 use crate::table::rows;
@@ -254,7 +254,7 @@ fn values_of(word: &str) -> Vec<(f64, Meaning)> {
     if number.ends_with(['.', ',']) {
         number.pop();
     }
-    let Ok(entries) = read(Quantity::Capacitance, &number) else { return vec![] };
+    let Ok(entries) = parse(Quantity::Capacitance, &number) else { return vec![] };
     entries
         .into_iter()
         .filter(|e| !e.because.iter().any(|b| b.starts_with("as a three-digit code")))

@@ -183,7 +183,7 @@ pub fn card(card: Card) -> Printed {
                 card,
                 &["seen", "may be", "on how many faded parts", "because"],
                 fading::table().iter().map(|f| {
-                    let percent = crate::quantity::write::percent(f.chance);
+                    let percent = crate::quantity::format::percent(f.chance);
                     PrintedRow::new(
                         vec![f.seen.to_string(), f.truly.to_string(), percent, f.because.clone()],
                         &f.source,

@@ -15,8 +15,8 @@ fn of_type(number: String, because: String, source: Source) -> Meaning {
     let mut m = Meaning::new(PartKind::Transistor, Code::TypeNumber, Value::TypeNumber(number), source);
     m.because.push(because);
     if let Some(d) = known {
-        let crystal = d.material.map_or_else(String::new, |x| format!("{} ", x.name()));
-        m.because.push(format!("in the table: {crystal}{}, {}", d.polarity, d.usual_use));
+        let material = d.material.map_or_else(String::new, |x| format!("{} ", x.name()));
+        m.because.push(format!("in the table: {material}{}, {}", d.polarity, d.usual_use));
     }
     m
 }
@@ -73,7 +73,7 @@ pub fn printed(text: &str, surely: bool) -> Option<Meaning> {
     }
     let mut chars = text.chars();
     let (first, second) = (chars.next()?, chars.next()?);
-    let crystal = match first {
+    let material = match first {
         'A' => Some("germanium"),
         'B' => Some("silicon"),
         _ => None,
@@ -87,12 +87,12 @@ pub fn printed(text: &str, surely: bool) -> Option<Meaning> {
         'U' => Some("power switch"),
         _ => None,
     };
-    if let (Some(crystal), Some(job)) = (crystal, job) {
+    if let (Some(material), Some(job)) = (material, job) {
         let rest = chars.as_str();
         let serial = rest.chars().take_while(|c| ('R'..='Z').contains(c)).count();
         if serial <= 1 && fits(rest.get(serial..).unwrap_or(""), 2, 3) {
             let source = Source::standard("Pro Electron type numbers (memory)");
-            return Some(of_type(text.clone(), format!("{first}{second}: {crystal}, {job}"), source));
+            return Some(of_type(text.clone(), format!("{first}{second}: {material}, {job}"), source));
         }
     }
     // C945 for 2SC945.

@@ -15,7 +15,7 @@ use super::read::Hints;
 use crate::named::{Named, named};
 use crate::part::PartKind;
 use crate::preferred::{Series, numbers, series_of, three_digits};
-use crate::quantity::write::{self, percent};
+use crate::quantity::format::{self, percent};
 use crate::source::Source;
 use crate::table::rows;
 
@@ -211,7 +211,7 @@ pub(super) fn explain(m: &mut Meaning, hints: &Hints, digits: usize) {
     if out_of_reach(m.part, number) {
         m.because.push(match m.part {
             PartKind::Resistor => "hardly ever made: below 0.01 Ω or above 100 MΩ".to_owned(),
-            _ => format!("hardly ever made: {}", write::write(quantity, number)),
+            _ => format!("hardly ever made: {}", format::format(quantity, number)),
         });
     }
     if too_fine(digits, tolerance) {

@@ -1,7 +1,7 @@
 //! A network as a tree of parts in series and in parallel.
 
 use crate::named::named;
-use crate::quantity::{Quantity, write};
+use crate::quantity::{Quantity, format};
 
 named! {
     /// What a network is made of.
@@ -73,6 +73,6 @@ fn short(kind: Kind, value: f64) -> String {
         Kind::Resistor => Quantity::Resistance,
         Kind::Capacitor => Quantity::Capacitance,
     };
-    let w = write::write(quantity, value);
+    let w = format::format(quantity, value);
     format!("{}{}", w.number, w.unit.trim_end_matches(['Ω', 'F']))
 }

@@ -7,7 +7,7 @@ use serde::Deserialize;
 
 use crate::named::named;
 use crate::quantity::Quantity;
-use crate::quantity::write::write;
+use crate::quantity::format::format;
 use crate::source::Source;
 use crate::table::rows;
 
@@ -154,7 +154,7 @@ impl Circuit {
     /// A fact as it is written.
     #[must_use]
     pub fn written(&self, fact: Fact) -> Option<String> {
-        self.0.get(&fact).map(|v| write(fact.quantity(), *v).to_string())
+        self.0.get(&fact).map(|v| format(fact.quantity(), *v).to_string())
     }
 
     /// All facts that are known.

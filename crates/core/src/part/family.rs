@@ -96,7 +96,7 @@ pub enum MadeOf {
     Diode(DiodeFamily),
 }
 
-/// What is known of a family (rules.md, R6).
+/// What is known of a family (rule R6).
 #[derive(Debug, Clone, Deserialize)]
 pub struct FamilyFacts {
     /// The family.
@@ -136,11 +136,11 @@ impl MadeOf {
         }
     }
 
-    /// Whether parts of a kind are made so; a transistor's crystal is a diode's.
+    /// Whether parts of a kind are made so; a transistor's material is a diode's.
     #[must_use]
     pub fn suits(self, kind: PartKind) -> bool {
-        let crystal = matches!(self, Self::Diode(DiodeFamily::Germanium | DiodeFamily::Silicon));
-        self.kind() == kind || (kind == PartKind::Transistor && crystal)
+        let material = matches!(self, Self::Diode(DiodeFamily::Germanium | DiodeFamily::Silicon));
+        self.kind() == kind || (kind == PartKind::Transistor && material)
     }
 
     /// What is known of it; `None` only if the table lacks it, which a test rules out.

@@ -8,11 +8,11 @@ use super::PartKind;
 use crate::named::named;
 use crate::source::Source;
 use crate::table::{rows, yes};
-use crate::verdict::Call;
+use crate::verdict::Outcome;
 
 named! {
     /// What is seen on a part.
-    "look" Look {
+    "look" VisualSign {
         /// An end or the top bulges.
         Domed = "domed",
         /// The vent has opened.
@@ -34,11 +34,11 @@ named! {
 #[derive(Debug, Clone, Deserialize)]
 pub struct Meaning {
     /// The look.
-    pub look: Look,
+    pub look: VisualSign,
     /// On which kind of part.
     pub kind: PartKind,
     /// What it alone says of the part; keep where it says nothing.
-    pub call: Call,
+    pub call: Outcome,
     /// Whether something has overloaded the part.
     #[serde(deserialize_with = "yes")]
     pub burnt: bool,
@@ -53,7 +53,7 @@ pub struct Meaning {
 static MEANINGS: LazyLock<Vec<Meaning>> =
     LazyLock::new(|| rows("look.csv", include_str!("../../data/look.csv")));
 
-impl Look {
+impl VisualSign {
     /// What it means on a kind of part; `None` where such parts do not look so.
     #[must_use]
     pub fn on(self, kind: PartKind) -> Option<&'static Meaning> {

@@ -16,7 +16,7 @@ use crate::quantity::{Farad, Fraction, Henry, Ohm, Quantity, Volt, Watt};
 pub use circuit::{Circuit, Fact};
 pub use family::{CapacitorFamily, CoilFamily, DiodeFamily, Family, FamilyFacts, MadeOf};
 pub use junctions::{Further, JunctionTest, ReadingsError, SixReadings};
-pub use look::Look;
+pub use look::VisualSign;
 pub use material::{Material, Polarity};
 pub use position::Position;
 pub use safety::SafetyClass;

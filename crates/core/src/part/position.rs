@@ -112,7 +112,7 @@ pub struct Facts {
     /// Whether radio frequency flows in it, so that a wound part is refused.
     #[serde(deserialize_with = "yes")]
     pub radio_frequency: bool,
-    /// The least share of the sheet's value that works there (rules.md, R7); of capacitors.
+    /// The least share of the sheet's value that works there (rule R7); of capacitors.
     pub value_low: Option<f64>,
     /// The greatest share of the sheet's value that works there.
     pub value_high: Option<f64>,

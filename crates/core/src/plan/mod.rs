@@ -6,7 +6,7 @@ use crate::quantity::Second;
 
 named! {
     /// What a sitting is about.
-    "kind of sitting" SittingKind {
+    "kind of sitting" RoundKind {
         /// Readings with one valve out of its socket.
         ValvePulled = "valve pulled",
         /// Readings with one end lifted.
@@ -75,9 +75,9 @@ pub struct Pace {
 
 /// One sitting.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Sitting {
+pub struct Round {
     /// What it is about.
-    pub kind: SittingKind,
+    pub kind: RoundKind,
     /// The valve that is pulled, where it is one.
     pub valve: Option<String>,
     /// The parts or points, in the order in which they came.
@@ -102,44 +102,44 @@ pub fn valve_of(place: &str) -> Option<&str> {
     place.split(|c: char| !c.is_ascii_alphanumeric()).rfind(word)
 }
 
-/// The sittings that are left, in the order in which they are best done: what is measured cold first, the set on last.
+/// The rounds that are left, in the order in which they are best done: what is measured cold first, the set on last.
 #[must_use]
-pub fn sittings(items: &[Item<'_>], unread: &[&str], pace: Pace) -> Vec<Sitting> {
-    let mut all: Vec<Sitting> = Vec::new();
-    let mut put = |kind: SittingKind, valve: Option<&str>, name: &str| {
+pub fn rounds(items: &[Item<'_>], unread: &[&str], pace: Pace) -> Vec<Round> {
+    let mut all: Vec<Round> = Vec::new();
+    let mut put = |kind: RoundKind, valve: Option<&str>, name: &str| {
         let valve = valve.map(str::to_owned);
         match all.iter_mut().find(|s| s.kind == kind && s.valve == valve) {
             Some(s) => s.names.push(name.to_owned()),
-            None => all.push(Sitting { kind, valve, names: vec![name.to_owned()], expected: None }),
+            None => all.push(Round { kind, valve, names: vec![name.to_owned()], expected: None }),
         }
     };
     for i in items {
         match i.left {
-            Left::Measure { warm: true, .. } => put(SittingKind::Warm, None, i.name),
+            Left::Measure { warm: true, .. } => put(RoundKind::Warm, None, i.name),
             Left::Measure { by_valve, .. } => match valve_of(i.place).filter(|_| by_valve) {
-                Some(v) => put(SittingKind::ValvePulled, Some(v), i.name),
-                None => put(SittingKind::Lifted, None, i.name),
+                Some(v) => put(RoundKind::ValvePulled, Some(v), i.name),
+                None => put(RoundKind::Lifted, None, i.name),
             },
-            Left::Decide => put(SittingKind::Decide, None, i.name),
+            Left::Decide => put(RoundKind::Decide, None, i.name),
             Left::Fit { to_buy } => {
-                put(if to_buy { SittingKind::Waiting } else { SittingKind::Fit }, None, i.name)
+                put(if to_buy { RoundKind::Waiting } else { RoundKind::Fit }, None, i.name)
             }
-            Left::Prove => put(SittingKind::Prove, None, i.name),
-            Left::Reform => put(SittingKind::Reforming, None, i.name),
+            Left::Prove => put(RoundKind::Prove, None, i.name),
+            Left::Reform => put(RoundKind::Reforming, None, i.name),
         }
     }
     for point in unread {
-        put(SittingKind::Voltages, None, point);
+        put(RoundKind::Voltages, None, point);
     }
     all.sort_by_key(|s| order(s.kind));
     for s in &mut all {
         let each = match s.kind {
-            SittingKind::ValvePulled | SittingKind::Lifted | SittingKind::Warm | SittingKind::Voltages => {
+            RoundKind::ValvePulled | RoundKind::Lifted | RoundKind::Warm | RoundKind::Voltages => {
                 pace.reading
             }
-            SittingKind::Fit => pace.fitting,
-            SittingKind::Prove => pace.proof,
-            SittingKind::Decide | SittingKind::Waiting | SittingKind::Reforming => None,
+            RoundKind::Fit => pace.fitting,
+            RoundKind::Prove => pace.proof,
+            RoundKind::Decide | RoundKind::Waiting | RoundKind::Reforming => None,
         };
         s.expected = each.and_then(|e| Second::new(e.seconds() * s.names.len() as f64).ok());
     }
@@ -147,16 +147,16 @@ pub fn sittings(items: &[Item<'_>], unread: &[&str], pace: Pace) -> Vec<Sitting>
 }
 
 /// What is open is proven first; then cold readings, decisions, fittings, and the set on.
-fn order(kind: SittingKind) -> u8 {
+fn order(kind: RoundKind) -> u8 {
     match kind {
-        SittingKind::Prove => 0,
-        SittingKind::ValvePulled => 1,
-        SittingKind::Lifted => 2,
-        SittingKind::Warm => 3,
-        SittingKind::Decide => 4,
-        SittingKind::Fit => 5,
-        SittingKind::Voltages => 6,
-        SittingKind::Reforming => 7,
-        SittingKind::Waiting => 8,
+        RoundKind::Prove => 0,
+        RoundKind::ValvePulled => 1,
+        RoundKind::Lifted => 2,
+        RoundKind::Warm => 3,
+        RoundKind::Decide => 4,
+        RoundKind::Fit => 5,
+        RoundKind::Voltages => 6,
+        RoundKind::Reforming => 7,
+        RoundKind::Waiting => 8,
     }
 }

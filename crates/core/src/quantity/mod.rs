@@ -1,11 +1,11 @@
 //! Quantities: SI base units inside (ohm, farad, henry, volt, ampere, watt, second, hertz).
 //!
-//! [`read`] understands what people type; [`write`] says what people read. The two are separate
+//! [`parse`] understands what people type; [`format`] says what people read. The two are separate
 //! tables, because more spellings are understood than are ever written. The
 //! "8+8/450" of an electrolytic is a marking: [`crate::marking::can`].
 
-pub mod read;
-pub mod write;
+pub mod format;
+pub mod parse;
 
 use crate::named::named;
 
@@ -102,17 +102,17 @@ macro_rules! quantity {
 
         impl std::fmt::Display for $ty {
             fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-                write::write(Quantity::$quantity, self.0).fmt(f)
+                format::format(Quantity::$quantity, self.0).fmt(f)
             }
         }
 
         impl std::str::FromStr for $ty {
-            type Err = read::EntryError;
+            type Err = parse::EntryError;
 
-            /// The likeliest meaning of what was typed; [`read::read`] gives the others.
+            /// The likeliest meaning of what was typed; [`parse::parse`] gives the others.
             fn from_str(text: &str) -> Result<Self, Self::Err> {
-                let best = read::best(Quantity::$quantity, text)?;
-                Self::new(best).map_err(read::EntryError::Quantity)
+                let best = parse::best(Quantity::$quantity, text)?;
+                Self::new(best).map_err(parse::EntryError::Quantity)
             }
         }
     };

@@ -1,7 +1,7 @@
 //! Readings that are more likely a slip of the finger than a part.
 
 use super::ReadQuantity;
-use crate::quantity::{Quantity, write};
+use crate::quantity::{Quantity, format};
 
 /// From this factor above or below the expected value the technician is asked (practice: a
 /// drifted part is tens of times off at most; a wrong prefix is a thousand or more). Asking costs
@@ -40,7 +40,7 @@ pub fn doubt(of: ReadQuantity, value: f64, expected: f64) -> Option<Doubt> {
     let meant = perhaps.map(|p| format!(" Perhaps {} was meant.", of.written(p))).unwrap_or_default();
     Some(Doubt {
         question: format!(
-            "{} is {} times {way} {}.{meant} Take it as it stands?",
+            "{} is {} times {way} {}.{meant} Record it anyway?",
             of.written(value),
             grouped(times),
             of.written(expected)
@@ -53,7 +53,7 @@ pub fn doubt(of: ReadQuantity, value: f64, expected: f64) -> Option<Doubt> {
 fn grouped(times: f64) -> String {
     let rounded = 10f64.powf(times.log10().floor()) * (times / 10f64.powf(times.log10().floor())).round();
     if rounded >= 1e15 {
-        return write::write(Quantity::Fraction, rounded / 100.0).number;
+        return format::format(Quantity::Fraction, rounded / 100.0).number;
     }
     let digits = format!("{rounded:.0}");
     let mut out = String::new();

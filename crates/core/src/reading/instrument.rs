@@ -64,7 +64,7 @@ pub struct Range {
 
 /// One way in which an instrument measures one thing.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Way {
+pub struct MeterFunction {
     /// What the instrument calls it: `ohms`, `C 1 kHz`.
     pub name: String,
     /// What it measures.
@@ -89,7 +89,7 @@ pub struct Instrument {
     /// What it is.
     pub kind: InstrumentKind,
     /// What it measures.
-    pub ways: Vec<Way>,
+    pub ways: Vec<MeterFunction>,
 }
 
 /// A way of measuring that cannot be.
@@ -106,7 +106,7 @@ pub enum RangeError {
     Accuracy,
 }
 
-impl Way {
+impl MeterFunction {
     /// Checks that the ranges can be.
     ///
     /// # Errors
@@ -139,9 +139,9 @@ impl Way {
     ///
     /// ```
     /// use owl_core::quantity::Fraction;
-    /// use owl_core::reading::{Mode, Range, ReadQuantity, Way};
+    /// use owl_core::reading::{Mode, Range, ReadQuantity, MeterFunction};
     /// let range = |up_to_si, resolution_si| Range { up_to_si, of_reading: Fraction::new(0.01).unwrap(), counts: 2.0, resolution_si };
-    /// let ohms = Way { name: "ohms".to_owned(), quantity: ReadQuantity::Resistance, mode: Mode::Dc, test_frequency: None,
+    /// let ohms = MeterFunction { name: "ohms".to_owned(), quantity: ReadQuantity::Resistance, mode: Mode::Dc, test_frequency: None,
     ///     test_voltage: None, setting: None, ranges: vec![range(200.0, 0.1), range(2000.0, 1.0)] };
     /// assert_eq!(ohms.accuracy_at_si(1500.0).unwrap().resolution_si, 1.0);
     /// assert_eq!(ohms.accuracy_at_si(2500.0), None);

@@ -2,14 +2,14 @@
 
 pub mod doubt;
 pub mod instrument;
+pub mod pitfall;
 mod readable;
-pub mod trap;
 
 use crate::named::named;
-use crate::quantity::write::{CapacitanceStyle, write, write_as};
+use crate::quantity::format::{CapacitanceStyle, format, format_as};
 use crate::quantity::{Fraction, Hertz, Ohm, Quantity, Second, Volt};
 
-pub use instrument::{Instrument, InstrumentKind, Range, Setting, Way};
+pub use instrument::{Instrument, InstrumentKind, MeterFunction, Range, Setting};
 pub use readable::{Readable, expected_si, is_readable, readable, usual};
 
 named! {
@@ -123,7 +123,7 @@ impl ReadQuantity {
     /// `value` (base unit) as it is written: `2.2 µA`, `85 MΩ`.
     #[must_use]
     pub fn written(self, value: f64) -> String {
-        write(self.quantity(), value).to_string()
+        format(self.quantity(), value).to_string()
     }
 }
 
@@ -256,6 +256,6 @@ impl Reading {
     #[must_use]
     pub fn uncertainty(&self) -> Option<String> {
         let half = self.accuracy?.half_si(self.value_si()?);
-        Some(format!("±{}", write_as(self.quantity.quantity(), half, 2, CapacitanceStyle::WithNano)))
+        Some(format!("±{}", format_as(self.quantity.quantity(), half, 2, CapacitanceStyle::WithNano)))
     }
 }

@@ -53,7 +53,7 @@ pub fn readable(kind: PartKind) -> &'static [Readable] {
     ];
     const TRANSISTOR: &[Readable] = &[
         of("gain", &[Q::Gain]),
-        of("base volts", &[Q::ForwardVoltage]),
+        of("V_BE", &[Q::ForwardVoltage]),
         of("leakage", &[Q::LeakageCurrent]),
         of("breakdown", &[Q::BreakdownVoltage]),
     ];

@@ -8,7 +8,7 @@ pub const CHANGE_SECONDS: f64 = 300.0;
 
 /// A part on the bench or in its queue.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Lying {
+pub struct BenchItem {
     /// Whether it waits for its turn.
     pub waits: bool,
     /// What is left of its time, as the clock on the wall goes.
@@ -19,14 +19,14 @@ pub struct Lying {
 ///
 /// ```
 /// use owl_core::quantity::Second;
-/// use owl_core::reform::evening::{Lying, times};
-/// let lying = |waits, left| Lying { waits, left: Second::new(left).unwrap() };
+/// use owl_core::reform::evening::{BenchItem, times};
+/// let lying = |waits, left| BenchItem { waits, left: Second::new(left).unwrap() };
 /// let all = times(&[lying(false, 600.0), lying(true, 3600.0), lying(true, 900.0)]);
 /// assert_eq!(all, [(0.0, 600.0), (900.0, 4500.0), (4800.0, 5700.0)]);
 /// assert!(times(&[]).is_empty());
 /// ```
 #[must_use]
-pub fn times(lying: &[Lying]) -> Vec<(f64, f64)> {
+pub fn times(lying: &[BenchItem]) -> Vec<(f64, f64)> {
     let mut free = 0.0_f64;
     lying
         .iter()

@@ -4,9 +4,9 @@ use super::Sample;
 use super::aged::Aged;
 use super::bench::Bench;
 use super::circuit::Condition;
-use super::fit::{Fitted, fit};
 use super::plan::Plan;
-use super::run::{Ending, Event, Phase, Run, Way};
+use super::regression::{Fitted, fit};
+use super::run::{Ending, Event, Phase, ReformMode, Run};
 use crate::quantity::{Second, Volt};
 
 /// Nobody waits longer.
@@ -64,7 +64,7 @@ pub fn lead(mut run: Run, mut bench: Bench, every: Second) -> Led {
 #[must_use]
 pub fn expected(plan: &Plan) -> Led {
     let part = Aged::assumed(plan.capacitance, plan.rated, plan.idle_years);
-    lead(Run::new(plan.clone(), Way::Simulated), Bench::of(part, 0).perfect(), coarse())
+    lead(Run::new(plan.clone(), ReformMode::Simulated), Bench::of(part, 0).perfect(), coarse())
 }
 
 /// How long readings are apart in what is only reckoned: five seconds.
@@ -110,7 +110,7 @@ pub fn forecast(run: &Run, samples: &[Sample]) -> Option<Forecast> {
         condition.formed_volts = formed.volts();
         condition.kelvin = fitted.as_ref().map_or(part.warm_kelvin, |f| f.kelvin);
         let mut on = run.clone();
-        (on.way, on.read_s) = (Way::Simulated, run_now);
+        (on.way, on.read_s) = (ReformMode::Simulated, run_now);
         lead(on, Bench::beginning_at(part, condition, run_now), coarse())
     };
     let (likely, others) = match &fitted {

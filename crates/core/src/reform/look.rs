@@ -5,7 +5,7 @@ use crate::named::named;
 
 named! {
     /// How the curve of one stage looks.
-    "look of a curve" Look {
+    "look of a curve" CurveShape {
         /// Too few readings to tell.
         TooFew = "too few readings",
         /// It falls.
@@ -21,7 +21,7 @@ named! {
     }
 }
 
-impl Look {
+impl CurveShape {
     /// What to make of it.
     #[must_use]
     pub fn sentence(self) -> &'static str {
@@ -48,12 +48,12 @@ const CHANGE: f64 = 0.03;
 /// Looks at the readings of one stage (practice, no source: what an eye does with such a curve). Those while the part
 /// still takes charge are left out: from the first that is within a tenth of the last volts.
 #[must_use]
-pub fn look(stage: &[Sample]) -> Look {
+pub fn look(stage: &[Sample]) -> CurveShape {
     let end = stage.last().map_or(0.0, |s| s.volts);
     let currents: Vec<f64> =
         stage.iter().skip_while(|s| s.volts < 0.9 * end).map(|s| s.amperes).filter(|i| *i > 0.0).collect();
     if currents.len() < FEWEST {
-        return Look::TooFew;
+        return CurveShape::TooFew;
     }
     let logs: Vec<f64> = currents.iter().map(|i| i.ln()).collect();
     let mut steps: Vec<f64> = logs.windows(2).map(|w| (w[1] - w[0]).abs()).collect();
@@ -69,15 +69,15 @@ pub fn look(stage: &[Sample]) -> Look {
     let mean = |part: &[f64]| part.iter().sum::<f64>() / part.len().max(1) as f64;
     let change = mean(&logs[logs.len() - third..]) - mean(&logs[..third]);
     if scatter > SCATTER {
-        Look::Noise
+        CurveShape::Noise
     } else if largest > 0.2 && largest > JUMP * middle.max(1e-3) && jumped_up(&logs, largest) {
-        Look::Steps
+        CurveShape::Steps
     } else if change > CHANGE {
-        Look::Rise
+        CurveShape::Rise
     } else if change < -CHANGE {
-        Look::Falling
+        CurveShape::Falling
     } else {
-        Look::NoFall
+        CurveShape::NoFall
     }
 }
 

@@ -10,11 +10,11 @@ pub mod aged;
 pub mod bench;
 pub mod circuit;
 pub mod evening;
-pub mod fit;
 pub mod forecast;
 pub mod look;
 pub mod plan;
 pub mod refusal;
+pub mod regression;
 pub mod run;
 
 use serde::{Deserialize, Serialize};

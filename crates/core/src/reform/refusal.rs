@@ -1,10 +1,10 @@
 //! What is not reformed, why, and what would make it safe.
 
 use super::plan::{Ask, aim};
-use crate::part::{CapacitorFamily, Look, Part, PartKind};
+use crate::part::{CapacitorFamily, Part, PartKind, VisualSign};
 use crate::quantity::{Ampere, Farad, Ohm, Volt, Watt};
 use crate::verdict::electrolytic::leakage_limits;
-use crate::verdict::{Call, Policy, PolicyNumber};
+use crate::verdict::{Outcome, Policy, PolicyNumber};
 
 /// Why there is no plan.
 #[derive(Debug, Clone, PartialEq, thiserror::Error)]
@@ -138,7 +138,7 @@ impl Refusal {
 
 /// Why a part is not for the reforming bench at all, by its kind and by what is seen on it; `None` where it is.
 #[must_use]
-pub fn unfit(part: Option<&Part>, looks: &[Look]) -> Option<String> {
+pub fn unfit(part: Option<&Part>, looks: &[VisualSign]) -> Option<String> {
     let Some(Part::Capacitor(c)) = part else {
         return Some("only a capacitor whose value is known is reformed".to_owned());
     };
@@ -152,8 +152,8 @@ pub fn unfit(part: Option<&Part>, looks: &[Look]) -> Option<String> {
 
 /// Whether a look condemns an electrolytic whatever it reads.
 #[must_use]
-pub fn is_finished(looks: &[Look]) -> bool {
-    looks.iter().filter_map(|l| l.on(PartKind::Capacitor)).any(|m| m.call == Call::Replace)
+pub fn is_finished(looks: &[VisualSign]) -> bool {
+    looks.iter().filter_map(|l| l.on(PartKind::Capacitor)).any(|m| m.call == Outcome::Replace)
 }
 
 /// Refuses what is unsafe.

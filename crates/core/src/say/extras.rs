@@ -4,8 +4,8 @@
 use super::{Said, SayError, Tray};
 use crate::named::Named;
 use crate::part::circuit::CircuitError;
-use crate::part::{Fact, Family, Look, MadeOf, PartKind, Position};
-use crate::quantity::read;
+use crate::part::{Fact, Family, MadeOf, PartKind, Position, VisualSign};
+use crate::quantity::parse;
 use crate::quantity::{Hertz, Ohm, Quantity, Volt};
 use crate::reading::{Mode, State};
 
@@ -137,7 +137,7 @@ impl<'w> Extras<'w> {
             self.said.family = Some(family);
             return Ok(used);
         }
-        let looks: Vec<(&str, Look)> = Look::of(kind).map(|l| (l.name(), l)).collect();
+        let looks: Vec<(&str, VisualSign)> = VisualSign::of(kind).map(|l| (l.name(), l)).collect();
         if let Some((look, used)) = phrase(rest, &looks) {
             if !self.said.looks.contains(&look) {
                 self.said.looks.push(look);
@@ -188,7 +188,7 @@ impl<'w> Extras<'w> {
             return Ok(None);
         };
         // "600 volts 20 %" is a marking and no fact.
-        let Ok(value) = read::best(fact.quantity(), text) else { return Ok(None) };
+        let Ok(value) = parse::best(fact.quantity(), text) else { return Ok(None) };
         let mut check = crate::part::Circuit::default();
         check.set_si(*fact, value).map_err(|e: CircuitError| SayError::Wants(word.clone(), wanted(e)))?;
         self.said.facts.retain(|(f, _)| f != fact);
@@ -198,12 +198,12 @@ impl<'w> Extras<'w> {
 
     /// A winding's resistance behind the word "sheet", where it is one.
     pub fn winding(text: &str) -> Option<Ohm> {
-        if read::quantity_of_unit(text.trim_start_matches(|c: char| c.is_ascii_digit() || ".,".contains(c)))
+        if parse::quantity_of_unit(text.trim_start_matches(|c: char| c.is_ascii_digit() || ".,".contains(c)))
             == Some(Quantity::Inductance)
         {
             return None;
         }
-        read::best(Quantity::Resistance, text).ok().and_then(|v| Ohm::new(v).ok()).filter(|r| *r > Ohm::ZERO)
+        parse::best(Quantity::Resistance, text).ok().and_then(|v| Ohm::new(v).ok()).filter(|r| *r > Ohm::ZERO)
     }
 }
 
@@ -217,11 +217,11 @@ fn wanted(e: CircuitError) -> &'static str {
 fn condition(text: &str) -> Result<At, SayError> {
     let wants = || SayError::Wants("@".to_owned(), "the volts or the hertz of the test");
     let unit = text.trim_start_matches(|c: char| c.is_ascii_digit() || ".,".contains(c));
-    match read::quantity_of_unit(unit) {
+    match parse::quantity_of_unit(unit) {
         Some(Quantity::Voltage) => Ok(At::Volts(text.parse().map_err(|_| wants())?)),
         Some(Quantity::Frequency) => Ok(At::Hertz(text.parse().map_err(|_| wants())?)),
         // "1k" and "250" have no unit; a resistance reads the same prefixes.
-        _ => read::best(Quantity::Frequency, text).map(At::Bare).map_err(|_| wants()),
+        _ => parse::best(Quantity::Frequency, text).map(At::Bare).map_err(|_| wants()),
     }
 }
 

@@ -3,7 +3,7 @@
 use super::extras::{At, Extras};
 use super::{Known, Measured, SayError};
 use crate::part::PartKind;
-use crate::quantity::read::{self, EntryError};
+use crate::quantity::parse::{self, EntryError};
 use crate::quantity::{Fraction, Hertz, Quantity, Volt};
 use crate::reading::{ReadQuantity, State};
 
@@ -67,7 +67,7 @@ pub fn read_entry(of: ReadQuantity, text: &str) -> Result<Entered, SayError> {
 }
 
 fn value(of: ReadQuantity, text: &str) -> Result<Entered, SayError> {
-    let entries = read::read(of.quantity(), text)?;
+    let entries = parse::parse(of.quantity(), text)?;
     for e in &entries {
         checked(of, e.value)?;
     }
@@ -165,7 +165,7 @@ pub(super) fn spoken(kind: PartKind, words: &[&str]) -> Result<Option<Entered>, 
 /// A coil is read in henry where its unit says so, otherwise in ohm.
 fn of_coil(text: &str) -> ReadQuantity {
     let suffix = text.trim_start_matches(|c: char| c.is_ascii_digit() || "., ".contains(c));
-    match read::quantity_of_unit(suffix) {
+    match parse::quantity_of_unit(suffix) {
         Some(Quantity::Inductance) => ReadQuantity::Inductance,
         _ => ReadQuantity::Resistance,
     }

@@ -33,8 +33,8 @@ pub use measured::{Entered, read_entry};
 pub use sentence::understand;
 
 use crate::marking::{Colour, MarkingError, Meaning};
-use crate::part::{Fact, Look, MadeOf, PartKind, Position};
-use crate::quantity::read::EntryError;
+use crate::part::{Fact, MadeOf, PartKind, Position, VisualSign};
+use crate::quantity::parse::EntryError;
 use crate::quantity::{Fraction, Hertz, Ohm, Volt, Watt};
 use crate::reading::doubt::Doubt;
 use crate::reading::{Mode, ReadQuantity, State};
@@ -127,7 +127,7 @@ pub struct Said {
     /// A part whose group it joins.
     pub group: Option<String>,
     /// What is seen on it.
-    pub looks: Vec<Look>,
+    pub looks: Vec<VisualSign>,
     /// What is known of the circuit, in base units.
     pub facts: Vec<(Fact, f64)>,
     /// The resistor that it is fed through.

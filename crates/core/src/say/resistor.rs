@@ -6,7 +6,7 @@ use super::{Entered, Known, Mark, SayError, Understood};
 use crate::marking::plain_text::{Piece, pieces};
 use crate::marking::{Colour, Hints, read_colours};
 use crate::part::PartKind;
-use crate::quantity::{Ohm, Quantity, read};
+use crate::quantity::{Ohm, Quantity, parse};
 use crate::reading::ReadQuantity;
 use crate::reading::doubt::doubt;
 
@@ -118,7 +118,7 @@ impl Taken {
         let with_unit = joined.filter(|j| {
             word.ends_with(|c: char| c.is_ascii_digit())
                 && !rest[2].starts_with(|c: char| c.is_ascii_digit())
-                && read::read(Quantity::Resistance, j).is_ok()
+                && parse::parse(Quantity::Resistance, j).is_ok()
         });
         let used = if with_unit.is_some() { 3 } else { 2 };
         let text = with_unit.unwrap_or_else(|| (*word).to_owned());
@@ -165,8 +165,8 @@ impl Taken {
 }
 
 fn value_of(text: &str) -> Result<(Ohm, Vec<String>), SayError> {
-    let entries = read::read(Quantity::Resistance, text)?;
-    let ohm = |v: f64| Ohm::new(v).map_err(read::EntryError::Quantity);
+    let entries = parse::parse(Quantity::Resistance, text)?;
+    let ohm = |v: f64| Ohm::new(v).map_err(parse::EntryError::Quantity);
     let best = ohm(entries[0].value)?;
     let others = entries[1..].iter().filter_map(|e| ohm(e.value).ok()).map(|o| o.to_string()).collect();
     Ok((best, others))

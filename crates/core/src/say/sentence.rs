@@ -4,7 +4,7 @@ use super::extras::Extras;
 use super::{LONGEST, Measured, SayError, Tray, Understood, other, resistor};
 use crate::named::Named;
 use crate::part::PartKind;
-use crate::quantity::write::{percent, write};
+use crate::quantity::format::{format, percent};
 
 /// Understands a sentence about the parts on a tray.
 ///
@@ -89,7 +89,7 @@ fn in_words(u: &Understood) -> String {
     said.extend(s.family.map(|f| f.name().to_owned()));
     said.extend(s.position.map(|p| p.to_string()));
     if let (Some(v), Some(q)) = (u.sheet_si, u.kind.quantity()) {
-        said.push(format!("the sheet says {}", write(q, v)));
+        said.push(format!("the sheet says {}", format(q, v)));
     }
     said.extend(s.winding.map(|r| format!("the sheet says {r} of copper")));
     said.extend(s.made.map(|y| format!("made in {y}")));
@@ -98,7 +98,9 @@ fn in_words(u: &Understood) -> String {
     said.extend(s.group.as_ref().map(|p| format!("in the group of {p}")));
     said.extend(s.looks.iter().map(|l| l.to_string()));
     said.extend(
-        s.facts.iter().filter_map(|(f, v)| Some(format!("{} {}", f.label()?.label, write(f.quantity(), *v)))),
+        s.facts
+            .iter()
+            .filter_map(|(f, v)| Some(format!("{} {}", f.label()?.label, format(f.quantity(), *v)))),
     );
     said.extend(s.fed_by.as_ref().map(|f| format!("fed through {f}")));
     said.extend(s.test_warm.map(|_| "to be tested warm".to_owned()));

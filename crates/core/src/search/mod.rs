@@ -6,7 +6,7 @@
 use crate::named::{Named, named};
 use crate::part::{MadeOf, PartKind, Position};
 use crate::quantity::Quantity;
-use crate::quantity::read::best;
+use crate::quantity::parse::best;
 
 named! {
     /// How parts were found.

@@ -1,6 +1,6 @@
 //! Sockets and valves: where the pins stand, seen from below, and what each of them is.
 //!
-//! Pins are counted clockwise from the key, seen from below (the-job.md, 5). All of it is from memory and marked so.
+//! Pins are counted clockwise from the key, seen from below. All of it is from memory and marked so.
 
 use std::sync::LazyLock;
 

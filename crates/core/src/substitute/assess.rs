@@ -4,7 +4,7 @@ use super::{Choice, Choices, Chosen, Effect, Line, Margin, Refused};
 use crate::drawers::{Condition, Lot, Piece};
 use crate::quantity::Fraction;
 use crate::quantity::Quantity;
-use crate::quantity::write::{signed_percent, write};
+use crate::quantity::format::{format, signed_percent};
 use crate::source::Source;
 
 /// Something that could go in.
@@ -70,12 +70,12 @@ impl Tally {
     pub(super) fn margin(&mut self, of: &'static str, quantity: Quantity, has: Option<f64>, needs: f64) {
         let Some(has) = has else {
             self.cautions.push(Line::practice(
-                format!("its {of} are not known: it needs {}", write(quantity, needs)),
+                format!("its {of} are not known: it needs {}", format(quantity, needs)),
                 "what is not known is looked up before it is fitted",
             ));
             return;
         };
-        let (h, n) = (write(quantity, has).to_string(), write(quantity, needs).to_string());
+        let (h, n) = (format(quantity, has).to_string(), format(quantity, needs).to_string());
         if has < needs * (1.0 - 1e-9) {
             self.refuse(format!("{h} where {n} are needed"));
         }
@@ -103,9 +103,9 @@ impl Tally {
     ) {
         let off = deviation(wanted, value).fraction();
         let text = if off == 0.0 {
-            format!("{} is what is wanted", write(quantity, wanted))
+            format!("{} is what is wanted", format(quantity, wanted))
         } else {
-            format!("{} from {}; {window}", signed_percent(off), write(quantity, wanted))
+            format!("{} from {}; {window}", signed_percent(off), format(quantity, wanted))
         };
         self.passes.push(Line::r7(text, source));
     }

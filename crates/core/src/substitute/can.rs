@@ -1,6 +1,6 @@
 //! A dual or triple can becomes separate parts with the common negative kept.
 
-use super::{Choice, Choices, Gone, Line, Need, SubstituteError, choose};
+use super::{Choice, Choices, Line, Need, OldPart, SubstituteError, choose};
 use crate::drawers::Lot;
 use crate::part::{Capacitor, Part};
 use crate::quantity::{Farad, Volt};
@@ -101,7 +101,7 @@ pub fn choose_can(
     let mut left: Vec<Lot> = lots.to_vec();
     let mut out = CanChoice { sections: vec![], refused: vec![], wiring: wiring(sections.len()) };
     for section in sections {
-        let one = Gone::Part(Part::Capacitor(Capacitor {
+        let one = OldPart::Part(Part::Capacitor(Capacitor {
             value: section.capacitance,
             rated: section.volts.or(old.rated),
             ..*old

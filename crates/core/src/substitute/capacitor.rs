@@ -13,7 +13,7 @@ use crate::named::Named;
 use crate::part::safety::ClassRule;
 use crate::part::{Capacitor, CapacitorFamily, Fact, MadeOf, PartKind, Position, SafetyClass};
 use crate::preferred::{Series, is_member, neighbours};
-use crate::quantity::write::percent;
+use crate::quantity::format::percent;
 use crate::quantity::{Farad, Fraction, Quantity, Volt};
 use crate::source::Source;
 use crate::table::rows;
@@ -199,7 +199,7 @@ pub(super) fn assess(
         }
         if !moved && ratio < window.low * (1.0 - 1e-6) || ratio > window.high * (1.0 + 1e-6) {
             let far = super::assess::deviation(wanted, value).fraction();
-            let far = crate::quantity::write::signed_percent(far);
+            let far = crate::quantity::format::signed_percent(far);
             t.refuse(format!("{far} from what is wanted: {}", window.why));
         }
         first_filter(need, value, &mut t);

@@ -7,7 +7,7 @@ use crate::drawers::{Lot, Piece};
 use crate::named::Named;
 use crate::part::size::at_least;
 use crate::part::{Coil, CoilFamily, Fact, Family, MadeOf, PartKind};
-use crate::quantity::write::write;
+use crate::quantity::format::format;
 use crate::quantity::{Ampere, Henry, Ohm, Quantity, Watt};
 use crate::source::Source;
 use crate::supply::field_coil::{FieldCoil, Known, made_up};
@@ -94,7 +94,7 @@ fn assess(need: &Need<'_>, old: &Coil, offer: &Offer) -> Tally {
 }
 
 fn ohms(v: f64) -> String {
-    write(Quantity::Resistance, v).to_string()
+    format(Quantity::Resistance, v).to_string()
 }
 
 fn made_up_text(need: &Need<'_>, sheet: Ohm, own: Ohm) -> Option<String> {

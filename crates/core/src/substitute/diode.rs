@@ -6,7 +6,7 @@ use super::{Choices, Line, Need};
 use crate::drawers::{Lot, Piece};
 use crate::named::Named;
 use crate::part::{Diode, DiodeFamily, Fact, MadeOf, PartKind, Position};
-use crate::quantity::write::write;
+use crate::quantity::format::format;
 use crate::quantity::{Ampere, Quantity, Volt};
 use crate::source::Source;
 use crate::transistor::device::Sure;
@@ -79,12 +79,12 @@ fn describe(piece: &Piece) -> String {
 
 impl Asked {
     fn of(need: &Need<'_>, old: &Diode, known: Option<&'static Device>, policy: &Policy) -> Self {
-        let of_old = |v: f64, q: Quantity| (v, format!("the old one's {}", write(q, v)));
+        let of_old = |v: f64, q: Quantity| (v, format!("the old one's {}", format(q, v)));
         let seen = need.fact(Fact::Secondary).map(|v| {
             // The crest on one side, the charged filter on the other, as a half-wave or a middle tap has it.
             let across = 2.0 * std::f64::consts::SQRT_2 * v;
             let factor = policy.number_si(PolicyNumber::ReverseFactor);
-            let (a, b) = (write(Quantity::Voltage, across), write(Quantity::Voltage, v));
+            let (a, b) = (format(Quantity::Voltage, across), format(Quantity::Voltage, v));
             (across * factor, format!("2√2 × {b} is {a} the wrong way, × {factor} for pulses"))
         });
         let reverse = seen.or_else(|| known.map(|d| of_old(d.reverse_volts, Quantity::Voltage)));
@@ -96,7 +96,7 @@ impl Asked {
         });
         let load = need.fact(Fact::LoadCurrent).map(|i| {
             let factor = policy.number_si(PolicyNumber::DiodeCurrentFactor);
-            (i * factor, format!("{factor} × the load's {}", write(Quantity::Current, i)))
+            (i * factor, format!("{factor} × the load's {}", format(Quantity::Current, i)))
         });
         let amperes = load.or_else(|| known.and_then(|d| d.amperes).map(|a| of_old(a, Quantity::Current)));
         let detector = need.position == Some(Position::Detector)
@@ -169,9 +169,9 @@ fn assess(asked: &Asked, old: &Diode, offer: &Offer) -> Tally {
                     rule: "R7",
                     text: format!(
                         "{} drop at {}, one surge of {}",
-                        write(Quantity::Voltage, drop),
-                        write(Quantity::Current, a),
-                        write(Quantity::Current, surge)
+                        format(Quantity::Voltage, drop),
+                        format(Quantity::Current, a),
+                        format(Quantity::Current, surge)
                     ),
                     source: d.source.clone(),
                 });

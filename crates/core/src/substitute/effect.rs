@@ -4,7 +4,7 @@
 use super::assess::Tally;
 use super::{Line, Need};
 use crate::part::{Fact, Position};
-use crate::quantity::write::{CapacitanceStyle, percent, write_as};
+use crate::quantity::format::{CapacitanceStyle, format_as, percent};
 use crate::quantity::{Farad, Hertz, Ohm, Quantity, Volt};
 use crate::source::Source;
 use crate::supply::ripple::corner;
@@ -14,7 +14,7 @@ use crate::supply::touch::touch;
 const USUAL_LINE: (f64, f64) = (230.0, 50.0);
 
 fn short(of: Quantity, v: f64) -> String {
-    write_as(of, v, 3, CapacitanceStyle::WithNano).to_string()
+    format_as(of, v, 3, CapacitanceStyle::WithNano).to_string()
 }
 
 pub(super) fn of(need: &Need<'_>, wanted: f64, value: f64, t: &mut Tally) {

@@ -5,7 +5,7 @@ use super::{Choices, Line};
 use crate::drawers::{Lot, Piece};
 use crate::marking::lamp::lamps;
 use crate::part::PartKind;
-use crate::quantity::write::{percent, write};
+use crate::quantity::format::{format, percent};
 use crate::quantity::{Ampere, Quantity, Volt};
 use crate::source::Source;
 use crate::supply::heater::MISMATCH;
@@ -39,7 +39,7 @@ pub(super) fn choose(volts: Volt, current: Option<Ampere>, in_chain: bool, lots:
             Source::practice("lamps"),
         );
         if !(VOLTS.0..=VOLTS.1).contains(&(v / volts.volts())) {
-            t.refuse(format!("{} for {volts}", write(Quantity::Voltage, v)));
+            t.refuse(format!("{} for {volts}", format(Quantity::Voltage, v)));
         }
         amperes(&mut t, current, offer.piece.amperes, in_chain);
         if !offer.piece.size.is_empty() {
@@ -55,7 +55,7 @@ pub(super) fn choose(volts: Volt, current: Option<Ampere>, in_chain: bool, lots:
         let own = offer.piece.amperes.map_or_else(String::new, |a| format!(" {a}"));
         t.settle(
             offer,
-            format!("{number}{}{own}", write(Quantity::Voltage, v)),
+            format!("{number}{}{own}", format(Quantity::Voltage, v)),
             Some(volts.volts()),
             &mut out,
         );

@@ -1,4 +1,4 @@
-//! What to put in, and what not (rules.md, R7): hard limits first, then rank.
+//! What to put in, and what not (rule R7): hard limits first, then rank.
 //!
 //! Everything that could go in, from the drawers, to buy, or as a network of two to four, passes the same
 //! assessment: what its place asks for, what of that it has, what becomes better and worse with it. What fails stays
@@ -33,7 +33,7 @@ use crate::verdict::Policy;
 
 /// The part that goes.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub enum Gone {
+pub enum OldPart {
     /// One that is judged.
     Part(Part),
     /// A lamp.
@@ -49,7 +49,7 @@ pub enum Gone {
     Ic,
 }
 
-impl Gone {
+impl OldPart {
     /// What it is.
     #[must_use]
     pub fn kind(&self) -> PartKind {
@@ -65,7 +65,7 @@ impl Gone {
 #[derive(Debug, Clone, Copy)]
 pub struct Need<'a> {
     /// The part that goes.
-    pub gone: &'a Gone,
+    pub gone: &'a OldPart,
     /// Its type number, of a diode, a transistor, a circuit; empty where it is not known.
     pub type_number: &'a str,
     /// The value wanted, in the base unit of its kind: the sheet's where there is one, otherwise the mark.
@@ -269,15 +269,15 @@ const MOST_SHOWN: usize = 12;
 /// [`SubstituteError`] where there is nothing to look for.
 pub fn choose(need: &Need<'_>, policy: &Policy, lots: &[Lot]) -> Result<Choices, SubstituteError> {
     let (mut out, classes) = match need.gone {
-        Gone::Part(Part::Resistor(r)) => (resistor::choose(need, r, policy, lots)?, resistor::CLASSES),
-        Gone::Part(Part::Capacitor(c)) => (capacitor::choose(need, c, policy, lots)?, capacitor::CLASSES),
-        Gone::Part(Part::Coil(c)) => (coil::choose(need, c, lots)?, (0.05, 0.2)),
-        Gone::Part(Part::Diode(d)) => (diode::choose(need, d, policy, lots), (0.0, 0.0)),
-        Gone::Part(Part::Transistor(t)) => {
+        OldPart::Part(Part::Resistor(r)) => (resistor::choose(need, r, policy, lots)?, resistor::CLASSES),
+        OldPart::Part(Part::Capacitor(c)) => (capacitor::choose(need, c, policy, lots)?, capacitor::CLASSES),
+        OldPart::Part(Part::Coil(c)) => (coil::choose(need, c, lots)?, (0.05, 0.2)),
+        OldPart::Part(Part::Diode(d)) => (diode::choose(need, d, policy, lots), (0.0, 0.0)),
+        OldPart::Part(Part::Transistor(t)) => {
             (transistor::choose(need, t, crate::transistor::device::devices(), lots), (0.0, 0.0))
         }
-        Gone::Ic => (transistor::circuit(need, lots), (0.0, 0.0)),
-        Gone::Lamp { volts, current, in_chain } => {
+        OldPart::Ic => (transistor::circuit(need, lots), (0.0, 0.0)),
+        OldPart::Lamp { volts, current, in_chain } => {
             (lamp::choose(*volts, *current, *in_chain, lots), (0.02, 0.1))
         }
     };
@@ -294,16 +294,16 @@ pub fn choose(need: &Need<'_>, policy: &Policy, lots: &[Lot]) -> Result<Choices,
 
 /// The circuit's facts that count for a substitute of such a part in such a place.
 #[must_use]
-pub fn facts(gone: &Gone, position: Option<Position>) -> &'static [Fact] {
+pub fn facts(gone: &OldPart, position: Option<Position>) -> &'static [Fact] {
     match gone {
-        Gone::Part(Part::Resistor(_)) => &[Fact::Voltage],
-        Gone::Part(Part::Capacitor(_)) => capacitor::facts(position),
-        Gone::Part(Part::Coil(Coil { .. })) => &[Fact::LoadCurrent],
-        Gone::Part(Part::Diode(Diode { .. })) => match position {
+        OldPart::Part(Part::Resistor(_)) => &[Fact::Voltage],
+        OldPart::Part(Part::Capacitor(_)) => capacitor::facts(position),
+        OldPart::Part(Part::Coil(Coil { .. })) => &[Fact::LoadCurrent],
+        OldPart::Part(Part::Diode(Diode { .. })) => match position {
             Some(Position::Rectifier) => &diode::FACTS,
             _ => &[],
         },
-        Gone::Part(Part::Transistor(_)) => &transistor::FACTS,
-        Gone::Lamp { .. } | Gone::Ic => &[],
+        OldPart::Part(Part::Transistor(_)) => &transistor::FACTS,
+        OldPart::Lamp { .. } | OldPart::Ic => &[],
     }
 }

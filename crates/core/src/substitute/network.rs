@@ -14,7 +14,7 @@ use crate::network::{Drive, Found, Kind, Stock, Tree, Wanted, search, shares, sp
 use crate::part::size::at_least;
 use crate::part::{Capacitor, CapacitorFamily, MadeOf, PartKind, Resistor};
 use crate::preferred::{Series, between};
-use crate::quantity::write::{percent, signed_percent, write};
+use crate::quantity::format::{format, percent, signed_percent};
 use crate::quantity::{Quantity, Volt, Watt};
 use crate::source::Source;
 use crate::verdict::Policy;
@@ -176,7 +176,7 @@ fn of_resistors(
             let share = s.watts.unwrap_or(0.0) / total;
             format!(
                 "{} {r} carries {}",
-                write(Quantity::Resistance, *v),
+                format(Quantity::Resistance, *v),
                 percent((share * 100.0).round() / 100.0)
             )
         })
@@ -198,8 +198,8 @@ fn of_resistors(
             rule: "R8",
             text: format!(
                 "{} to {} at worst, ±{} by the sum of squares",
-                write(Quantity::Resistance, s.low),
-                write(Quantity::Resistance, s.high),
+                format(Quantity::Resistance, s.low),
+                format(Quantity::Resistance, s.high),
                 percent(s.root_sum_square)
             ),
             source: Source::handbook("propagation of tolerances"),

@@ -7,7 +7,7 @@ use crate::drawers::{Lot, Piece};
 use crate::part::size::{at_least, one_up, sizes};
 use crate::part::{Fact, Family, MadeOf, PartKind, Position, Resistor};
 use crate::preferred::{Series, is_member, neighbours};
-use crate::quantity::write::{percent, signed_percent, write};
+use crate::quantity::format::{format, percent, signed_percent};
 use crate::quantity::{Fraction, Quantity, Volt, Watt};
 use crate::source::Source;
 use crate::verdict::{Policy, PolicyNumber};
@@ -91,10 +91,10 @@ impl Load {
             lines.push(Line::r7(
                 format!(
                     "{} across {} is {}; × {factor} = {}",
-                    write(Quantity::Voltage, v),
-                    write(Quantity::Resistance, wanted),
-                    write(Quantity::Power, p),
-                    write(Quantity::Power, needed)
+                    format(Quantity::Voltage, v),
+                    format(Quantity::Resistance, wanted),
+                    format(Quantity::Power, p),
+                    format(Quantity::Power, needed)
                 ),
                 policy.source.clone(),
             ));
@@ -154,7 +154,7 @@ fn assess(load: &Load, old: &Resistor, offer: &Offer) -> Tally {
             t.refuse(format!(
                 "{} from {}: more than the {} of the old part",
                 signed_percent(off),
-                write(Quantity::Resistance, load.wanted),
+                format(Quantity::Resistance, load.wanted),
                 percent(load.window)
             ));
         }
@@ -168,14 +168,14 @@ fn assess(load: &Load, old: &Resistor, offer: &Offer) -> Tally {
         if v > limit {
             t.refuse(format!(
                 "{} across one body: {} is its limit; put several in series",
-                write(Quantity::Voltage, v),
-                write(Quantity::Voltage, limit)
+                format(Quantity::Voltage, v),
+                format(Quantity::Voltage, limit)
             ));
         }
         t.margins.push(super::Margin {
             of: "volts",
-            has: write(Quantity::Voltage, limit).to_string(),
-            needs: write(Quantity::Voltage, v).to_string(),
+            has: format(Quantity::Voltage, limit).to_string(),
+            needs: format(Quantity::Voltage, v).to_string(),
             ratio: limit / v,
         });
     }
@@ -236,7 +236,7 @@ fn to_buy(load: &Load, old: &Resistor) -> Vec<Piece> {
 
 /// Names what a hurried hand would reach for and must not.
 fn refuse_by_family(need: &Need<'_>, load: &Load, out: &mut Choices) {
-    let wanted = write(Quantity::Resistance, load.wanted);
+    let wanted = format(Quantity::Resistance, load.wanted);
     let mut refuse = |description: String, because: String| {
         out.refused.push(Refused { description, because, lot: None });
     };

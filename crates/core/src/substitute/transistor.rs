@@ -11,7 +11,9 @@ use crate::source::Source;
 use crate::transistor::Device;
 use crate::transistor::circuit::{CircuitNeed, Stage};
 use crate::transistor::device::meant;
-use crate::transistor::equivalent::{Candidate, Cell, CellName, CellState, before, compare, equivalents};
+use crate::transistor::equivalent::{
+    Candidate, LimitCheck, LimitName, LimitState, before, compare, equivalents,
+};
 
 /// The facts that count.
 pub(super) const FACTS: [Fact; 2] = [Fact::Rail, Fact::LoadCurrent];
@@ -68,7 +70,7 @@ pub fn choose(need: &Need<'_>, old: &Transistor, library: &[Device], lots: &[Lot
     if old.material.is_some_and(|m| wanted.material.is_some_and(|w| w != m)) {
         out.advice.push(Line::practice(
             "its junctions are not those of its type: look at the print again",
-            "two crystals",
+            "two materials",
         ));
     }
     out
@@ -87,8 +89,8 @@ fn stage(position: Position) -> Option<Stage> {
 }
 
 fn describe(d: &Device) -> String {
-    let crystal = d.material.map_or("", Named::name);
-    format!("{} {crystal} {}", d.type_number, d.polarity)
+    let material = d.material.map_or("", Named::name);
+    format!("{} {material} {}", d.type_number, d.polarity)
 }
 
 /// A type as a piece to buy.
@@ -109,18 +111,18 @@ fn tally(c: &Candidate<'_>, offer: &Offer) -> Tally {
     for cell in &c.cells {
         let said = said(cell);
         match (cell.hard, cell.state) {
-            (true, CellState::Short) => t.refuse(format!("{}: {said}", called(cell.name))),
-            (true, CellState::Unknown) => t.cautions.push(Line {
+            (true, LimitState::Short) => t.refuse(format!("{}: {said}", called(cell.name))),
+            (true, LimitState::Unknown) => t.cautions.push(Line {
                 rule: "R11",
                 text: format!("{} {said}: look it up before it is fitted", called(cell.name)),
                 source: source(),
             }),
-            (false, CellState::Short) => t.worse(format!("{}: {said}", called(cell.name))),
-            (_, CellState::Pass) => match unit(cell.name).zip(cell.needed_si) {
+            (false, LimitState::Short) => t.worse(format!("{}: {said}", called(cell.name))),
+            (_, LimitState::Pass) => match unit(cell.name).zip(cell.needed_si) {
                 Some((q, needed)) if cell.hard => t.margin(called(cell.name), q, cell.value_si, needed),
                 _ => {}
             },
-            (false, CellState::Unknown) => {}
+            (false, LimitState::Unknown) => {}
         }
     }
     t.passes.push(Line { rule: "R11", text: format!("leads: {}", c.pin_map.text), source: source() });
@@ -131,7 +133,7 @@ fn tally(c: &Candidate<'_>, offer: &Offer) -> Tally {
     t
 }
 
-fn said(cell: &Cell) -> String {
+fn said(cell: &LimitCheck) -> String {
     match (cell.has.is_empty(), cell.why.is_empty()) {
         (false, false) => format!("{}, {}", cell.has, cell.why),
         (false, true) => cell.has.clone(),
@@ -139,39 +141,39 @@ fn said(cell: &Cell) -> String {
     }
 }
 
-fn unit(name: CellName) -> Option<Quantity> {
+fn unit(name: LimitName) -> Option<Quantity> {
     match name {
-        CellName::Vcbo | CellName::Vceo | CellName::Vebo => Some(Quantity::Voltage),
-        CellName::Ic => Some(Quantity::Current),
-        CellName::Power => Some(Quantity::Power),
-        CellName::Transition => Some(Quantity::Frequency),
-        CellName::Kind
-        | CellName::Polarity
-        | CellName::Material
-        | CellName::Gain
-        | CellName::Capacitance
-        | CellName::Idss
-        | CellName::Transconductance
-        | CellName::Package => None,
+        LimitName::Vcbo | LimitName::Vceo | LimitName::Vebo => Some(Quantity::Voltage),
+        LimitName::Ic => Some(Quantity::Current),
+        LimitName::Power => Some(Quantity::Power),
+        LimitName::Transition => Some(Quantity::Frequency),
+        LimitName::Kind
+        | LimitName::Polarity
+        | LimitName::Material
+        | LimitName::Gain
+        | LimitName::Capacitance
+        | LimitName::Idss
+        | LimitName::Transconductance
+        | LimitName::Package => None,
     }
 }
 
-fn called(name: CellName) -> &'static str {
+fn called(name: LimitName) -> &'static str {
     match name {
-        CellName::Kind => "kind",
-        CellName::Polarity => "polarity",
-        CellName::Material => "crystal",
-        CellName::Vcbo => "collector to base volts",
-        CellName::Vceo => "collector to emitter volts",
-        CellName::Vebo => "emitter to base volts",
-        CellName::Ic => "collector current",
-        CellName::Power => "watts",
-        CellName::Gain => "gain",
-        CellName::Transition => "transition frequency",
-        CellName::Capacitance => "capacitance",
-        CellName::Idss => "drain current",
-        CellName::Transconductance => "transconductance",
-        CellName::Package => "package",
+        LimitName::Kind => "kind",
+        LimitName::Polarity => "polarity",
+        LimitName::Material => "material",
+        LimitName::Vcbo => "collector to base volts",
+        LimitName::Vceo => "collector to emitter volts",
+        LimitName::Vebo => "emitter to base volts",
+        LimitName::Ic => "collector current",
+        LimitName::Power => "watts",
+        LimitName::Gain => "gain",
+        LimitName::Transition => "transition frequency",
+        LimitName::Capacitance => "capacitance",
+        LimitName::Idss => "drain current",
+        LimitName::Transconductance => "transconductance",
+        LimitName::Package => "package",
     }
 }
 

@@ -1,7 +1,7 @@
 //! What is looked for in place of a part, as something that can be kept and carried: the owned form of a [`Need`].
 
 use super::{
-    Can, CanChoice, Choices, Gone, Need, SubstituteError, choose, choose_can, choose_transistor, facts,
+    Can, CanChoice, Choices, Need, OldPart, SubstituteError, choose, choose_can, choose_transistor, facts,
 };
 use crate::drawers::Lot;
 use crate::part::{Circuit, Fact, Part, PartKind, Position};
@@ -13,7 +13,7 @@ use crate::verdict::Policy;
 #[derive(Debug, Clone)]
 pub struct Wanted {
     /// The part that goes.
-    pub gone: Gone,
+    pub gone: OldPart,
     /// Its type number; empty where it is not known.
     pub type_number: String,
     /// The value wanted, in the base unit of its kind.
@@ -72,10 +72,10 @@ impl Wanted {
             circuit: &self.circuit,
         };
         match (&self.gone, self.sections.is_empty()) {
-            (Gone::Part(Part::Capacitor(old)), false) => {
+            (OldPart::Part(Part::Capacitor(old)), false) => {
                 choose_can(&need, old, &self.sections, policy, lots).map(CanChoice::choices)
             }
-            (Gone::Part(Part::Transistor(old)), _) => Ok(choose_transistor(&need, old, types, lots)),
+            (OldPart::Part(Part::Transistor(old)), _) => Ok(choose_transistor(&need, old, types, lots)),
             _ => choose(&need, policy, lots),
         }
     }
@@ -83,7 +83,7 @@ impl Wanted {
 
 /// A lamp that goes: `in_chain` where its current must match that of a heater chain. `None` for volts that are none.
 #[must_use]
-pub fn lamp(volts: Volt, current: Option<Ampere>, in_chain: bool) -> Option<Gone> {
+pub fn lamp(volts: Volt, current: Option<Ampere>, in_chain: bool) -> Option<OldPart> {
     let current = current.filter(|a| *a > Ampere::ZERO);
-    (volts > Volt::ZERO).then_some(Gone::Lamp { volts, current, in_chain })
+    (volts > Volt::ZERO).then_some(OldPart::Lamp { volts, current, in_chain })
 }

@@ -1,4 +1,4 @@
-//! Supply arithmetic (rules.md, R9): droppers, rectifiers, field coils, heaters, line scaling, lamps, discharge.
+//! Supply arithmetic (rule R9): droppers, rectifiers, field coils, heaters, line scaling, lamps, discharge.
 //!
 //! One file for each bench sheet. All are sums on numbers that somebody measured or read from a sheet; none looks
 //! anything up but its tables.
@@ -15,10 +15,10 @@ pub mod touch;
 
 use crate::part::size::at_least;
 use crate::preferred::{Series, neighbours};
-use crate::quantity::write::{CapacitanceStyle, write_as};
+use crate::quantity::format::{CapacitanceStyle, format_as};
 use crate::quantity::{Ohm, Quantity, QuantityError, Volt, Watt};
 
-/// How many times what it dissipates a resistor is rated at, least and most (rules.md, R9: 2 to 5).
+/// How many times what it dissipates a resistor is rated at, least and most (rule R9: 2 to 5).
 pub const RATING: (f64, f64) = (2.0, 5.0);
 
 /// The least and the most that a resistor should be rated at.
@@ -32,7 +32,7 @@ pub struct Rating {
 
 impl std::fmt::Display for Rating {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        let short = |w: Watt| write_as(Quantity::Power, w.watts(), 2, CapacitanceStyle::WithNano);
+        let short = |w: Watt| format_as(Quantity::Power, w.watts(), 2, CapacitanceStyle::WithNano);
         write!(f, "{} to {}", short(self.low), short(self.high))
     }
 }

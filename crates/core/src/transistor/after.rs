@@ -1,4 +1,4 @@
-//! What is checked after a transistor was fitted: bias back, idle current, power, temperature.
+//! What is checked after a transistor was fitted: bias back, quiescent current, power, temperature.
 
 use std::sync::LazyLock;
 
@@ -6,8 +6,8 @@ use serde::Deserialize;
 
 use crate::named::named;
 use crate::quantity::Quantity;
-use crate::quantity::read::{self, EntryError};
-use crate::quantity::write::write;
+use crate::quantity::format::format;
+use crate::quantity::parse::{self, EntryError};
 use crate::source::Source;
 use crate::table::rows;
 
@@ -17,7 +17,7 @@ named! {
         /// The bias at its least before power.
         Bias = "bias",
         /// The current at rest.
-        IdleCurrent = "idle current",
+        IdleCurrent = "quiescent current",
         /// Output on each band or at the stage.
         Power = "power",
         /// After ten minutes.
@@ -77,7 +77,7 @@ pub enum CheckError {
     #[error("'{0}' is no temperature in °C, such as 41")]
     Celsius(String),
     /// No current below zero.
-    #[error("an idle current is above zero; none at all is a stage that is cut off")]
+    #[error("a quiescent current is above zero; none at all is a stage that is cut off")]
     NoCurrent,
 }
 
@@ -85,7 +85,7 @@ pub enum CheckError {
 ///
 /// ```
 /// use owl_core::transistor::after::{checked, Check};
-/// assert_eq!(checked(Check::IdleCurrent, "12mA").as_deref(), Ok("idle current 12 mA"));
+/// assert_eq!(checked(Check::IdleCurrent, "12mA").as_deref(), Ok("quiescent current 12 mA"));
 /// assert!(checked(Check::Temperature, "warm").is_err());
 /// ```
 ///
@@ -99,11 +99,11 @@ pub fn checked(check: Check, found: &str) -> Result<String, CheckError> {
     Ok(match check {
         Check::Bias => "bias back at its least before power".to_owned(),
         Check::IdleCurrent => {
-            let amperes = read::best(Quantity::Current, &found)?;
+            let amperes = parse::best(Quantity::Current, &found)?;
             if amperes <= 0.0 {
                 return Err(CheckError::NoCurrent);
             }
-            format!("idle current {}", write(Quantity::Current, amperes))
+            format!("quiescent current {}", format(Quantity::Current, amperes))
         }
         Check::Power => format!("power: {found}"),
         Check::Temperature => {

@@ -1,10 +1,10 @@
-//! The base divider after a change of crystal: silicon in germanium's place wants about 0.4 V more.
+//! The base divider after a change of material: silicon in germanium's place wants about 0.4 V more.
 
 use super::device::{Device, Material};
 use super::rule::{RuleNumber, number};
 use crate::network::{Kind, Search, SearchError, Stock, Wanted, search};
 use crate::quantity::Quantity;
-use crate::quantity::write::write;
+use crate::quantity::format::format;
 
 /// What becomes of the divider.
 #[derive(Debug, Clone, PartialEq)]
@@ -19,7 +19,7 @@ pub struct NewDivider {
     pub upper_ohms: f64,
 }
 
-/// Volts by which the base has to be raised, and the sentence that says so; `None` where the crystal stays or is not
+/// Volts by which the base has to be raised, and the sentence that says so; `None` where the material stays or is not
 /// known.
 #[must_use]
 pub fn shift(old: &Device, new: &Device) -> Option<(f64, String)> {
@@ -97,10 +97,10 @@ impl NewDivider {
     pub fn text(&self) -> String {
         format!(
             "the divider gives {} now, {} are wanted: {} below, or {} above",
-            write(Quantity::Voltage, self.before_volts),
-            write(Quantity::Voltage, self.wanted_volts),
-            write(Quantity::Resistance, self.lower_ohms),
-            write(Quantity::Resistance, self.upper_ohms)
+            format(Quantity::Voltage, self.before_volts),
+            format(Quantity::Voltage, self.wanted_volts),
+            format(Quantity::Resistance, self.lower_ohms),
+            format(Quantity::Resistance, self.upper_ohms)
         )
     }
 }

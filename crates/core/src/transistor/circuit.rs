@@ -5,7 +5,7 @@
 use super::rule::{RuleNumber, number};
 use crate::named::named;
 use crate::quantity::Quantity;
-use crate::quantity::write::write;
+use crate::quantity::format::format;
 use crate::source::Source;
 
 named! {
@@ -93,7 +93,7 @@ pub struct CircuitNeed {
     pub upper_ohms: Option<f64>,
     /// From the base to the other rail, ohm.
     pub lower_ohms: Option<f64>,
-    /// Whether another crystal is taken, the bias being changed.
+    /// Whether another material is taken, the bias being changed.
     pub other_material: bool,
 }
 
@@ -122,7 +122,7 @@ impl CircuitNeed {
     #[must_use]
     pub fn volts(&self) -> Option<Asked> {
         let supply = self.supply_volts?;
-        let v = write(Quantity::Voltage, supply);
+        let v = format(Quantity::Voltage, supply);
         let (factor, because) = if self.stage.is_some_and(Stage::swings_above) {
             (2.0, format!("2 × {v}: the collector swings above the supply by as much as below"))
         } else {
@@ -139,13 +139,13 @@ impl CircuitNeed {
     #[must_use]
     pub fn amperes(&self) -> Option<Asked> {
         if let Some(i) = self.peak_amperes {
-            let because = format!("the circuit's {}", write(Quantity::Current, i));
+            let because = format!("the circuit's {}", format(Quantity::Current, i));
             return Some(Asked { si: i, because, source: Source::practice("as said") });
         }
         let load = self.load_ohms?;
         let (swing, factor) = self.swing()?;
         let si = factor * swing / load;
-        let (v, r) = (write(Quantity::Voltage, swing), write(Quantity::Resistance, load));
+        let (v, r) = (format(Quantity::Voltage, swing), format(Quantity::Resistance, load));
         let because = if factor > 1.0 {
             format!("2 × {v} / {r}: twice the current at rest")
         } else {
@@ -171,13 +171,16 @@ impl CircuitNeed {
     #[must_use]
     pub fn watts(&self) -> Option<Asked> {
         if let Some(p) = self.dissipated_watts {
-            let because = format!("the circuit's {}", write(Quantity::Power, p));
+            let because = format!("the circuit's {}", format(Quantity::Power, p));
             return Some(Asked { si: p, because, source: Source::practice("as said") });
         }
         let supply = self.supply_volts?;
         if let Some(rest) = self.rest_amperes.filter(|_| self.stage == Some(Stage::ClassA)) {
-            let because =
-                format!("{} × {} at rest", write(Quantity::Voltage, supply), write(Quantity::Current, rest));
+            let because = format!(
+                "{} × {} at rest",
+                format(Quantity::Voltage, supply),
+                format(Quantity::Current, rest)
+            );
             return Some(Asked { si: supply * rest, because, source: Source::handbook("class A stages") });
         }
         // A load that nobody measured is what draws the greatest current.
@@ -185,15 +188,15 @@ impl CircuitNeed {
             let (swing, factor) = self.swing()?;
             Some(factor * swing / self.peak_amperes?)
         })?;
-        let r = write(Quantity::Resistance, load);
+        let r = format(Quantity::Resistance, load);
         let pi2 = std::f64::consts::PI.powi(2);
         let Some(stage) = self.stage else {
             // Whatever the stage does, it is no more than all the volts at all the current.
             let amperes = supply / load;
             let because = format!(
                 "at most {} × {}; less once the stage is said",
-                write(Quantity::Voltage, supply),
-                write(Quantity::Current, amperes)
+                format(Quantity::Voltage, supply),
+                format(Quantity::Current, amperes)
             );
             return Some(Asked { si: supply * amperes, because, source: Source::handbook("Joule's law") });
         };
@@ -202,19 +205,22 @@ impl CircuitNeed {
                 let v = supply / 2.0;
                 (
                     v * v / (pi2 * load),
-                    format!("({})² / (π² × {r}) for each half", write(Quantity::Voltage, v)),
+                    format!("({})² / (π² × {r}) for each half", format(Quantity::Voltage, v)),
                 )
             }
             Stage::TransformerPushPull => (
                 supply * supply / (pi2 * load),
-                format!("({})² / (π² × {r}) for each half", write(Quantity::Voltage, supply)),
+                format!("({})² / (π² × {r}) for each half", format(Quantity::Voltage, supply)),
             ),
             Stage::ClassA => {
-                (supply * supply / load, format!("({})² / {r} at rest", write(Quantity::Voltage, supply)))
+                (supply * supply / load, format!("({})² / {r} at rest", format(Quantity::Voltage, supply)))
             }
             Stage::SmallSignal => (
                 supply * supply / (4.0 * load),
-                format!("({})² / (4 × {r}), the worst of a resistive load", write(Quantity::Voltage, supply)),
+                format!(
+                    "({})² / (4 × {r}), the worst of a resistive load",
+                    format(Quantity::Voltage, supply)
+                ),
             ),
             Stage::RadioFrequency | Stage::Mixer | Stage::RadioPower | Stage::Regulator | Stage::Switch => {
                 return None;
@@ -228,7 +234,7 @@ impl CircuitNeed {
     pub fn transition(&self) -> Option<Asked> {
         let f = self.hertz?;
         let factor = number(RuleNumber::FrequencyFactor);
-        let because = format!("{factor} × {}", write(Quantity::Frequency, f));
+        let because = format!("{factor} × {}", format(Quantity::Frequency, f));
         Some(Asked {
             si: f * factor,
             because,

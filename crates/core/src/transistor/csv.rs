@@ -23,8 +23,8 @@ use super::device::{Device, Sure};
 use crate::header::{Header, HeaderError};
 use crate::named::Named;
 use crate::quantity::Quantity;
-use crate::quantity::read;
-use crate::quantity::write::{CapacitanceStyle, write_as};
+use crate::quantity::format::{CapacitanceStyle, format_as};
+use crate::quantity::parse;
 use crate::source::Source;
 
 /// The columns, in the order in which they are written.
@@ -174,7 +174,7 @@ fn above_zero(column: &'static str, of: Quantity, text: &str, most: f64) -> Resu
     if text.is_empty() {
         return Ok(None);
     }
-    match read::best(of, text) {
+    match parse::best(of, text) {
         Ok(v) if v > 0.0 && v < most => Ok(Some(v)),
         Ok(_) => {
             Err(RowError::of(column, format!("'{text}' cannot be: unknown is left empty, not written as 0")))
@@ -198,7 +198,7 @@ fn plain(column: &'static str, text: &str, low: f64, high: f64) -> Result<Option
 #[must_use]
 pub fn write_row(d: &Device) -> Vec<String> {
     let exact = |q: Quantity, v: Option<f64>| {
-        v.map_or_else(String::new, |v| write_as(q, v, 15, CapacitanceStyle::WithNano).to_string())
+        v.map_or_else(String::new, |v| format_as(q, v, 15, CapacitanceStyle::WithNano).to_string())
     };
     let number = |v: Option<f64>| v.map_or_else(String::new, |v| v.to_string());
     let name = |n: Option<&'static str>| n.unwrap_or("").to_owned();

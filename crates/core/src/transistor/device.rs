@@ -76,7 +76,7 @@ named! {
         Sure = "sure",
         /// Known, not beyond doubt.
         Fair = "fair",
-        /// Look it up before relying on it.
+        /// VisualSign it up before relying on it.
         Doubtful = "doubtful",
     }
 }
@@ -92,7 +92,7 @@ pub struct Device {
     pub kind: DeviceKind,
     /// Its polarity.
     pub polarity: Polarity,
-    /// Its crystal.
+    /// Its material.
     pub material: Option<Material>,
     /// Collector to base with the emitter open, volt.
     #[serde(rename = "vcbo")]

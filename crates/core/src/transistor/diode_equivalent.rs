@@ -1,15 +1,15 @@
 //! What goes in for a rectifier or a signal diode, cell by cell: reverse volts, current, surge, drop, speed.
 
 use super::diode_device::{Device, DiodeJob};
-use super::equivalent::{CellState, Fitness};
+use super::equivalent::{Fitness, LimitState};
 use crate::named::named;
 use crate::part::DiodeFamily;
 use crate::quantity::Quantity;
-use crate::quantity::write::write;
+use crate::quantity::format::format;
 
 named! {
     /// Which limit or property of a diode.
-    "diode cell" DiodeCellName {
+    "diode cell" DiodeLimitName {
         /// What it is made of.
         Material = "material",
         /// Supply or signal.
@@ -33,11 +33,11 @@ named! {
 #[derive(Debug, Clone, PartialEq)]
 pub struct DiodeCell {
     /// Which.
-    pub name: DiodeCellName,
+    pub name: DiodeLimitName,
     /// Whether it must pass.
     pub hard: bool,
     /// How it stands.
-    pub state: CellState,
+    pub state: LimitState,
     /// What the candidate has, in the base unit, where it is a number.
     pub value_si: Option<f64>,
     /// What is needed, in the base unit, where it is a number.
@@ -57,7 +57,7 @@ pub struct DiodeNeed {
     pub reverse_volts: Option<f64>,
     /// Average amperes.
     pub amperes: Option<f64>,
-    /// Whether another crystal is taken.
+    /// Whether another material is taken.
     pub other_material: bool,
 }
 
@@ -81,22 +81,22 @@ pub struct DiodeCandidate {
 /// Up to this many times the old drop a signal diode does the same (practice).
 const DROP: f64 = 1.3;
 
-fn number(name: DiodeCellName, hard: bool, q: Quantity, has: Option<f64>, needs: Option<f64>) -> DiodeCell {
-    let text = |v: Option<f64>| v.map_or_else(String::new, |v| write(q, v).to_string());
+fn number(name: DiodeLimitName, hard: bool, q: Quantity, has: Option<f64>, needs: Option<f64>) -> DiodeCell {
+    let text = |v: Option<f64>| v.map_or_else(String::new, |v| format(q, v).to_string());
     let (state, why) = match (has, needs) {
-        (Some(h), Some(n)) if h >= n * (1.0 - 1e-9) => (CellState::Pass, String::new()),
-        (Some(h), Some(n)) => (CellState::Short, format!("short by {}", write(q, n - h))),
-        (None, Some(_)) => (CellState::Unknown, "not known of this type".to_owned()),
-        (_, None) => (CellState::Unknown, "not known of the original".to_owned()),
+        (Some(h), Some(n)) if h >= n * (1.0 - 1e-9) => (LimitState::Pass, String::new()),
+        (Some(h), Some(n)) => (LimitState::Short, format!("short by {}", format(q, n - h))),
+        (None, Some(_)) => (LimitState::Unknown, "not known of this type".to_owned()),
+        (_, None) => (LimitState::Unknown, "not known of the original".to_owned()),
     };
     DiodeCell { name, hard, state, value_si: has, needed_si: needs, has: text(has), needs: text(needs), why }
 }
 
-fn word(name: DiodeCellName, hard: bool, ok: bool, has: &str, needs: &str, why: &str) -> DiodeCell {
+fn word(name: DiodeLimitName, hard: bool, ok: bool, has: &str, needs: &str, why: &str) -> DiodeCell {
     DiodeCell {
         name,
         hard,
-        state: if ok { CellState::Pass } else { CellState::Short },
+        state: if ok { LimitState::Pass } else { LimitState::Short },
         value_si: None,
         needed_si: None,
         has: has.to_owned(),
@@ -105,7 +105,7 @@ fn word(name: DiodeCellName, hard: bool, ok: bool, has: &str, needs: &str, why: 
     }
 }
 
-/// Holds a diode against what is wanted. Hard: crystal unless another is taken, job, reverse volts, current, speed where
+/// Holds a diode against what is wanted. Hard: material unless another is taken, job, reverse volts, current, speed where
 /// the old one was fast, and of signal diodes the drop.
 #[must_use]
 pub fn compare(wanted: &Device, need: &DiodeNeed, d: &'static Device, in_drawers: u32) -> DiodeCandidate {
@@ -115,15 +115,15 @@ pub fn compare(wanted: &Device, need: &DiodeNeed, d: &'static Device, in_drawers
     let same_job = d.job == wanted.job;
     let mut cells = vec![
         word(
-            DiodeCellName::Material,
+            DiodeLimitName::Material,
             !need.other_material,
             d.family == wanted.family,
             crate::named::Named::name(d.family),
             crate::named::Named::name(wanted.family),
-            "another crystal, another drop",
+            "another material, another drop",
         ),
         word(
-            DiodeCellName::Job,
+            DiodeLimitName::Job,
             true,
             same_job,
             crate::named::Named::name(d.job),
@@ -131,18 +131,18 @@ pub fn compare(wanted: &Device, need: &DiodeNeed, d: &'static Device, in_drawers
             "made for another job",
         ),
         number(
-            DiodeCellName::Reverse,
+            DiodeLimitName::Reverse,
             true,
             Quantity::Voltage,
             Some(d.reverse_volts),
             need.reverse_volts.or(Some(wanted.reverse_volts)),
         ),
-        number(DiodeCellName::Current, true, Quantity::Current, d.amperes, need.amperes.or(wanted.amperes)),
-        number(DiodeCellName::Surge, false, Quantity::Current, d.surge_amperes, wanted.surge_amperes),
+        number(DiodeLimitName::Current, true, Quantity::Current, d.amperes, need.amperes.or(wanted.amperes)),
+        number(DiodeLimitName::Surge, false, Quantity::Current, d.surge_amperes, wanted.surge_amperes),
     ];
     cells.push(drop_cell(wanted, d, signal && !need.other_material));
     cells.push(word(
-        DiodeCellName::Speed,
+        DiodeLimitName::Speed,
         true,
         d.fast || !wanted.fast,
         fast(d.fast),
@@ -150,7 +150,7 @@ pub fn compare(wanted: &Device, need: &DiodeNeed, d: &'static Device, in_drawers
         "too slow: it still conducts when the wave has turned",
     ));
     let mut package = word(
-        DiodeCellName::Package,
+        DiodeLimitName::Package,
         false,
         d.package == wanted.package,
         &d.package,
@@ -158,10 +158,10 @@ pub fn compare(wanted: &Device, need: &DiodeNeed, d: &'static Device, in_drawers
         "another size: look at the holes",
     );
     if d.package.is_empty() || wanted.package.is_empty() {
-        package.state = CellState::Unknown;
+        package.state = LimitState::Unknown;
     }
     cells.push(package);
-    let fitness = Fitness::of(cells.iter().map(|c| (c.state, c.hard, c.name != DiodeCellName::Package)));
+    let fitness = Fitness::of(cells.iter().map(|c| (c.state, c.hard, c.name != DiodeLimitName::Package)));
     let near = |a: Option<f64>, b: Option<f64>| match (a, b) {
         (Some(a), Some(b)) if a > 0.0 && b > 0.0 => (-(b / a).ln().abs() / 2.0).exp(),
         _ => 0.5,
@@ -179,17 +179,17 @@ pub fn compare(wanted: &Device, need: &DiodeNeed, d: &'static Device, in_drawers
 }
 
 fn drop_cell(wanted: &Device, d: &Device, hard: bool) -> DiodeCell {
-    let text = |v: Option<f64>| v.map_or_else(String::new, |v| write(Quantity::Voltage, v).to_string());
+    let text = |v: Option<f64>| v.map_or_else(String::new, |v| format(Quantity::Voltage, v).to_string());
     let most = wanted.drop.map(|v| v * DROP);
     let (state, why) = match (d.drop, most) {
-        (Some(h), Some(m)) if h <= m => (CellState::Pass, String::new()),
-        (Some(h), Some(m)) => (CellState::Short, format!("{} more", write(Quantity::Voltage, h - m))),
-        _ => (CellState::Unknown, "not known".to_owned()),
+        (Some(h), Some(m)) if h <= m => (LimitState::Pass, String::new()),
+        (Some(h), Some(m)) => (LimitState::Short, format!("{} more", format(Quantity::Voltage, h - m))),
+        _ => (LimitState::Unknown, "not known".to_owned()),
     };
     DiodeCell {
-        name: DiodeCellName::Drop,
-        // The crystal says more of a drop than one quoted at another current.
-        hard: hard && state != CellState::Unknown && d.family != wanted.family,
+        name: DiodeLimitName::Drop,
+        // The material says more of a drop than one quoted at another current.
+        hard: hard && state != LimitState::Unknown && d.family != wanted.family,
         state,
         value_si: d.drop,
         needed_si: most,

@@ -84,7 +84,7 @@ pub struct DiodeFound {
 const SHORT: f64 = 0.05;
 
 /// What a diode is by its drop one way and the other, volt at about a milliampere and `celsius`; `None` is nothing
-/// shown. A crystal's drop falls by 2 mV with each kelvin and is led back to 25 °C.
+/// shown. A material's drop falls by 2 mV with each kelvin and is led back to 25 °C.
 #[must_use]
 pub fn diode(one_way: Option<f64>, other_way: Option<f64>, celsius: f64) -> DiodeFound {
     let found = |health, text: String| DiodeFound { health, may_be: vec![], text };

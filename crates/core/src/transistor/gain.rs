@@ -40,7 +40,7 @@ struct Curve {
 static CURVES: LazyLock<Vec<Curve>> =
     LazyLock::new(|| rows("gain_model.csv", include_str!("../../data/gain_model.csv")));
 
-/// The group of a type; `None` of a field-effect type, and where the crystal is not known.
+/// The group of a type; `None` of a field-effect type, and where the material is not known.
 #[must_use]
 pub fn group(device: &Device) -> Option<Group> {
     if device.kind != DeviceKind::Bipolar {

@@ -14,7 +14,7 @@ use crate::table::rows;
 
 named! {
     /// What is looked at.
-    "look at a bought part" Look {
+    "look at a bought part" InspectionItem {
         /// The print under solvent.
         Print = "print",
         /// The surface.
@@ -86,7 +86,7 @@ named! {
 #[derive(Debug, Clone, Deserialize)]
 pub struct Line {
     /// What is looked at.
-    pub look: Look,
+    pub look: InspectionItem,
     /// How it is answered.
     pub kind: LookKind,
     /// What to do.
@@ -114,7 +114,7 @@ pub fn lines() -> &'static [Line] {
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Answer {
     /// Of what.
-    pub look: Look,
+    pub look: InspectionItem,
     /// What was seen, of a line that is seen.
     pub seen: Option<Seen>,
     /// The bought one's number: gram, plain, volt, volt.
@@ -127,7 +127,7 @@ pub struct Answer {
 #[derive(Debug, Clone, PartialEq)]
 pub struct Sign {
     /// Of what.
-    pub look: Look,
+    pub look: InspectionItem,
     /// As a true or as a false one.
     pub seen: Seen,
     /// How much it says.
@@ -144,7 +144,7 @@ pub struct Inspection {
     /// What each answer says.
     pub signs: Vec<Sign>,
     /// What has not been looked at.
-    pub open: Vec<Look>,
+    pub open: Vec<InspectionItem>,
     /// What to do.
     pub next: String,
 }
@@ -162,10 +162,11 @@ const ENOUGH: usize = 5;
 #[must_use]
 pub fn inspect(device: Option<&Device>, answers: &[Answer]) -> Inspection {
     let signs: Vec<Sign> = answers.iter().filter_map(|a| sign(device, a)).collect();
-    let open: Vec<Look> = Look::ALL.iter().copied().filter(|l| !signs.iter().any(|s| s.look == *l)).collect();
+    let open: Vec<InspectionItem> =
+        InspectionItem::ALL.iter().copied().filter(|l| !signs.iter().any(|s| s.look == *l)).collect();
     let against = |w: SignWeight| signs.iter().filter(|s| s.seen == Seen::False && s.weight == w).count();
     let numbers = signs.iter().filter(|s| line(s.look).is_some_and(|l| l.kind == LookKind::Number)).count();
-    let enough = signs.len() >= ENOUGH && !open.contains(&Look::Print) && numbers >= 2;
+    let enough = signs.len() >= ENOUGH && !open.contains(&InspectionItem::Print) && numbers >= 2;
     let (verdict, next) = if against(SignWeight::Strong) > 0 || against(SignWeight::Weak) > 1 {
         let text = "do not fit it; keep it apart, with this list, and write to whoever sold it";
         (InspectionVerdict::Against, text)
@@ -184,7 +185,7 @@ pub fn inspect(device: Option<&Device>, answers: &[Answer]) -> Inspection {
     Inspection { verdict, signs, open, next: next.to_owned() }
 }
 
-fn line(look: Look) -> Option<&'static Line> {
+fn line(look: InspectionItem) -> Option<&'static Line> {
     LINES.iter().find(|l| l.look == look)
 }
 
@@ -201,7 +202,7 @@ fn sign(device: Option<&Device>, a: &Answer) -> Option<Sign> {
     }
     let bought = a.bought_si?;
     match a.look {
-        Look::Weight => {
+        InspectionItem::Weight => {
             let known = a.known_si?;
             let off = bought / known - 1.0;
             of(
@@ -209,18 +210,23 @@ fn sign(device: Option<&Device>, a: &Answer) -> Option<Sign> {
                 format!("{bought} g, the known one {known} g: {:+.0} %", off * 100.0),
             )
         }
-        Look::Gain => gain(device, bought, a.known_si).and_then(|(ok, text)| of(ok, text)),
-        Look::BaseVolts => {
+        InspectionItem::Gain => gain(device, bought, a.known_si).and_then(|(ok, text)| of(ok, text)),
+        InspectionItem::BaseVolts => {
             let known = a.known_si?;
             let off = bought - known;
             let text = format!("{bought:.3} V, the known one {known:.3} V: {:+.0} mV", off * 1e3);
             of(off.abs() <= BASE_ALIKE, text)
         }
-        Look::Breakdown => {
+        InspectionItem::Breakdown => {
             let needs = device.and_then(|d| d.vceo_volts).or(a.known_si)?;
             of(bought >= needs, format!("{bought:.0} V, {needs:.0} V are needed"))
         }
-        Look::Print | Look::Body | Look::Logo | Look::Leads | Look::Notch | Look::Magnet => None,
+        InspectionItem::Print
+        | InspectionItem::Body
+        | InspectionItem::Logo
+        | InspectionItem::Leads
+        | InspectionItem::Notch
+        | InspectionItem::Magnet => None,
     }
 }
 

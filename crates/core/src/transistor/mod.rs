@@ -1,4 +1,4 @@
-//! Transistors and diodes (rules.md, R11): three leads without a print identified, gain corrected, a substitute found and
+//! Transistors and diodes (rule R11): three leads without a print identified, gain corrected, a substitute found and
 //! its leads mapped, a lot paired, a bought part inspected.
 
 pub mod after;

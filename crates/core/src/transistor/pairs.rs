@@ -1,6 +1,6 @@
 //! Pairs and quads out of a lot: the least total distance of all ways to pair it, exactly.
 //!
-//! Distance of two: |ln(h1/h2)| / 0.1 + |V1 − V2| / 10 mV (rules.md, R11). A quad's distance is the sum of its six.
+//! Distance of two: |ln(h1/h2)| / 0.1 + |V1 − V2| / 10 mV (rule R11). A quad's distance is the sum of its six.
 //! What is best for each piece alone is not best for the lot, so nothing is taken greedily: of every way to pair the
 //! lot the least is found by going through them with what is common to them looked at once.
 
@@ -292,7 +292,7 @@ fn walk_back(
     out
 }
 
-/// How two pieces share an idle current, their bases at the same voltage.
+/// How two pieces share an quiescent current, their bases at the same voltage.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct IdleShare {
     /// Through the first, ampere.
@@ -309,7 +309,7 @@ impl IdleShare {
     }
 }
 
-/// The idle currents of two whose bases are at one voltage, with `emitter_ohms` under each, when together they draw
+/// The quiescent currents of two whose bases are at one voltage, with `emitter_ohms` under each, when together they draw
 /// `2 × idle_amperes`.
 ///
 /// I = I₀ e^((Vb − I·R − V)/Vt), with each one's V at I₀ = `test_amperes` (the diode law; Vt = 25.7 mV at 25 °C). The base

@@ -4,7 +4,7 @@
 use super::{Tray, TrayPart};
 use crate::feed::RAIL;
 use crate::part::{Fact, PartKind};
-use crate::quantity::write::write;
+use crate::quantity::format::format;
 use crate::quantity::{Quantity, Volt};
 
 /// A supply branch as the tray knows it.
@@ -24,7 +24,7 @@ fn behind(resistor: &TrayPart) -> String {
 }
 
 fn typed(of: Quantity, value_si: f64) -> String {
-    write(of, value_si).to_string().replace(' ', "")
+    format(of, value_si).to_string().replace(' ', "")
 }
 
 /// The branch of a tray; empty where nothing was said of connections.

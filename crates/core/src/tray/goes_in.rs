@@ -12,7 +12,7 @@ use crate::part::{MadeOf, PartKind, SafetyClass};
 use crate::quantity::{Fraction, Volt, Watt};
 use crate::reading::doubt::doubt;
 use crate::reading::usual;
-use crate::substitute::{Can, Gone, SubstituteError, Wanted, lamp};
+use crate::substitute::{Can, OldPart, SubstituteError, Wanted, lamp};
 use crate::transistor::Device;
 use crate::verdict::Policy;
 
@@ -23,12 +23,12 @@ pub fn wanted(tray: &Tray, part: &TrayPart, class: SetClass) -> Option<Wanted> {
     let found = as_found(tray, part);
     let mark = part.mark.as_ref();
     let gone = match (found.part, part.kind) {
-        (Some(p), _) => Gone::Part(p),
+        (Some(p), _) => OldPart::Part(p),
         (None, PartKind::Lamp) => {
             let volts = Volt::new(part.marked_si.or(part.sheet_si)?).ok()?;
             lamp(volts, mark.and_then(|m| m.current), class == SetClass::LiveChassis)?
         }
-        (None, PartKind::Ic) => Gone::Ic,
+        (None, PartKind::Ic) => OldPart::Ic,
         (None, _) => return None,
     };
     let sections: Vec<Can> = mark
@@ -212,7 +212,7 @@ pub fn far_off(offered: &Offered) -> Option<String> {
     }
     (!NEW_PART.contains(&(measured / value))).then(|| {
         format!(
-            "it measures {} and should have {}: is it the right one? Take it as it stands?",
+            "it measures {} and should have {}: is it the right one? Record it anyway?",
             of.written(measured),
             of.written(value)
         )

@@ -5,8 +5,8 @@ use super::{Fitting, Id, Moment, Tray, TrayPart};
 use crate::marking::Meaning;
 use crate::named::named;
 use crate::part::{
-    Capacitor, Circuit, Coil, Diode, Fact, JunctionTest, Look, MadeOf, Material, Part, PartKind, Position,
-    Resistor,
+    Capacitor, Circuit, Coil, Diode, Fact, JunctionTest, MadeOf, Material, Part, PartKind, Position,
+    Resistor, VisualSign,
 };
 use crate::quantity::{Farad, Henry, Ohm, Volt};
 use crate::reading::{Reading, Shown, usual};
@@ -37,7 +37,7 @@ pub struct Installed {
     /// What is known of the circuit.
     pub circuit: Circuit,
     /// What is seen on it.
-    pub looks: Vec<Look>,
+    pub looks: Vec<VisualSign>,
     /// Readings that count, oldest first; what it measured before it went in comes first.
     pub readings: Vec<Reading>,
     /// Which readings those are; `None` for the measurement before fitting.

@@ -2,20 +2,20 @@
 
 use super::status::goes;
 use super::verdict::Judged;
-use super::{Moment, Standing, Tray, TrayPart, installed};
+use super::{Moment, Status, Tray, TrayPart, installed};
 use crate::caution::Step;
 use crate::part::position::isolate;
 use crate::part::{PartKind, Position};
 use crate::plan::Left;
 use crate::reading::readable;
-use crate::verdict::Call;
+use crate::verdict::Outcome;
 
 /// Whether a part goes and nothing has gone in: by the decision that holds, else by the verdict.
 #[must_use]
 pub fn is_needed(judged: &Judged<'_>) -> bool {
     let decided = judged.status.progress.decided;
     let says = decided.or(judged.verdict.as_ref().map(|v| v.call));
-    !judged.status.progress.fitted && says == Some(Call::Replace)
+    !judged.status.progress.fitted && says == Some(Outcome::Replace)
 }
 
 /// What is left to do on a part; `None` where nothing is. `to_buy`: nothing in the drawers fits. `reforming`: it lies on
@@ -28,19 +28,19 @@ pub fn left(judged: &Judged<'_>, to_buy: bool, reforming: bool) -> Option<Left> 
     let p = judged.part;
     let by_valve = isolate(p.kind, p.position, &p.place).contains("valve");
     let measure = Left::Measure { warm: p.test_warm, by_valve };
-    match (judged.status.progress.standing().0, judged.status.step) {
-        (Standing::Proven, _) => None,
-        (Standing::Fitted, _) => Some(Left::Prove),
-        (Standing::Unread | Standing::Unmeasured | Standing::Failed, _) => {
+    match (judged.status.progress.status().0, judged.status.step) {
+        (Status::Proven, _) => None,
+        (Status::Fitted, _) => Some(Left::Prove),
+        (Status::Unread | Status::Unmeasured | Status::Failed, _) => {
             (!readable(p.kind).is_empty()).then_some(measure)
         }
-        (Standing::Judged, _) => match judged.verdict.as_ref().map(|v| v.call) {
-            Some(Call::MeasureAgain) => Some(measure),
+        (Status::Judged, _) => match judged.verdict.as_ref().map(|v| v.call) {
+            Some(Outcome::MeasureAgain) => Some(measure),
             _ => Some(Left::Decide),
         },
-        (Standing::Decided, Step::Fit) => Some(Left::Fit { to_buy }),
-        (Standing::Decided, Step::Measure) => Some(measure),
-        (Standing::Decided, _) => None,
+        (Status::Decided, Step::Fit) => Some(Left::Fit { to_buy }),
+        (Status::Decided, Step::Measure) => Some(measure),
+        (Status::Decided, _) => None,
     }
 }
 
@@ -58,19 +58,15 @@ pub fn alignment_due(tray: &Tray, aligned: Option<Moment>) -> Vec<&str> {
 /// What keeps a ticket from being closed without a question: names by what is left on them.
 #[must_use]
 pub fn unfinished<'a>(all: &'a [Judged<'a>]) -> Vec<(&'static str, Vec<&'a str>)> {
-    let named = |s: Standing| -> Vec<&str> {
-        let at = |j: &&Judged<'_>| j.status.progress.standing().0 == s;
+    let named = |s: Status| -> Vec<&str> {
+        let at = |j: &&Judged<'_>| j.status.progress.status().0 == s;
         all.iter().filter(at).map(|j| j.part.name.as_str()).collect()
     };
-    [
-        (Standing::Unmeasured, "to measure"),
-        (Standing::Judged, "to decide"),
-        (Standing::Failed, "did not work"),
-    ]
-    .into_iter()
-    .map(|(s, what)| (what, named(s)))
-    .filter(|(_, names)| !names.is_empty())
-    .collect()
+    [(Status::Unmeasured, "to measure"), (Status::Judged, "to decide"), (Status::Failed, "did not work")]
+        .into_iter()
+        .map(|(s, what)| (what, named(s)))
+        .filter(|(_, names)| !names.is_empty())
+        .collect()
 }
 
 /// Whether a part can be put on the reforming bench: an electrolytic that is not replaced and not decided to go.

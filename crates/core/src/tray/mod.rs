@@ -25,18 +25,18 @@ pub mod status;
 pub mod undo;
 pub mod verdict;
 
-pub use progress::{Progress, Standing};
+pub use progress::{Progress, Status};
 
 use std::collections::HashMap;
 
 use crate::marking::Meaning;
 use crate::marking::disagreement::Between;
-use crate::part::{Circuit, JunctionTest, Look, MadeOf, PartKind, Position, SafetyClass};
+use crate::part::{Circuit, JunctionTest, MadeOf, PartKind, Position, SafetyClass, VisualSign};
 use crate::quantity::{Fraction, Ohm, Volt, Watt};
 use crate::reading::Reading;
 use crate::transistor::Device;
 use crate::transistor::device::{device, meant};
-use crate::verdict::Call;
+use crate::verdict::Outcome;
 
 /// Tells one thing on the tray from another: whatever number its keeper gave it.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
@@ -63,7 +63,7 @@ pub struct TakenReading {
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct Decision {
     /// What was decided.
-    pub decided: Call,
+    pub decided: Outcome,
     /// When.
     pub decided_at: Moment,
 }
@@ -143,7 +143,7 @@ pub struct TrayPart {
     /// The part with which it may have died.
     pub suspect_of: Option<Id>,
     /// What is seen on it.
-    pub looks: Vec<Look>,
+    pub looks: Vec<VisualSign>,
     /// What was said of the circuit round it.
     pub said: Circuit,
     /// Whether it is to be tested warm.

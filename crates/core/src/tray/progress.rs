@@ -2,11 +2,11 @@
 
 use crate::caution::Step;
 use crate::named::named;
-use crate::verdict::Call;
+use crate::verdict::Outcome;
 
 named! {
     /// How far a part has come.
-    "standing" Standing {
+    "status" Status {
         /// Its marking is not known.
         Unread = "unread",
         /// Nothing was measured yet.
@@ -30,9 +30,9 @@ pub struct Progress {
     /// Whether there is a value to judge against.
     pub marked: bool,
     /// The verdict on its readings, where there are any.
-    pub verdict: Option<Call>,
+    pub verdict: Option<Outcome>,
     /// What was decided, unless something was measured since.
-    pub decided: Option<Call>,
+    pub decided: Option<Outcome>,
     /// Whether something was fitted.
     pub fitted: bool,
     /// Whether that was proven, and whether it worked.
@@ -44,36 +44,36 @@ impl Progress {
     /// measured; what is done last (practice).
     #[must_use]
     pub fn urgency(self) -> u8 {
-        match (self.standing().0, self.decided.or(self.verdict)) {
-            (Standing::Failed, _) => 9,
-            (Standing::Judged | Standing::Decided, Some(Call::Replace)) => 8,
-            (Standing::Fitted, _) => 7,
-            (Standing::Judged | Standing::Decided, Some(Call::MeasureAgain)) => 6,
-            (Standing::Unread | Standing::Unmeasured, _) => 5,
-            (Standing::Judged, Some(Call::Watch)) => 4,
-            (Standing::Decided, Some(Call::Watch)) => 3,
-            (Standing::Judged, _) => 2,
-            (Standing::Decided, _) => 1,
-            (Standing::Proven, _) => 0,
+        match (self.status().0, self.decided.or(self.verdict)) {
+            (Status::Failed, _) => 9,
+            (Status::Judged | Status::Decided, Some(Outcome::Replace)) => 8,
+            (Status::Fitted, _) => 7,
+            (Status::Judged | Status::Decided, Some(Outcome::MeasureAgain)) => 6,
+            (Status::Unread | Status::Unmeasured, _) => 5,
+            (Status::Judged, Some(Outcome::Watch)) => 4,
+            (Status::Decided, Some(Outcome::Watch)) => 3,
+            (Status::Judged, _) => 2,
+            (Status::Decided, _) => 1,
+            (Status::Proven, _) => 0,
         }
     }
 
-    /// The standing and the step that is next.
+    /// The status and the step that is next.
     #[must_use]
-    pub fn standing(self) -> (Standing, Step) {
+    pub fn status(self) -> (Status, Step) {
         match (self.fitted, self.proven) {
-            (true, Some(true)) => return (Standing::Proven, Step::Prove),
-            (true, Some(false)) => return (Standing::Failed, Step::Measure),
-            (true, None) => return (Standing::Fitted, Step::Prove),
+            (true, Some(true)) => return (Status::Proven, Step::Prove),
+            (true, Some(false)) => return (Status::Failed, Step::Measure),
+            (true, None) => return (Status::Fitted, Step::Prove),
             (false, _) => {}
         }
         match (self.marked, self.decided, self.verdict) {
-            (false, _, _) => (Standing::Unread, Step::Read),
-            (true, Some(Call::Replace), _) => (Standing::Decided, Step::Fit),
-            (true, Some(Call::MeasureAgain), _) => (Standing::Decided, Step::Measure),
-            (true, Some(Call::Keep | Call::Watch), _) => (Standing::Decided, Step::Judge),
-            (true, None, None) => (Standing::Unmeasured, Step::Measure),
-            (true, None, Some(_)) => (Standing::Judged, Step::Judge),
+            (false, _, _) => (Status::Unread, Step::Read),
+            (true, Some(Outcome::Replace), _) => (Status::Decided, Step::Fit),
+            (true, Some(Outcome::MeasureAgain), _) => (Status::Decided, Step::Measure),
+            (true, Some(Outcome::Keep | Outcome::Watch), _) => (Status::Decided, Step::Judge),
+            (true, None, None) => (Status::Unmeasured, Step::Measure),
+            (true, None, Some(_)) => (Status::Judged, Step::Judge),
         }
     }
 }
@@ -85,20 +85,20 @@ mod tests {
     #[test]
     fn the_steps_follow_each_other() {
         let mut p = Progress::default();
-        assert_eq!(p.standing(), (Standing::Unread, Step::Read));
+        assert_eq!(p.status(), (Status::Unread, Step::Read));
         p.marked = true;
-        assert_eq!(p.standing(), (Standing::Unmeasured, Step::Measure));
-        p.verdict = Some(Call::Replace);
-        assert_eq!(p.standing(), (Standing::Judged, Step::Judge));
-        p.decided = Some(Call::Replace);
-        assert_eq!(p.standing(), (Standing::Decided, Step::Fit));
+        assert_eq!(p.status(), (Status::Unmeasured, Step::Measure));
+        p.verdict = Some(Outcome::Replace);
+        assert_eq!(p.status(), (Status::Judged, Step::Judge));
+        p.decided = Some(Outcome::Replace);
+        assert_eq!(p.status(), (Status::Decided, Step::Fit));
         p.fitted = true;
-        assert_eq!(p.standing(), (Standing::Fitted, Step::Prove));
+        assert_eq!(p.status(), (Status::Fitted, Step::Prove));
         p.proven = Some(true);
-        assert_eq!(p.standing(), (Standing::Proven, Step::Prove));
+        assert_eq!(p.status(), (Status::Proven, Step::Prove));
         let urgent = p.urgency();
         p.proven = Some(false);
-        assert_eq!(p.standing(), (Standing::Failed, Step::Measure));
+        assert_eq!(p.status(), (Status::Failed, Step::Measure));
         assert!(p.urgency() > urgent);
     }
 }

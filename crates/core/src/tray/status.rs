@@ -5,7 +5,7 @@ use super::{Decision, Progress, TrayPart};
 use crate::caution::Step;
 use crate::named::named;
 use crate::part::PartKind;
-use crate::verdict::{Call, Verdict};
+use crate::verdict::{Outcome, Verdict};
 
 named! {
     /// What is to be done on a part, as the shelf counts it.
@@ -53,7 +53,7 @@ pub fn holds(part: &TrayPart, decision: &Decision) -> bool {
 /// Whether it was last decided that a part goes.
 #[must_use]
 pub fn goes(part: &TrayPart) -> bool {
-    part.decisions.last().is_some_and(|d| d.decided == Call::Replace)
+    part.decisions.last().is_some_and(|d| d.decided == Outcome::Replace)
 }
 
 /// The steps that there are for a kind of part. A lamp lights or not, a circuit works in its socket: there is nothing
@@ -75,7 +75,8 @@ pub fn steps(kind: PartKind) -> Vec<Step> {
 #[must_use]
 pub fn status(part: &TrayPart, sits: &Installed, verdict: Option<&Verdict>) -> PartStatus {
     // A school can condemn what nobody has measured, and a look can too.
-    let settled = verdict.map(|v| v.call).filter(|c| !sits.readings.is_empty() || *c != Call::MeasureAgain);
+    let settled =
+        verdict.map(|v| v.call).filter(|c| !sits.readings.is_empty() || *c != Outcome::MeasureAgain);
     let named = part.mark.is_some() || part.marked_si.or(part.sheet_si).is_some();
     let progress = Progress {
         marked: sits.part.is_some() || named,
@@ -84,7 +85,7 @@ pub fn status(part: &TrayPart, sits: &Installed, verdict: Option<&Verdict>) -> P
         fitted: part.fitting().is_some(),
         proven: part.fitting().and_then(|f| f.worked),
     };
-    let (_, next) = progress.standing();
+    let (_, next) = progress.status();
     let steps = steps(part.kind);
     let step = if steps.contains(&next) { next } else { Step::Fit };
     PartStatus { progress, step, steps }
@@ -103,9 +104,9 @@ pub fn to_do(part: &TrayPart) -> ToDo {
     }
     let measured = part.readings.iter().any(|r| r.voided_at.is_none());
     match (decided(part).map(|d| d.decided), measured) {
-        (Some(Call::Replace), _) => ToDo::Fit,
-        (Some(Call::MeasureAgain), _) => ToDo::Measure,
-        (Some(Call::Keep | Call::Watch), _) => ToDo::Nothing,
+        (Some(Outcome::Replace), _) => ToDo::Fit,
+        (Some(Outcome::MeasureAgain), _) => ToDo::Measure,
+        (Some(Outcome::Keep | Outcome::Watch), _) => ToDo::Nothing,
         (None, true) => ToDo::Decide,
         (None, false) if matches!(part.kind, PartKind::Lamp | PartKind::Ic) => ToDo::Nothing,
         (None, false) => ToDo::Measure,

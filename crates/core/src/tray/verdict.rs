@@ -2,12 +2,12 @@
 
 use super::installed::{Installed, as_found, installed};
 use super::status::{PartStatus, decided, status};
-use super::{Standing, TakenReading, Tray, TrayPart};
+use super::{Status, TakenReading, Tray, TrayPart};
 use crate::caution::Step;
 use crate::part::Part;
 use crate::quantity::Ohm;
 use crate::reading::usual;
-use crate::verdict::{Call, Partner, Policy, Verdict, judge};
+use crate::verdict::{Outcome, Partner, Policy, Verdict, judge};
 
 /// The others of a part's pair or group, as far as they have a reading that decides (rule R1, matched positions).
 #[must_use]
@@ -21,7 +21,7 @@ pub fn partners(tray: &Tray, part: &TrayPart, policy: &Policy) -> Vec<Partner> {
             Some(Part::Coil(c)) => c.resistance.map(Ohm::ohms).or(measured),
             _ => None,
         };
-        let decided = matches!(verdict.call, Call::Keep | Call::Watch | Call::Replace);
+        let decided = matches!(verdict.call, Outcome::Keep | Outcome::Watch | Outcome::Replace);
         let measured_si = measured.filter(|v| decided && *v > 0.0)?;
         Some(Partner { name: other.name.clone(), measured_si, marked_si: marked? })
     };
@@ -74,27 +74,27 @@ impl Judged<'_> {
     /// What its strip says in a word: the decision that holds, else the verdict; of what was fitted, whether it works.
     /// `None` where nothing was judged.
     #[must_use]
-    pub fn says(&self) -> Option<Call> {
-        match self.status.progress.standing().0 {
-            Standing::Judged | Standing::Decided => {
+    pub fn says(&self) -> Option<Outcome> {
+        match self.status.progress.status().0 {
+            Status::Judged | Status::Decided => {
                 let holds = decided(self.part).map(|d| d.decided);
-                Some(holds.or(self.verdict.as_ref().map(|v| v.call)).unwrap_or(Call::MeasureAgain))
+                Some(holds.or(self.verdict.as_ref().map(|v| v.call)).unwrap_or(Outcome::MeasureAgain))
             }
-            Standing::Proven => Some(Call::Keep),
-            Standing::Failed => Some(Call::Replace),
-            Standing::Unread | Standing::Unmeasured | Standing::Fitted => None,
+            Status::Proven => Some(Outcome::Keep),
+            Status::Failed => Some(Outcome::Replace),
+            Status::Unread | Status::Unmeasured | Status::Fitted => None,
         }
     }
 
     /// Whether it is among those that are still to be measured.
     #[must_use]
     pub fn to_measure(&self) -> bool {
-        let settled = decided(self.part).is_some_and(|d| d.decided != Call::MeasureAgain);
-        let again = self.verdict.as_ref().is_some_and(|v| v.call == Call::MeasureAgain);
-        let open = match self.status.progress.standing().0 {
-            Standing::Unmeasured | Standing::Failed => true,
-            Standing::Proven => false,
-            Standing::Unread | Standing::Judged | Standing::Decided | Standing::Fitted => again,
+        let settled = decided(self.part).is_some_and(|d| d.decided != Outcome::MeasureAgain);
+        let again = self.verdict.as_ref().is_some_and(|v| v.call == Outcome::MeasureAgain);
+        let open = match self.status.progress.status().0 {
+            Status::Unmeasured | Status::Failed => true,
+            Status::Proven => false,
+            Status::Unread | Status::Judged | Status::Decided | Status::Fitted => again,
         };
         self.status.steps.contains(&Step::Measure) && !settled && open
     }
@@ -114,7 +114,7 @@ impl Judged<'_> {
             (Step::Measure, fitted || latest(p).is_some() || !p.junctions.is_empty()),
             (Step::Judge, fitted || decided(p).is_some()),
             (Step::Fit, fitted),
-            (Step::Prove, self.status.progress.standing().0 == Standing::Proven),
+            (Step::Prove, self.status.progress.status().0 == Status::Proven),
         ]
         .into_iter()
         .filter_map(|(step, done)| done.then_some(step))

@@ -2,9 +2,9 @@
 //! otherwise value, losses and leakage together.
 
 use super::finding::{Finding, Findings};
-use super::{Call, Case, Flip, Limits, Policy, PolicyNumber, Rule, Verdict, electrolytic, leakage};
+use super::{Case, Limits, Outcome, Policy, PolicyNumber, Rule, Threshold, Verdict, electrolytic, leakage};
 use crate::part::{Capacitor, CapacitorFamily, MadeOf, PartKind, Position};
-use crate::quantity::write::signed_percent;
+use crate::quantity::format::signed_percent;
 use crate::quantity::{Fraction, Volt};
 use crate::reading::{ReadQuantity, Setting, State};
 
@@ -47,7 +47,7 @@ fn protects(found: &mut Findings, case: Case<'_>, part: &Capacitor) {
         (Ok(()), class) => {
             let class = class.map_or(String::new(), |c| format!(" {c}"));
             let text = format!("{position}: a safety class part{class}, as it must be");
-            found.push(Finding::new(Call::Keep, Rule::Protects, text));
+            found.push(Finding::new(Outcome::Keep, Rule::Protects, text));
             return;
         }
         (Err(_), Some(class)) => {
@@ -57,7 +57,7 @@ fn protects(found: &mut Findings, case: Case<'_>, part: &Capacitor) {
     };
     let next =
         format!("fit a part of class {} and nothing else; local electrical code comes first", rule.wanted());
-    found.push(Finding::new(Call::Replace, Rule::Protects, text).next(next));
+    found.push(Finding::new(Outcome::Replace, Rule::Protects, text).next(next));
 }
 
 /// A family that a school does not measure.
@@ -72,12 +72,13 @@ fn condemned(found: &mut Findings, part: &Capacitor, policy: &Policy) {
         && let Some(years) = part.years.filter(|y| f64::from(*y) < age)
     {
         let text = format!("{years} years old, under the {age:.0} at which {} condemns it", policy.called());
-        found.push(Finding::new(Call::Keep, Rule::Family, text));
+        found.push(Finding::new(Outcome::Keep, Rule::Family, text));
         return;
     }
     let name = crate::named::Named::name(family);
-    let text = format!("{name} {}: {} goes unmeasured by '{}'", facts.failure, name, policy.called());
-    let finding = Finding::new(Call::Replace, Rule::Family, text);
+    let text =
+        format!("{name} {}: {} is replaced without testing by '{}'", facts.failure, name, policy.called());
+    let finding = Finding::new(Outcome::Replace, Rule::Family, text);
     found.push(finding);
 }
 
@@ -92,7 +93,9 @@ fn shorted(found: &mut Findings, case: Case<'_>, policy: &Policy) {
     let connected = matches!(r.state, State::InCircuit | State::ValvePulled);
     let Some(v) = r.value_si() else {
         if !connected {
-            found.push(Finding::new(Call::Keep, Rule::InCircuit, "not shorted: nothing shown on ohms").by(i));
+            found.push(
+                Finding::new(Outcome::Keep, Rule::InCircuit, "not shorted: nothing shown on ohms").by(i),
+            );
         }
         return;
     };
@@ -111,21 +114,21 @@ fn shorted(found: &mut Findings, case: Case<'_>, policy: &Policy) {
     if v <= policy.number_si(PolicyNumber::ShortOhms) {
         if connected && coil_across {
             let text = format!("{shown} in circuit: the coil across it would read so too");
-            found.push(Finding::new(Call::MeasureAgain, Rule::InCircuit, text).by(i).next("lift one end"));
+            found.push(Finding::new(Outcome::MeasureAgain, Rule::InCircuit, text).by(i).next("lift one end"));
         } else {
             let rule = if connected { Rule::InCircuit } else { Rule::Leakage };
-            found.push(Finding::new(Call::Replace, rule, format!("{shown}: a dead short")).by(i));
+            found.push(Finding::new(Outcome::Replace, rule, format!("{shown}: a dead short")).by(i));
         }
     } else if connected {
         let text = format!("{shown} in circuit is what lies in parallel");
         found.push(
-            Finding::new(Call::MeasureAgain, Rule::InCircuit, text)
+            Finding::new(Outcome::MeasureAgain, Rule::InCircuit, text)
                 .by(i)
                 .next("lift one end and measure again"),
         );
     } else {
         let text = format!("{shown} on ohms: not shorted, and a meter's volt proves no more");
-        found.push(Finding::new(Call::Keep, Rule::Method, text).by(i).certain(false));
+        found.push(Finding::new(Outcome::Keep, Rule::Method, text).by(i).certain(false));
     }
 }
 
@@ -147,7 +150,7 @@ fn value(found: &mut Findings, case: Case<'_>, part: &Capacitor, leak_passed: bo
     let Some(v) = r.value_si() else {
         let text = "beyond the meter's capacitance range: shorted, or too large for it";
         found.push(
-            Finding::new(Call::MeasureAgain, Rule::Tolerance, text)
+            Finding::new(Outcome::MeasureAgain, Rule::Tolerance, text)
                 .by(i)
                 .next("measure its resistance: is it shorted?"),
         );
@@ -158,7 +161,7 @@ fn value(found: &mut Findings, case: Case<'_>, part: &Capacitor, leak_passed: bo
     if r.still_connected() {
         let text = format!("{shown} in circuit is no measurement");
         found.push(
-            Finding::new(Call::MeasureAgain, Rule::InCircuit, text)
+            Finding::new(Outcome::MeasureAgain, Rule::InCircuit, text)
                 .by(i)
                 .next("discharge it, lift one end and measure again"),
         );
@@ -175,25 +178,25 @@ fn value(found: &mut Findings, case: Case<'_>, part: &Capacitor, leak_passed: bo
     let (call, text, next) = if v > limits.low_si && v < limits.high_si {
         let room = if v < nominal { nominal - limits.low_si } else { limits.high_si - nominal };
         let watch = room > 0.0 && (v - nominal).abs() / room >= policy.number_si(PolicyNumber::WatchFrom);
-        let call = if watch { Call::Watch } else { Call::Keep };
+        let call = if watch { Outcome::Watch } else { Outcome::Keep };
         let from = signed_percent(limits.low_si / nominal - 1.0);
         let to = signed_percent(limits.high_si / nominal - 1.0);
         (call, format!("{text}, within {from} to {to}"), "")
     } else if v >= limits.high_si && !leak_passed && !leave_alone(part) {
         let next = "leak test at its working voltage before any verdict";
-        (Call::MeasureAgain, format!("{text}: a part that leaks reads high on a low-voltage meter"), next)
+        (Outcome::MeasureAgain, format!("{text}: a part that leaks reads high on a low-voltage meter"), next)
     } else if works {
-        (Call::Watch, format!("{text}: outside its mark, and works in this place"), "")
+        (Outcome::Watch, format!("{text}: outside its mark, and works in this place"), "")
     } else {
         (
-            Call::Replace,
+            Outcome::Replace,
             format!("{text}: outside its mark"),
             if leave_alone(part) { "realign after it" } else { "" },
         )
     };
     found.push(Finding::new(call, Rule::Tolerance, text).by(i).next(next).certain(certain));
-    if call != Call::MeasureAgain {
-        found.flips.extend(Flip::of_window(ReadQuantity::Capacitance, nominal, limits, v, policy));
+    if call != Outcome::MeasureAgain {
+        found.thresholds.extend(Threshold::of_window(ReadQuantity::Capacitance, nominal, limits, v, policy));
     }
 }
 
@@ -203,10 +206,10 @@ fn losses_of_others(found: &mut Findings, case: Case<'_>) {
         let Some((i, r)) = case.newest(of) else { continue };
         if r.still_connected() {
             let text = format!("{} in circuit is no measurement", r.written());
-            found.push(Finding::new(Call::MeasureAgain, Rule::InCircuit, text).by(i).next("lift one end"));
+            found.push(Finding::new(Outcome::MeasureAgain, Rule::InCircuit, text).by(i).next("lift one end"));
         } else {
             let text = format!("{} {}: no limit for this family here", of.called(), r.written());
-            found.push(Finding::new(Call::Keep, Rule::Method, text).by(i).certain(false));
+            found.push(Finding::new(Outcome::Keep, Rule::Method, text).by(i).certain(false));
         }
     }
 }
@@ -227,7 +230,7 @@ fn missing(found: &mut Findings, case: Case<'_>, part: &Capacitor, leak_passed: 
                 part.family.map(crate::named::Named::name).unwrap_or_default(),
                 facts.map(|f| f.failure.as_str()).unwrap_or_default()
             );
-            found.push(Finding::new(Call::Keep, Rule::Family, text));
+            found.push(Finding::new(Outcome::Keep, Rule::Family, text));
         }
         return;
     }
@@ -238,20 +241,20 @@ fn missing(found: &mut Findings, case: Case<'_>, part: &Capacitor, leak_passed: 
     if case.newest(ReadQuantity::Capacitance).is_none() {
         let text = "neither its leakage nor its capacitance is known yet";
         found.push(
-            Finding::new(Call::MeasureAgain, Rule::Leakage, text)
+            Finding::new(Outcome::MeasureAgain, Rule::Leakage, text)
                 .next("measure its leakage at its working voltage, and its capacitance"),
         );
     } else if let Some((i, warning)) = case.newest(ReadQuantity::Capacitance).and_then(|(i, r)| {
-        case.traps(r, policy)
+        case.pitfalls(r, policy)
             .into_iter()
-            .find(|w| w.trap == crate::reading::trap::Trap::LowTestVoltage)
+            .find(|w| w.pitfall == crate::reading::pitfall::Pitfall::LowTestVoltage)
             .map(|w| (i, w))
     }) {
         found.push(Finding::trap(&warning).by(i));
     } else if volts.is_none() || volts.is_some_and(|v| v >= policy.number_si(PolicyNumber::UnprovenVolts)) {
         let text = "its value alone says nothing of its leakage at work";
         found.push(
-            Finding::new(Call::Watch, Rule::Leakage, text).next("test its leakage at its working voltage"),
+            Finding::new(Outcome::Watch, Rule::Leakage, text).next("test its leakage at its working voltage"),
         );
     }
 }
@@ -275,27 +278,29 @@ fn missing_of_electrolytic(
     if !leak_read && high {
         let text = format!("not proven at its voltage{at}: a volt or so says nothing of its leakage");
         found.push(
-            Finding::new(Call::MeasureAgain, Rule::Electrolytic, text)
+            Finding::new(Outcome::MeasureAgain, Rule::Electrolytic, text)
                 .next(format!("leak test at its working voltage{at}")),
         );
     } else if !leak_read && !loss {
         let text = "neither its ESR nor its leakage is known yet";
         found.push(
-            Finding::new(Call::Watch, Rule::Electrolytic, text)
+            Finding::new(Outcome::Watch, Rule::Electrolytic, text)
                 .next("measure its ESR, and its leakage at its working voltage"),
         );
     }
     if leak && !has(ReadQuantity::Capacitance) {
         let text = "its leakage passes; its capacitance is not known yet";
-        found
-            .push(Finding::new(Call::MeasureAgain, Rule::Electrolytic, text).next("measure its capacitance"));
+        found.push(
+            Finding::new(Outcome::MeasureAgain, Rule::Electrolytic, text).next("measure its capacitance"),
+        );
     } else if loss && !value && !has(ReadQuantity::Capacitance) {
         let text = "its losses pass; its capacitance is not known yet";
-        found
-            .push(Finding::new(Call::MeasureAgain, Rule::Electrolytic, text).next("measure its capacitance"));
+        found.push(
+            Finding::new(Outcome::MeasureAgain, Rule::Electrolytic, text).next("measure its capacitance"),
+        );
     } else if leak && value && !has(ReadQuantity::Esr) && !has(ReadQuantity::DissipationFactor) {
         let text = "its ESR is not known";
-        found.push(Finding::new(Call::Watch, Rule::Electrolytic, text).next("measure its ESR"));
+        found.push(Finding::new(Outcome::Watch, Rule::Electrolytic, text).next("measure its ESR"));
     }
 }
 
@@ -311,7 +316,8 @@ fn warm(found: &mut Findings, case: Case<'_>, part: &Capacitor) {
         let at = stands(case, part).map(|v| format!(" at {v:.0} V")).unwrap_or_default();
         let text = "suspected to leak only when warm: a cool reading proves nothing";
         found.push(
-            Finding::new(Call::MeasureAgain, Rule::Leakage, text).next(format!("test its leakage{at}, warm")),
+            Finding::new(Outcome::MeasureAgain, Rule::Leakage, text)
+                .next(format!("test its leakage{at}, warm")),
         );
     }
 }

@@ -2,11 +2,11 @@
 
 use super::finding::{Finding, Findings};
 use super::pair::{self, Own};
-use super::{Against, Call, Case, Flip, Limits, Policy, PolicyNumber, Rule, Verdict};
+use super::{Against, Case, Limits, Outcome, Policy, PolicyNumber, Rule, Threshold, Verdict};
 use crate::part::position::isolate;
 use crate::part::{Coil, Fact, PartKind};
 use crate::quantity::Fraction;
-use crate::quantity::write::{percent, signed_percent};
+use crate::quantity::format::{percent, signed_percent};
 use crate::reading::{Mode, ReadQuantity, Reading};
 
 /// Below this share of its mark an inductance is that of shorted turns and not of another meter (practice).
@@ -20,7 +20,7 @@ pub(super) fn judge(case: Case<'_>, part: &Coil, policy: &Policy) -> Verdict {
     ratio(&mut found, case, policy);
     let mut verdict = found.settle("measure its resistance with direct current");
     let measured = case.newest(ReadQuantity::Resistance).and_then(|(_, r)| r.value_si());
-    if let (Some(measured), Call::Keep | Call::Watch) = (measured, verdict.call) {
+    if let (Some(measured), Outcome::Keep | Outcome::Watch) = (measured, verdict.call) {
         let own = Own {
             of: ReadQuantity::Resistance,
             measured,
@@ -28,7 +28,7 @@ pub(super) fn judge(case: Case<'_>, part: &Coil, policy: &Policy) -> Verdict {
             allowed: policy.number_si(PolicyNumber::WindingFraction),
         };
         pair::count(&mut verdict, own, case.partners);
-        if verdict.call == Call::Replace {
+        if verdict.call == Outcome::Replace {
             verdict.next =
                 vec!["suspect shorted turns: compare both halves' volts, lightly loaded".to_owned()];
         }
@@ -54,7 +54,7 @@ fn resistance(found: &mut Findings, case: Case<'_>, part: &Coil, policy: &Policy
         return;
     };
     if r.mode == Mode::Ac {
-        for warning in case.traps(r, policy).iter().filter(|w| w.bars) {
+        for warning in case.pitfalls(r, policy).iter().filter(|w| w.bars) {
             found.push(Finding::trap(warning).by(i));
         }
         return;
@@ -62,7 +62,7 @@ fn resistance(found: &mut Findings, case: Case<'_>, part: &Coil, policy: &Policy
     let Some(v) = r.value_si() else {
         let text = "nothing shown on ohms: open";
         found.push(
-            Finding::new(Call::Replace, Rule::Winding, text)
+            Finding::new(Outcome::Replace, Rule::Winding, text)
                 .by(i)
                 .next("look at its ends first: a broken end can be soldered"),
         );
@@ -72,7 +72,7 @@ fn resistance(found: &mut Findings, case: Case<'_>, part: &Coil, policy: &Policy
     let Some((limits, nominal)) = limits.zip(part.resistance) else {
         let text = format!("{} conducts; what it should have is not known", r.written());
         found.push(
-            Finding::new(Call::Watch, Rule::Winding, text)
+            Finding::new(Outcome::Watch, Rule::Winding, text)
                 .by(i)
                 .certain(false)
                 .next("say its resistance by the sheet, or compare its other half"),
@@ -81,8 +81,14 @@ fn resistance(found: &mut Findings, case: Case<'_>, part: &Coil, policy: &Policy
     };
     found.deviation = Fraction::new(v / nominal.ohms() - 1.0).ok();
     found.push(against_sheet(i, r, v, nominal.ohms(), limits, policy));
-    found.flips.extend(Flip::of_window(ReadQuantity::Resistance, nominal.ohms(), limits, v, policy));
-    for warning in case.traps(r, policy).iter().filter(|w| !w.bars) {
+    found.thresholds.extend(Threshold::of_window(
+        ReadQuantity::Resistance,
+        nominal.ohms(),
+        limits,
+        v,
+        policy,
+    ));
+    for warning in case.pitfalls(r, policy).iter().filter(|w| !w.bars) {
         found.push(Finding::trap(warning).by(i));
     }
 }
@@ -96,19 +102,21 @@ fn against_sheet(i: usize, r: &Reading, v: f64, nominal: f64, limits: Limits, po
     let free = !r.still_connected();
     match place {
         Against::Above => {
-            Finding::new(Call::Replace, Rule::Winding, format!("{text}: a bad joint, or another winding"))
+            Finding::new(Outcome::Replace, Rule::Winding, format!("{text}: a bad joint, or another winding"))
                 .by(i)
         }
         _ if !free => Finding::new(
-            Call::MeasureAgain,
+            Outcome::MeasureAgain,
             Rule::InCircuit,
             format!("{shown} in circuit proves nothing unless it is too high"),
         )
         .by(i)
         .next(isolate(PartKind::Coil, None, "")),
-        Against::Below => Finding::new(Call::Replace, Rule::Winding, format!("{text}: shorted turns")).by(i),
+        Against::Below => {
+            Finding::new(Outcome::Replace, Rule::Winding, format!("{text}: shorted turns")).by(i)
+        }
         Against::Straddles => Finding::new(
-            Call::MeasureAgain,
+            Outcome::MeasureAgain,
             Rule::Winding,
             format!("{text}: on the edge of what the meter can tell"),
         )
@@ -117,7 +125,7 @@ fn against_sheet(i: usize, r: &Reading, v: f64, nominal: f64, limits: Limits, po
         Against::Inside => {
             let room = policy.number_si(PolicyNumber::CoilFraction);
             let watch = off.abs() / room >= policy.number_si(PolicyNumber::WatchFrom);
-            let call = if watch { Call::Watch } else { Call::Keep };
+            let call = if watch { Outcome::Watch } else { Outcome::Keep };
             let hot = if r.hot { "; copper reads 0.4 % more for each degree" } else { "" };
             Finding::new(call, Rule::Winding, format!("{text}, inside ±{}{hot}", percent(room))).by(i)
         }
@@ -129,7 +137,7 @@ fn inductance(found: &mut Findings, case: Case<'_>, part: &Coil, policy: &Policy
     let (Some(v), Some(nominal)) = (r.value_si(), part.inductance) else { return };
     if r.still_connected() {
         let text = format!("{} in circuit is no measurement", r.written());
-        found.push(Finding::new(Call::MeasureAgain, Rule::InCircuit, text).by(i).next("lift one end"));
+        found.push(Finding::new(Outcome::MeasureAgain, Rule::InCircuit, text).by(i).next("lift one end"));
         return;
     }
     let off = v / nominal.henries() - 1.0;
@@ -143,16 +151,16 @@ fn inductance(found: &mut Findings, case: Case<'_>, part: &Coil, policy: &Policy
         found.deviation = Fraction::new(off).ok();
     }
     let finding = if v < SHORTED * nominal.henries() {
-        Finding::new(Call::Replace, Rule::Winding, format!("{text}: shorted turns"))
+        Finding::new(Outcome::Replace, Rule::Winding, format!("{text}: shorted turns"))
     } else if off < -may {
         Finding::new(
-            Call::Watch,
+            Outcome::Watch,
             Rule::Winding,
             format!("{text}: shorted turns, or a meter at another level"),
         )
         .next("compare it with its other half, or with a known one")
     } else {
-        Finding::new(Call::Keep, Rule::Winding, format!("{text}: no sign of shorted turns"))
+        Finding::new(Outcome::Keep, Rule::Winding, format!("{text}: no sign of shorted turns"))
     };
     found.push(finding.by(i));
 }
@@ -166,7 +174,7 @@ fn ratio(found: &mut Findings, case: Case<'_>, policy: &Policy) {
         found.ask(Fact::TurnsRatio);
         let text =
             format!("a ratio of {} means something beside the sheet's", ReadQuantity::TurnsRatio.written(v));
-        found.push(Finding::new(Call::Watch, Rule::Winding, text).by(i).certain(false));
+        found.push(Finding::new(Outcome::Watch, Rule::Winding, text).by(i).certain(false));
         return;
     };
     let off = v / sheet - 1.0;
@@ -174,9 +182,9 @@ fn ratio(found: &mut Findings, case: Case<'_>, policy: &Policy) {
     let of = ReadQuantity::TurnsRatio;
     let text = format!("ratio {} for {} is {}", of.written(v), of.written(sheet), signed_percent(off));
     let finding = if off.abs() >= may {
-        Finding::new(Call::Replace, Rule::Winding, format!("{text}: shorted turns on one side"))
+        Finding::new(Outcome::Replace, Rule::Winding, format!("{text}: shorted turns on one side"))
     } else {
-        Finding::new(Call::Keep, Rule::Winding, format!("{text}, inside ±{}", percent(may)))
+        Finding::new(Outcome::Keep, Rule::Winding, format!("{text}, inside ±{}", percent(may)))
     };
     found.push(finding.by(i));
 }

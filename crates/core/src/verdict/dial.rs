@@ -1,7 +1,7 @@
 //! Small dials: one read quantity against its limit, for the picture of an electrolytic's value, ESR and
 //! leakage side by side.
 
-use super::Call;
+use super::Outcome;
 use crate::reading::ReadQuantity;
 use crate::source::Source;
 
@@ -21,7 +21,7 @@ pub struct Dial {
     /// Where the dial ends, in the base unit.
     pub end_si: f64,
     /// What it says by itself; `None` where nothing was read.
-    pub call: Option<Call>,
+    pub call: Option<Outcome>,
     /// Where the limit comes from.
     pub source: Source,
 }

@@ -5,10 +5,10 @@ use std::sync::LazyLock;
 use serde::Deserialize;
 
 use super::finding::{Finding, Findings};
-use super::{Call, Case, Flip, Limits, Policy, Reason, Rule, Verdict};
+use super::{Case, Limits, Outcome, Policy, Reason, Rule, Threshold, Verdict};
 use crate::part::position::isolate;
 use crate::part::{Diode, DiodeFamily, MadeOf, PartKind};
-use crate::reading::trap::Trap;
+use crate::reading::pitfall::Pitfall;
 use crate::reading::{ReadQuantity, Reading};
 use crate::source::Source;
 use crate::table::rows;
@@ -40,9 +40,10 @@ pub(super) fn judge(case: Case<'_>, part: &Diode, policy: &Policy) -> Verdict {
         && let Some(facts) = family.facts()
     {
         let name = crate::named::Named::name(family);
-        let text = format!("{name}: {}; it goes unmeasured by '{}'", facts.failure, policy.called());
+        let text =
+            format!("{name}: {}; it is replaced without testing by '{}'", facts.failure, policy.called());
         let next = format!("fit {}", facts.replaced_by);
-        found.push(Finding::new(Call::Replace, Rule::Family, text).next(next));
+        found.push(Finding::new(Outcome::Replace, Rule::Family, text).next(next));
     }
     forward(&mut found, case, part, policy);
     reverse(&mut found, case, part);
@@ -51,26 +52,26 @@ pub(super) fn judge(case: Case<'_>, part: &Diode, policy: &Policy) -> Verdict {
 
 fn forward(found: &mut Findings, case: Case<'_>, part: &Diode, policy: &Policy) {
     let Some((i, r)) = case.newest(ReadQuantity::ForwardVoltage) else { return };
-    if let Some(stack) = case.traps(r, policy).iter().find(|w| w.trap == Trap::StackOnADiodeRange) {
+    if let Some(stack) = case.pitfalls(r, policy).iter().find(|w| w.pitfall == Pitfall::StackOnADiodeRange) {
         found.push(Finding::trap(stack).by(i));
         return;
     }
     let Some(v) = r.value_si() else {
-        found.push(Finding::new(Call::Replace, Rule::Drop, "nothing shown forward: open").by(i));
+        found.push(Finding::new(Outcome::Replace, Rule::Drop, "nothing shown forward: open").by(i));
         return;
     };
     let shown = r.written();
     if v.abs() < SHORT_VOLTS {
         let finding = if r.still_connected() {
             let text = format!("{shown} in circuit: shorted, or something across it is");
-            Finding::new(Call::MeasureAgain, Rule::InCircuit, text).by(i).next(isolate(
+            Finding::new(Outcome::MeasureAgain, Rule::InCircuit, text).by(i).next(isolate(
                 PartKind::Diode,
                 case.position,
                 "",
             ))
         } else {
             found.overloaded = true;
-            Finding::new(Call::Replace, Rule::Drop, format!("{shown} forward: shorted")).by(i)
+            Finding::new(Outcome::Replace, Rule::Drop, format!("{shown} forward: shorted")).by(i)
         };
         found.push(finding);
         return;
@@ -78,7 +79,10 @@ fn forward(found: &mut Findings, case: Case<'_>, part: &Diode, policy: &Policy) 
     let Some(drop) = part.family.and_then(|f| DROPS.iter().find(|d| d.family == f)) else {
         let text = format!("{shown} forward: it conducts; what it is made of is not known");
         found.push(
-            Finding::new(Call::Watch, Rule::Drop, text).by(i).certain(false).next("say what it is made of"),
+            Finding::new(Outcome::Watch, Rule::Drop, text)
+                .by(i)
+                .certain(false)
+                .next("say what it is made of"),
         );
         return;
     };
@@ -86,12 +90,12 @@ fn forward(found: &mut Findings, case: Case<'_>, part: &Diode, policy: &Policy) 
     let limits = Limits { low_si: drop.low * plates, high_si: drop.high * plates };
     found.limits = Some(limits);
     found.push(against(i, r, v, drop, limits));
-    found.flips.extend(if v > limits.high_si {
-        Flip::new(Call::Keep, ReadQuantity::ForwardVoltage, v, limits.high_si, "up to")
+    found.thresholds.extend(if v > limits.high_si {
+        Threshold::new(Outcome::Keep, ReadQuantity::ForwardVoltage, v, limits.high_si, "up to")
     } else if v < limits.low_si {
-        Flip::new(Call::Keep, ReadQuantity::ForwardVoltage, v, limits.low_si, "from")
+        Threshold::new(Outcome::Keep, ReadQuantity::ForwardVoltage, v, limits.low_si, "from")
     } else {
-        Flip::new(Call::Watch, ReadQuantity::ForwardVoltage, v, limits.high_si, "above")
+        Threshold::new(Outcome::Watch, ReadQuantity::ForwardVoltage, v, limits.high_si, "above")
     });
 }
 
@@ -106,20 +110,20 @@ fn against(i: usize, r: &Reading, v: f64, drop: &Drop, limits: Limits) -> Findin
     );
     let shown = r.written();
     let (call, text) = if v > limits.high_si * AGED {
-        (Call::Replace, format!("{shown} is far above {window}"))
+        (Outcome::Replace, format!("{shown} is far above {window}"))
     } else if v > limits.high_si {
-        let call = if drop.family == DiodeFamily::Selenium { Call::Replace } else { Call::Watch };
+        let call = if drop.family == DiodeFamily::Selenium { Outcome::Replace } else { Outcome::Watch };
         (call, format!("{shown} is above {window}: its drop has risen"))
     } else if v < limits.low_si && r.still_connected() {
-        (Call::MeasureAgain, format!("{shown} in circuit is below {window}: something lies across it"))
+        (Outcome::MeasureAgain, format!("{shown} in circuit is below {window}: something lies across it"))
     } else if v < limits.low_si {
-        (Call::Replace, format!("{shown} is below {window}: it leaks, or is not what it is marked"))
+        (Outcome::Replace, format!("{shown} is below {window}: it leaks, or is not what it is marked"))
     } else {
-        (Call::Keep, format!("{shown} is within {window}"))
+        (Outcome::Keep, format!("{shown} is within {window}"))
     };
     let mut finding = Finding::new(call, Rule::Drop, "").by(i);
     finding.reason = Reason::from(Rule::Drop, text, &drop.source);
-    if call == Call::MeasureAgain {
+    if call == Outcome::MeasureAgain {
         finding = finding.next("lift one end and measure again");
     }
     finding
@@ -130,7 +134,7 @@ fn reverse(found: &mut Findings, case: Case<'_>, part: &Diode) {
     let Some((i, r)) = case.newest_of(&back) else {
         if case.newest(ReadQuantity::ForwardVoltage).is_some() {
             let text = "its way back is not measured";
-            found.push(Finding::new(Call::Keep, Rule::Drop, text).certain(false));
+            found.push(Finding::new(Outcome::Keep, Rule::Drop, text).certain(false));
         }
         return;
     };
@@ -139,24 +143,24 @@ fn reverse(found: &mut Findings, case: Case<'_>, part: &Diode) {
         _ => r.test_voltage.zip(r.value_si()).filter(|(_, a)| *a > 0.0).map(|(v, a)| v.volts().abs() / a),
     };
     let Some(ohms) = ohms else {
-        found.push(Finding::new(Call::Keep, Rule::Drop, "nothing comes back through it").by(i));
+        found.push(Finding::new(Outcome::Keep, Rule::Drop, "nothing comes back through it").by(i));
         return;
     };
     let shown = ReadQuantity::LeakageResistance.written(ohms);
     if r.still_connected() {
         let text = format!("{shown} backwards in circuit is what lies across it");
-        found.push(Finding::new(Call::MeasureAgain, Rule::InCircuit, text).by(i).next("lift one end"));
+        found.push(Finding::new(Outcome::MeasureAgain, Rule::InCircuit, text).by(i).next("lift one end"));
         return;
     }
     let Some(drop) = part.family.and_then(|f| DROPS.iter().find(|d| d.family == f)) else { return };
     let least = drop.reverse_ohms * f64::from(part.plates.max(1));
     let wanted = ReadQuantity::LeakageResistance.written(least);
     let (call, text) = if ohms < least / 1000.0 {
-        (Call::Replace, format!("{shown} backwards: it conducts both ways, shorted"))
+        (Outcome::Replace, format!("{shown} backwards: it conducts both ways, shorted"))
     } else if ohms < least {
-        (Call::Replace, format!("{shown} backwards is under {wanted}: it leaks"))
+        (Outcome::Replace, format!("{shown} backwards is under {wanted}: it leaks"))
     } else {
-        (Call::Keep, format!("{shown} backwards is above {wanted}"))
+        (Outcome::Keep, format!("{shown} backwards is above {wanted}"))
     };
     found.push(Finding::new(call, Rule::Drop, text).by(i));
 }

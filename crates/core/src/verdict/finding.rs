@@ -1,15 +1,15 @@
 //! What one piece of evidence says by itself, and how several settle into a verdict: the worst decides, and
 //! what is not known yet weighs more than what is well.
 
-use super::{Call, Dial, Flip, Limits, Reason, Rule, Verdict};
+use super::{Dial, Limits, Outcome, Reason, Rule, Threshold, Verdict};
 use crate::part::Fact;
 use crate::quantity::Fraction;
-use crate::reading::trap::Warning;
+use crate::reading::pitfall::Warning;
 
 /// What one piece of evidence says.
 #[derive(Debug, Clone)]
 pub(super) struct Finding {
-    pub call: Call,
+    pub call: Outcome,
     pub certain: bool,
     pub reason: Reason,
     pub next: Vec<String>,
@@ -17,7 +17,7 @@ pub(super) struct Finding {
 }
 
 impl Finding {
-    pub fn new(call: Call, rule: Rule, text: impl Into<String>) -> Self {
+    pub fn new(call: Outcome, rule: Rule, text: impl Into<String>) -> Self {
         Self { call, certain: true, reason: Reason::new(rule, text), next: vec![], reading: None }
     }
 
@@ -39,7 +39,7 @@ impl Finding {
     /// A trap: it bars a pass where the table says so, and is told in any case.
     pub fn trap(warning: &Warning) -> Self {
         Self {
-            call: if warning.bars { Call::MeasureAgain } else { Call::Keep },
+            call: if warning.bars { Outcome::MeasureAgain } else { Outcome::Keep },
             certain: false,
             reason: Reason::from(Rule::Method, &warning.text, &warning.source),
             // What only colours a reading asks for nothing once it is taken.
@@ -50,12 +50,12 @@ impl Finding {
 }
 
 /// How much a call weighs against others.
-fn weight(call: Call) -> u8 {
+fn weight(call: Outcome) -> u8 {
     match call {
-        Call::Replace => 3,
-        Call::MeasureAgain => 2,
-        Call::Watch => 1,
-        Call::Keep => 0,
+        Outcome::Replace => 3,
+        Outcome::MeasureAgain => 2,
+        Outcome::Watch => 1,
+        Outcome::Keep => 0,
     }
 }
 
@@ -63,7 +63,7 @@ fn weight(call: Call) -> u8 {
 #[derive(Debug, Default)]
 pub(super) struct Findings {
     pub all: Vec<Finding>,
-    pub flips: Vec<Flip>,
+    pub thresholds: Vec<Threshold>,
     pub dials: Vec<Dial>,
     pub asks: Vec<Fact>,
     pub limits: Option<Limits>,
@@ -91,12 +91,12 @@ impl Findings {
     /// The verdict that they settle into. `nothing` is what to do where nothing was found at all.
     pub fn settle(mut self, nothing: &str) -> Verdict {
         self.all.sort_by_key(|f| std::cmp::Reverse(weight(f.call)));
-        let call = self.all.first().map_or(Call::MeasureAgain, |f| f.call);
+        let call = self.all.first().map_or(Outcome::MeasureAgain, |f| f.call);
         let deciding: Vec<&Finding> = self.all.iter().filter(|f| f.call == call).collect();
         let certain = match call {
-            Call::Replace => deciding.iter().any(|f| f.certain),
-            Call::Keep | Call::Watch => !self.all.is_empty() && self.all.iter().all(|f| f.certain),
-            Call::MeasureAgain => false,
+            Outcome::Replace => deciding.iter().any(|f| f.certain),
+            Outcome::Keep | Outcome::Watch => !self.all.is_empty() && self.all.iter().all(|f| f.certain),
+            Outcome::MeasureAgain => false,
         };
         let decided_by = deciding.iter().chain(&self.all.iter().collect::<Vec<_>>()).find_map(|f| f.reading);
         let mut next: Vec<String> = Vec::new();
@@ -105,18 +105,18 @@ impl Findings {
                 next.push(text.clone());
             }
         }
-        if call == Call::Replace && !next.iter().any(|n| n.starts_with("fit ")) {
+        if call == Outcome::Replace && !next.iter().any(|n| n.starts_with("fit ")) {
             next.insert(0, "find what fits".to_owned());
         }
         if self.all.is_empty() {
             next.push(nothing.to_owned());
         }
-        if call == Call::MeasureAgain {
+        if call == Outcome::MeasureAgain {
             // What is not known yet is not changed by a better number, only by a bad one.
-            self.flips.retain(|f| f.to == Call::Replace);
+            self.thresholds.retain(|f| f.to == Outcome::Replace);
         }
         // What only asks for more facts has nothing to say once the part goes.
-        let asks = if call == Call::Replace { vec![] } else { self.asks };
+        let asks = if call == Outcome::Replace { vec![] } else { self.asks };
         Verdict {
             call,
             deviation: self.deviation,
@@ -125,7 +125,7 @@ impl Findings {
             decided_by,
             reasons: self.all.into_iter().map(|f| f.reason).collect(),
             next,
-            flips: self.flips,
+            thresholds: self.thresholds,
             dials: self.dials,
             asks,
             overloaded: self.overloaded,

@@ -3,7 +3,7 @@
 
 use super::Limits;
 use crate::quantity::Quantity;
-use crate::quantity::write::write;
+use crate::quantity::format::format;
 
 /// A tick of the scale.
 #[derive(Debug, Clone, PartialEq)]
@@ -72,7 +72,7 @@ pub fn gauge(
     let step = step(high - low);
     let (from, to) = ((low / step).floor() * step, (high / step).ceil() * step);
     // All labels in the unit of the right end, so that they can be compared.
-    let end = write(quantity, to);
+    let end = format(quantity, to);
     let scale = scale_of(quantity, end.unit, to);
     let count = ((to - from) / step).round() as usize;
     let every = if count > 12 { 4 } else { 2 };
@@ -92,7 +92,7 @@ fn scale_of(quantity: Quantity, unit: &str, near: f64) -> f64 {
     let power = (near.abs().log10() / 3.0).floor() as i32;
     (-2..=2)
         .map(|k| 1000f64.powi(power + k))
-        .find(|s| write(quantity, *s).unit == unit && write(quantity, *s).number == "1")
+        .find(|s| format(quantity, *s).unit == unit && format(quantity, *s).number == "1")
         .unwrap_or(1.0)
 }
 

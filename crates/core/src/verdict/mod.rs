@@ -10,7 +10,6 @@ pub mod dial;
 mod diode;
 pub mod electrolytic;
 mod finding;
-pub mod flip;
 pub mod gauge;
 pub mod leakage;
 mod looks;
@@ -19,23 +18,24 @@ mod pair;
 pub mod reason;
 mod resistor;
 pub mod school;
+pub mod threshold;
 mod transistor;
 
 pub use dial::Dial;
-pub use flip::Flip;
 pub use number::PolicyNumber;
 pub use reason::{Reason, Rule};
 pub use school::{LeakageRule, LimitRule, NumberError, Policy, School, SchoolError};
+pub use threshold::Threshold;
 
 use crate::named::named;
-use crate::part::{Circuit, Fact, Look, Part, Position, Resistor};
+use crate::part::{Circuit, Fact, Part, Position, Resistor, VisualSign};
 use crate::quantity::{Fraction, Volt};
-use crate::reading::trap::{Warning, traps};
+use crate::reading::pitfall::{Warning, pitfalls};
 use crate::reading::{ReadQuantity, Reading};
 
 named! {
     /// What to do with the part.
-    "verdict" Call {
+    "verdict" Outcome {
         /// It stays.
         Keep = "keep",
         /// It stays, and is looked at again.
@@ -81,14 +81,14 @@ pub struct Case<'a> {
     /// What is known of the circuit round it.
     pub circuit: &'a Circuit,
     /// What is seen on it.
-    pub looks: &'a [Look],
+    pub looks: &'a [VisualSign],
 }
 
 /// A verdict with all that led to it.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Verdict {
     /// What to do with the part.
-    pub call: Call,
+    pub call: Outcome,
     /// How far the deciding reading is from the mark: 0.27 is 27 % high. `None` without one.
     pub deviation: Option<Fraction>,
     /// The window of the school; `None` where there is no value to be inside of.
@@ -102,7 +102,7 @@ pub struct Verdict {
     /// What to do next, in the order in which to do it.
     pub next: Vec<String>,
     /// Which numbers would change it, the nearest first.
-    pub flips: Vec<Flip>,
+    pub thresholds: Vec<Threshold>,
     /// Value, ESR and leakage against their limits.
     pub dials: Vec<Dial>,
     /// Facts of the circuit that the verdict depends on and nobody has said.
@@ -111,7 +111,7 @@ pub struct Verdict {
     pub overloaded: bool,
 }
 
-/// Judges a part by a school's policy (rules.md, R1 to R6).
+/// Judges a part by a school's policy (rule R1 to R6).
 #[must_use]
 pub fn judge(case: Case<'_>, policy: &Policy) -> Verdict {
     let mut verdict = match case.part {
@@ -132,10 +132,10 @@ impl Case<'_> {
     }
 
     /// What `reading` cannot tell.
-    pub(crate) fn traps(&self, reading: &Reading, policy: &Policy) -> Vec<Warning> {
+    pub(crate) fn pitfalls(&self, reading: &Reading, policy: &Policy) -> Vec<Warning> {
         let (leads, low) =
             (policy.number_si(PolicyNumber::LeadOhms), policy.number_si(PolicyNumber::LowTestVolts));
-        traps(self.part, self.working(), reading, leads, low)
+        pitfalls(self.part, self.working(), reading, leads, low)
     }
 
     /// The newest reading of `of` with its place in the list: one with an end free where there is one.

@@ -1,8 +1,8 @@
 //! R1p: pairs and groups agree with each other better than with the sheet. The part that is further from its
 //! mark goes; one that is itself near its limit goes with it.
 
-use super::{Call, Partner, Reason, Rule, Verdict};
-use crate::quantity::write::{percent, signed_percent};
+use super::{Outcome, Partner, Reason, Rule, Verdict};
+use crate::quantity::format::{percent, signed_percent};
 use crate::reading::ReadQuantity;
 
 /// How a part of a pair stands by itself.
@@ -38,10 +38,10 @@ pub(super) fn count(verdict: &mut Verdict, own: Own, partners: &[Partner]) {
     let text = format!("{group} with {} at {other}: {distance} apart, {wanted} wanted", worst.name);
     let (mine, theirs) = (off(own.measured, own.marked), off(worst.measured_si, worst.marked_si));
     let equally_far = (mine - theirs).abs() <= 1e-9;
-    let near_its_limit = verdict.call == Call::Watch;
+    let near_its_limit = verdict.call == Outcome::Watch;
     verdict.reasons.insert(0, Reason::new(Rule::Pair, text));
     if equally_far || mine > theirs || near_its_limit {
-        verdict.call = Call::Replace;
+        verdict.call = Outcome::Replace;
         verdict.next = vec![if equally_far || mine <= theirs {
             format!("fit a matched {group} for this one and {}", worst.name)
         } else {

@@ -31,7 +31,7 @@ named! {
         /// Transistors.
         Transistor = "R11",
         /// What is seen.
-        Look = "R6v",
+        VisualSign = "R6v",
     }
 }
 
@@ -56,7 +56,7 @@ impl Rule {
             Self::Winding => Source::practice("copper and temperature together"),
             Self::Drop => Source::memory("drops of healthy junctions"),
             Self::Transistor => Source::practice("two junctions, gain, leakage, breakdown"),
-            Self::Look => Source::practice("what is seen counts whatever is read"),
+            Self::VisualSign => Source::practice("what is seen counts whatever is read"),
         }
     }
 }

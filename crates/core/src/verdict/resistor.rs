@@ -5,11 +5,11 @@
 //! changed since.
 
 use super::pair::{self, Own};
-use super::{Against, Call, Case, Flip, Limits, Policy, PolicyNumber, Reason, Rule, Verdict, window};
+use super::{Against, Case, Limits, Outcome, Policy, PolicyNumber, Reason, Rule, Threshold, Verdict, window};
 use crate::part::position::isolate;
 use crate::part::{Family, PartKind, Position, Resistor};
 use crate::quantity::Fraction;
-use crate::quantity::write::{percent, signed_percent};
+use crate::quantity::format::{percent, signed_percent};
 use crate::reading::{Mode, ReadQuantity, Reading, Shown, State};
 
 /// The ceiling that is assumed of a meter that does not say (practice: most bench meters).
@@ -17,7 +17,7 @@ const COMMON_CEILING: f64 = 10e6;
 
 /// What one reading says by itself.
 struct Opinion {
-    call: Call,
+    call: Outcome,
     certain: bool,
     reasons: Vec<Reason>,
     next: Vec<String>,
@@ -29,14 +29,14 @@ struct Opinion {
 pub(super) fn judge(case: Case<'_>, part: &Resistor, policy: &Policy) -> Verdict {
     let limits = window(part, policy);
     let mut verdict = Verdict {
-        call: Call::MeasureAgain,
+        call: Outcome::MeasureAgain,
         deviation: None,
         limits: Some(limits),
         certain: false,
         decided_by: None,
         reasons: vec![],
         next: vec![],
-        flips: vec![],
+        thresholds: vec![],
         dials: vec![],
         asks: vec![],
         overloaded: false,
@@ -66,13 +66,14 @@ pub(super) fn judge(case: Case<'_>, part: &Resistor, policy: &Policy) -> Verdict
     verdict.decided_by = Some(i);
     let reading = &case.readings[i];
     verdict.overloaded =
-        opinion.call == Call::Replace && carries_a_feed(case.position) && above(reading, part);
+        opinion.call == Outcome::Replace && carries_a_feed(case.position) && above(reading, part);
     let Some(v) = reading.value_si() else { return verdict };
     verdict.deviation = Fraction::new(v / part.value.ohms() - 1.0).ok();
-    if verdict.call != Call::MeasureAgain {
-        verdict.flips = Flip::of_window(ReadQuantity::Resistance, part.value.ohms(), limits, v, policy);
+    if verdict.call != Outcome::MeasureAgain {
+        verdict.thresholds =
+            Threshold::of_window(ReadQuantity::Resistance, part.value.ohms(), limits, v, policy);
     }
-    if matches!(verdict.call, Call::Keep | Call::Watch) {
+    if matches!(verdict.call, Outcome::Keep | Outcome::Watch) {
         let own = Own {
             of: ReadQuantity::Resistance,
             measured: v,
@@ -81,7 +82,7 @@ pub(super) fn judge(case: Case<'_>, part: &Resistor, policy: &Policy) -> Verdict
         };
         pair::count(&mut verdict, own, case.partners);
     }
-    for warning in case.traps(reading, policy) {
+    for warning in case.pitfalls(reading, policy) {
         verdict.reasons.push(Reason::from(Rule::Method, warning.text, &warning.source));
     }
     verdict
@@ -104,7 +105,7 @@ fn above(reading: &Reading, part: &Resistor) -> bool {
 
 fn of_reading(case: Judged<'_>, reading: &Reading, limits: Limits, policy: &Policy) -> Opinion {
     let again = |rule, text: String, next: String, yields| Opinion {
-        call: Call::MeasureAgain,
+        call: Outcome::MeasureAgain,
         certain: false,
         reasons: vec![Reason::new(rule, text)],
         next: vec![next],
@@ -187,7 +188,7 @@ fn inside(case: Judged<'_>, shown: f64, tolerance: f64, policy: &Policy, reading
         if watch { format!("; {:.0} % of that is used up", used * 100.0) } else { String::new() }
     );
     Opinion {
-        call: if watch { Call::Watch } else { Call::Keep },
+        call: if watch { Outcome::Watch } else { Outcome::Keep },
         certain: reading.accuracy.is_some(),
         reasons: vec![Reason::new(Rule::Tolerance, text)],
         next: if watch { vec!["note it; look again at the next repair".to_owned()] } else { vec![] },
@@ -217,7 +218,7 @@ fn out(case: Judged<'_>, rule: Rule, text: String, reading: &Reading) -> Opinion
     if above(reading, case.part) && carries_a_feed(case.position) {
         next.push("before the new one goes in, find what behind it draws too much".to_owned());
     }
-    Opinion { call: Call::Replace, certain: reading.accuracy.is_some(), reasons, next, yields: false }
+    Opinion { call: Outcome::Replace, certain: reading.accuracy.is_some(), reasons, next, yields: false }
 }
 
 fn overrange(state: State, ceiling: Option<f64>, limits: Limits) -> Opinion {
@@ -228,7 +229,7 @@ fn overrange(state: State, ceiling: Option<f64>, limits: Limits) -> Opinion {
         let text = format!("nothing shown up to {}{parallel}: open", ohms(ceiling));
         let rule = if state == State::InCircuit { Rule::InCircuit } else { Rule::Tolerance };
         Opinion {
-            call: Call::Replace,
+            call: Outcome::Replace,
             certain: true,
             reasons: vec![Reason::new(rule, text)],
             next: vec!["find what fits".to_owned()],
@@ -237,7 +238,7 @@ fn overrange(state: State, ceiling: Option<f64>, limits: Limits) -> Opinion {
     } else {
         let text = format!("the meter ends at {}, and the part may have up to {high}", ohms(ceiling));
         Opinion {
-            call: Call::MeasureAgain,
+            call: Outcome::MeasureAgain,
             certain: false,
             reasons: vec![Reason::new(Rule::Tolerance, text)],
             next: vec![format!("measure with a meter that reaches {high}")],

@@ -17,7 +17,7 @@ named! {
     "school" School {
         /// Evidence decides.
         TestFirst = "test first",
-        /// Known-bad families go unmeasured.
+        /// Known-bad families are replaced without testing.
         ReplaceOnSight = "replace on sight",
         /// Everything that is safe and works stays.
         KeepOriginal = "keep original",
@@ -61,7 +61,7 @@ pub struct Policy {
     pub limit: LimitRule,
     /// Which leakage limit decides.
     pub leakage: LeakageRule,
-    /// The families that go unmeasured.
+    /// The families that are replaced without testing.
     pub condemns: Vec<MadeOf>,
     /// The limit in words.
     pub in_words: String,

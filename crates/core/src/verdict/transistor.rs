@@ -1,14 +1,14 @@
-//! A transistor by its junctions, its gain, what leaks and where it breaks down (rules.md, R11).
+//! A transistor by its junctions, its gain, what leaks and where it breaks down (rule R11).
 
 use super::finding::{Finding, Findings};
-use super::{Call, Case, Flip, Limits, Reason, Rule, Verdict};
+use super::{Case, Limits, Outcome, Reason, Rule, Threshold, Verdict};
 use crate::part::position::isolate;
 use crate::part::{JunctionTest, PartKind, Transistor};
 use crate::reading::ReadQuantity;
 use crate::transistor::gain::leak_limit;
 use crate::transistor::identify::{Conditions, Health, What, identify};
 
-/// From this share of what may leak on it is watched (rules.md, R1: 70 % of a limit).
+/// From this share of what may leak on it is watched (rule R1: 70 % of a limit).
 const WATCH: f64 = 0.7;
 /// Below this share of the sheet's least gain it goes; above, it is watched (practice).
 const GAIN_GONE: f64 = 0.5;
@@ -43,31 +43,31 @@ fn junctions(found: &mut Findings, case: Case<'_>, part: &Transistor, test: &Jun
         Health::Shorted | Health::Leaky if test.in_circuit => {
             let text =
                 format!("junctions {} in the set: what lies across them may be what is read", says.health);
-            found.push(finding(Call::MeasureAgain, &text).next(free));
+            found.push(finding(Outcome::MeasureAgain, &text).next(free));
         }
         Health::Shorted => {
             found.overloaded = true;
-            found.push(finding(Call::Replace, "two of its leads are one: shorted"));
+            found.push(finding(Outcome::Replace, "two of its leads are one: shorted"));
         }
         Health::Open if says.what == What::Unknown || says.what == What::Bipolar => {
-            found.push(finding(Call::Replace, "a junction does not conduct: open"));
+            found.push(finding(Outcome::Replace, "a junction does not conduct: open"));
         }
         Health::Leaky => {
-            found.push(finding(Call::Replace, "its junctions let something back: leaky"));
+            found.push(finding(Outcome::Replace, "its junctions let something back: leaky"));
         }
         Health::Good | Health::Open => {
-            found.push(finding(Call::Keep, &format!("its junctions are good: {}", says.what)));
+            found.push(finding(Outcome::Keep, &format!("its junctions are good: {}", says.what)));
         }
     }
     if says.health == Health::Good && !test.in_circuit {
         if let Some((is, should)) = wrong {
             let text = format!("it is {is}, and its type is {should}: wrong type, or wrong print");
-            found.push(finding(Call::Replace, &text));
+            found.push(finding(Outcome::Replace, &text));
         }
         if let Some((is, should)) = of_other {
             let text =
                 format!("its junctions drop as {is}, and its type is {should}: wrong type, or wrong print");
-            found.push(finding(Call::Replace, &text));
+            found.push(finding(Outcome::Replace, &text));
         }
     }
 }
@@ -75,25 +75,27 @@ fn junctions(found: &mut Findings, case: Case<'_>, part: &Transistor, test: &Jun
 fn gain(found: &mut Findings, case: Case<'_>, part: &Transistor) {
     let Some((i, r)) = case.newest(ReadQuantity::Gain) else {
         if part.junctions.is_some() {
-            found.push(Finding::new(Call::Keep, Rule::Transistor, "its gain is not measured").certain(false));
+            found.push(
+                Finding::new(Outcome::Keep, Rule::Transistor, "its gain is not measured").certain(false),
+            );
         }
         return;
     };
     if r.still_connected() {
         let text = format!("gain {} in the set is the stage's and not the transistor's", r.written());
         let next = isolate(PartKind::Transistor, case.position, "");
-        found.push(Finding::new(Call::MeasureAgain, Rule::InCircuit, text).by(i).next(next));
+        found.push(Finding::new(Outcome::MeasureAgain, Rule::InCircuit, text).by(i).next(next));
         return;
     }
     let Some(v) = r.value_si() else { return };
     let shown = r.written();
     if v < 1.0 {
-        found.push(Finding::new(Call::Replace, Rule::Transistor, "no gain").by(i));
+        found.push(Finding::new(Outcome::Replace, Rule::Transistor, "no gain").by(i));
         return;
     }
     let Some(least) = part.gain_min else {
         let text = format!("gain {shown}; what its type should have is not known");
-        found.push(Finding::new(Call::Keep, Rule::Transistor, text).by(i).certain(false));
+        found.push(Finding::new(Outcome::Keep, Rule::Transistor, text).by(i).certain(false));
         return;
     };
     let high = part.gain_max;
@@ -101,10 +103,10 @@ fn gain(found: &mut Findings, case: Case<'_>, part: &Transistor) {
         Some(Limits { low_si: least, high_si: high.unwrap_or(f64::INFINITY) }).filter(|_| high.is_some());
     let window = high.map_or_else(|| format!("{least:.0} and more"), |h| format!("{least:.0} to {h:.0}"));
     let (call, text) = if v < least * GAIN_GONE {
-        (Call::Replace, format!("gain {shown} is far under the sheet's {window}"))
+        (Outcome::Replace, format!("gain {shown} is far under the sheet's {window}"))
     } else if v < least {
         (
-            Call::Watch,
+            Outcome::Watch,
             format!("gain {shown} is under the sheet's {window}, which are quoted at a current of their own"),
         )
     } else if high.is_some_and(|h| v > h) {
@@ -113,15 +115,15 @@ fn gain(found: &mut Findings, case: Case<'_>, part: &Transistor) {
         } else {
             ""
         };
-        (Call::Watch, format!("gain {shown} is above the sheet's {window}{leaks}"))
+        (Outcome::Watch, format!("gain {shown} is above the sheet's {window}{leaks}"))
     } else {
-        (Call::Keep, format!("gain {shown} is within the sheet's {window}"))
+        (Outcome::Keep, format!("gain {shown} is within the sheet's {window}"))
     };
     found.push(Finding::new(call, Rule::Transistor, text).by(i));
-    found.flips.extend(if call == Call::Keep {
-        Flip::new(Call::Watch, ReadQuantity::Gain, v, least, "under")
+    found.thresholds.extend(if call == Outcome::Keep {
+        Threshold::new(Outcome::Watch, ReadQuantity::Gain, v, least, "under")
     } else {
-        Flip::new(Call::Keep, ReadQuantity::Gain, v, least, "from")
+        Threshold::new(Outcome::Keep, ReadQuantity::Gain, v, least, "from")
     });
 }
 
@@ -130,12 +132,12 @@ fn leak(found: &mut Findings, case: Case<'_>, part: &Transistor) {
     let shown = r.written();
     if r.still_connected() {
         let text = format!("{shown} in the set is what lies across it");
-        found.push(Finding::new(Call::MeasureAgain, Rule::InCircuit, text).by(i).next("take it out"));
+        found.push(Finding::new(Outcome::MeasureAgain, Rule::InCircuit, text).by(i).next("take it out"));
         return;
     }
     let Some(material) = part.material else {
-        let text = format!("{shown} leak; what is usual depends on its crystal, which is not known");
-        found.push(Finding::new(Call::Keep, Rule::Transistor, text).by(i).certain(false));
+        let text = format!("{shown} leak; what is usual depends on its material, which is not known");
+        found.push(Finding::new(Outcome::Keep, Rule::Transistor, text).by(i).certain(false));
         return;
     };
     let gain = case.newest(ReadQuantity::Gain).and_then(|(_, g)| g.value_si());
@@ -143,19 +145,19 @@ fn leak(found: &mut Findings, case: Case<'_>, part: &Transistor) {
     let Some(limit) = leak_limit(material, part.power, gain.unwrap_or(USUAL_GAIN), celsius) else { return };
     let most = limit.open_base_amperes;
     let Some(v) = r.value_si() else {
-        found.push(Finding::new(Call::Replace, Rule::Transistor, "more leaks than the meter shows").by(i));
+        found.push(Finding::new(Outcome::Replace, Rule::Transistor, "more leaks than the meter shows").by(i));
         return;
     };
     let written = ReadQuantity::LeakageCurrent.written(most);
     let (call, text) = if v > most {
-        (Call::Replace, format!("{shown} leak with the base open, at most {written} at {celsius:.0} °C"))
+        (Outcome::Replace, format!("{shown} leak with the base open, at most {written} at {celsius:.0} °C"))
     } else if v > most * WATCH {
         (
-            Call::Watch,
+            Outcome::Watch,
             format!("{shown} leak with the base open, near the {written} that may at {celsius:.0} °C"),
         )
     } else {
-        (Call::Keep, format!("{shown} leak with the base open, {written} may at {celsius:.0} °C"))
+        (Outcome::Keep, format!("{shown} leak with the base open, {written} may at {celsius:.0} °C"))
     };
     let mut finding = Finding::new(call, Rule::Transistor, "").by(i);
     finding.reason = Reason::from(Rule::Transistor, text, limit.source);
@@ -166,9 +168,9 @@ fn breakdown(found: &mut Findings, case: Case<'_>, part: &Transistor) {
     let Some((i, r)) = case.newest(ReadQuantity::BreakdownVoltage) else { return };
     let (Some(v), Some(rated)) = (r.value_si(), part.vceo) else { return };
     let (call, text) = if v < rated.volts() {
-        (Call::Replace, format!("it breaks down at {}, rated {rated}", r.written()))
+        (Outcome::Replace, format!("it breaks down at {}, rated {rated}", r.written()))
     } else {
-        (Call::Keep, format!("it stands {}, rated {rated}", r.written()))
+        (Outcome::Keep, format!("it stands {}, rated {rated}", r.written()))
     };
     found.push(Finding::new(call, Rule::Transistor, text).by(i));
 }

@@ -2,7 +2,7 @@
 #![allow(clippy::unwrap_used, dead_code, missing_docs)]
 
 use owl_core::drawers::{Condition, Lot, Piece};
-use owl_core::part::{Capacitor, CapacitorFamily, Circuit, Fact, Look, Part, Position};
+use owl_core::part::{Capacitor, CapacitorFamily, Circuit, Fact, Part, Position, VisualSign};
 use owl_core::quantity::{Farad, Hertz, Volt};
 use owl_core::reading::{ReadQuantity, Reading, Shown, State};
 use owl_core::verdict::{Case, Partner, Policy, School, Verdict, judge};
@@ -62,7 +62,7 @@ pub struct Bench {
     pub readings: Vec<Reading>,
     pub partners: Vec<Partner>,
     pub circuit: Circuit,
-    pub looks: Vec<Look>,
+    pub looks: Vec<VisualSign>,
 }
 
 impl Bench {
@@ -87,7 +87,7 @@ impl Bench {
         self
     }
 
-    pub fn looks(mut self, look: Look) -> Self {
+    pub fn looks(mut self, look: VisualSign) -> Self {
         self.looks.push(look);
         self
     }

@@ -3,7 +3,7 @@
 use std::collections::HashMap;
 
 use owl_core::chart::{Point, SheetMeter, Taken, expected, held, pair};
-use owl_core::quantity::write::signed_percent;
+use owl_core::quantity::format::signed_percent;
 use owl_core::quantity::{Ohm, Quantity, QuantityError, Volt};
 use owl_core::socket::valve;
 use owl_core::verdict::Policy;

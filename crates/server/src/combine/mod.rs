@@ -40,7 +40,7 @@ pub async fn combine(
 ) -> Result<Json<CombineAnswer>, ApiError> {
     let asked = Asked::of(&app, &q).await?;
     // Whoever goes away, or waits too long, drops this: then the search stops.
-    let gone = Gone(Arc::new(AtomicBool::new(false)));
+    let gone = OldPart(Arc::new(AtomicBool::new(false)));
     let flag = gone.0.clone();
     let found = tokio::task::spawn_blocking(move || {
         asked.search(&mut |_| {
@@ -97,9 +97,9 @@ fn line(answer: &CombineAnswer) -> Option<Vec<u8>> {
     Some(line)
 }
 
-struct Gone(Arc<AtomicBool>);
+struct OldPart(Arc<AtomicBool>);
 
-impl Drop for Gone {
+impl Drop for OldPart {
     fn drop(&mut self) {
         self.0.store(true, Ordering::Relaxed);
     }

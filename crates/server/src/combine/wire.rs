@@ -2,7 +2,7 @@
 
 use owl_core::network::{Drive, Found, Kind, Share, Tree};
 use owl_core::quantity::Quantity;
-use owl_core::quantity::write::{percent, signed_percent, write};
+use owl_core::quantity::format::{format, percent, signed_percent};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -259,7 +259,7 @@ impl NetworkView {
             error_text: if n.error.abs() < 5e-7 {
                 "exact".to_owned()
             } else if n.error.abs() < 5e-4 {
-                format!("{} ppm", write(Quantity::Ratio, (n.error * 1e6).round()).number)
+                format!("{} ppm", format(Quantity::Ratio, (n.error * 1e6).round()).number)
             } else {
                 signed_percent(n.error)
             },

@@ -12,7 +12,7 @@ use uuid::Uuid;
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
-use crate::name::CallName;
+use crate::name::OutcomeName;
 use crate::table::decision::DecisionRow;
 use crate::text::checked_text;
 use crate::tray::view::part_in;
@@ -26,7 +26,7 @@ pub struct NewDecision {
     /// The version of the part that was seen.
     pub version: i32,
     /// What is decided.
-    pub decided: CallName,
+    pub decided: OutcomeName,
     /// Why; needed where it is decided otherwise than the verdict.
     #[schema(max_length = 2000)]
     pub why: Option<String>,
@@ -77,7 +77,7 @@ pub async fn decide(
     };
     let reading = seen.deciding.map(|r| r.id);
     let new = crate::table::decision::insert(&mut tx, new.key, &row, reading).await?;
-    if new && judgement.overloaded && decided == owl_core::verdict::Call::Replace {
+    if new && judgement.overloaded && decided == owl_core::verdict::Outcome::Replace {
         crate::transistor::suspect::put_on_tray(&mut tx, &part).await?;
     }
     let answer = written(&mut tx, part_id, new).await?;

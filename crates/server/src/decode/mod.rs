@@ -6,7 +6,7 @@ pub mod wire;
 use axum::Json;
 use owl_core::marking::{Colour, Hints, MarkingError, Meaning, read_colours, read_text};
 use owl_core::quantity::Quantity;
-use owl_core::quantity::read::{best, quantity_of_unit};
+use owl_core::quantity::parse::{best, quantity_of_unit};
 
 use self::wire::{DecodeAnswer, DecodeQuestion, MeaningView};
 use crate::body::Body;

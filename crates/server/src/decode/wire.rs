@@ -4,7 +4,7 @@ use owl_core::marking::encode::{bands, chip, digits, eia96, letters};
 use owl_core::marking::scheme::layouts;
 use owl_core::marking::{Code, Colour, Meaning, Scheme, Section, Tolerance, Value};
 use owl_core::named::Named;
-use owl_core::quantity::write::percent;
+use owl_core::quantity::format::percent;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 

@@ -8,7 +8,7 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 
 use crate::amount::Amount;
-use crate::name::{LampStoryName, Name, PowerCallName, PowerSignName, SenseName};
+use crate::name::{LampStoryName, Name, PowerAdviceName, PowerSignName, SenseName};
 
 /// A step of the way up, as typed.
 #[derive(Debug, Deserialize, ToSchema)]
@@ -124,7 +124,7 @@ pub struct PowerUpView {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct StepSaysView {
     /// What to do.
-    pub call: PowerCallName,
+    pub call: PowerAdviceName,
     /// Why, the weightiest first.
     pub because: Vec<PowerReasonView>,
     /// What to set the variable transformer to next.

@@ -2,7 +2,7 @@
 
 use owl_core::named::Named;
 use owl_core::part::PartKind;
-use owl_core::quantity::{Fraction, Quantity, Volt, Watt, read};
+use owl_core::quantity::{Fraction, Quantity, Volt, Watt, parse};
 use owl_core::reading::usual;
 use owl_core::say::read_entry;
 use owl_core::tray::goes_in::{Offered, not_measured, takes_place_of};
@@ -106,7 +106,7 @@ fn above_zero(field: &str, of: Quantity, typed: Option<&str>) -> Result<Option<f
     if typed.is_empty() {
         return Ok(None);
     }
-    match read::best(of, typed) {
+    match parse::best(of, typed) {
         Ok(v) if v > 0.0 && v < 1e15 => Ok(Some(v)),
         Ok(_) => Err(ApiError::field(field, "a value above zero is needed")),
         Err(e) => Err(ApiError::field(field, e)),

@@ -6,7 +6,7 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use owl_core::named::Named;
-use owl_core::reading::Way;
+use owl_core::reading::MeterFunction;
 use owl_instruments::address::Address;
 use time::format_description::well_known::Iso8601;
 use time::{Date, OffsetDateTime};
@@ -88,7 +88,7 @@ pub async fn change(
     Ok(Json(views(&app).await?))
 }
 
-fn checked(id: Uuid, body: &InstrumentBody) -> Result<(InstrumentRow, Vec<Way>), ApiError> {
+fn checked(id: Uuid, body: &InstrumentBody) -> Result<(InstrumentRow, Vec<MeterFunction>), ApiError> {
     let name = checked_text("name", &body.name, 80)?;
     if name.is_empty() {
         return Err(ApiError::field("name", "an instrument needs a name"));
@@ -105,7 +105,7 @@ fn checked(id: Uuid, body: &InstrumentBody) -> Result<(InstrumentRow, Vec<Way>),
         .map(|a| a.parse::<Address>().map(|a| a.to_string()))
         .transpose()
         .map_err(|e| ApiError::field("address", e))?;
-    let ways: Vec<Way> =
+    let ways: Vec<MeterFunction> =
         body.ways.iter().enumerate().map(|(i, w)| w.way(&format!("ways[{i}]"))).collect::<Result<_, _>>()?;
     for (i, w) in ways.iter().enumerate() {
         if ways[..i].iter().any(|other| other.name == w.name) {

@@ -1,9 +1,9 @@
 //! The JSON shapes of instruments.
 
-use owl_core::quantity::write::{percent, write};
+use owl_core::quantity::format::{format, percent};
 use owl_core::quantity::{Fraction, Hertz, Quantity, Volt};
 use owl_core::reading::instrument::decades;
-use owl_core::reading::{Range, Way};
+use owl_core::reading::{MeterFunction, Range};
 use serde::{Deserialize, Serialize};
 use time::Date;
 use utoipa::ToSchema;
@@ -187,7 +187,7 @@ impl InstrumentView {
 }
 
 impl WayView {
-    fn of(id: Uuid, way: &Way) -> Self {
+    fn of(id: Uuid, way: &MeterFunction) -> Self {
         let quantity = way.quantity.quantity();
         let first = way.ranges.first();
         let same =
@@ -208,10 +208,10 @@ impl WayView {
                 .ranges
                 .iter()
                 .map(|r| RangeView {
-                    up_to: write(quantity, r.up_to_si).to_string(),
+                    up_to: format(quantity, r.up_to_si).to_string(),
                     percent: percent(r.of_reading.fraction()),
                     counts: r.counts,
-                    resolution: write(quantity, r.resolution_si).to_string(),
+                    resolution: format(quantity, r.resolution_si).to_string(),
                 })
                 .collect(),
         }
@@ -223,7 +223,7 @@ impl WayBody {
     ///
     /// # Errors
     /// 422 with the input to blame.
-    pub fn way(&self, field: &str) -> Result<Way, ApiError> {
+    pub fn way(&self, field: &str) -> Result<MeterFunction, ApiError> {
         let name = self.name.trim().replace('\0', "");
         if name.is_empty() || name.chars().count() > 40 {
             return Err(ApiError::field(format!("{field}.name"), "a name of 1 to 40 characters is needed"));
@@ -242,7 +242,7 @@ impl WayBody {
             Some(a) => a.ranges(self.quantity.0.quantity(), field)?,
             None => self.typed_ranges(field)?,
         };
-        let way = Way {
+        let way = MeterFunction {
             name,
             quantity: self.quantity.0,
             mode: self.mode.0,

@@ -2,21 +2,21 @@
 
 use owl_core::part::{Fact, Part};
 use owl_core::quantity::Quantity;
-use owl_core::quantity::write::{percent, signed_percent, write};
+use owl_core::quantity::format::{format, percent, signed_percent};
 use owl_core::reading::Reading;
 use owl_core::verdict::gauge::{Band, Gauge, gauge};
-use owl_core::verdict::{Call, Case, Dial, Flip, Limits, Policy, Reason, Verdict, judge};
+use owl_core::verdict::{Case, Dial, Limits, Outcome, Policy, Reason, Threshold, Verdict, judge};
 use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::amount::Amount;
-use crate::name::{CallName, FactName, Name, ReadQuantityName, SchoolName};
+use crate::name::{FactName, Name, OutcomeName, ReadQuantityName, SchoolName};
 
 /// A verdict with its reasons.
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct Judgement {
     /// What to do.
-    pub verdict: CallName,
+    pub verdict: OutcomeName,
     /// How far the deciding reading is from the mark, as a fraction; null without one.
     pub deviation: Option<f64>,
     /// The same as shown: `+23.4 %`.
@@ -36,13 +36,15 @@ pub struct Judgement {
     /// What each school would say.
     pub schools: Vec<SchoolSays>,
     /// Which numbers would change it, the nearest first.
-    pub would_change: Vec<FlipView>,
+    pub would_change: Vec<ThresholdView>,
     /// Value, ESR and leakage of an electrolytic against their limits.
     pub dials: Vec<DialView>,
     /// Facts of the circuit that it depends on and nobody has said.
     pub asks: Vec<FactView>,
     /// Whether something has fed too much through the part.
     pub overloaded: bool,
+    /// Whether what decided it rests on a number that was recalled and not looked up.
+    pub from_memory: bool,
     /// What is different by the schools, in one line; null where they agree.
     pub schools_differ: Option<String>,
     /// The scale on which the drift is drawn; null without a value to drift from.
@@ -51,9 +53,9 @@ pub struct Judgement {
 
 /// A number at which the verdict would be another.
 #[derive(Debug, Clone, Serialize, ToSchema)]
-pub struct FlipView {
+pub struct ThresholdView {
     /// What it would be.
-    pub verdict: CallName,
+    pub verdict: OutcomeName,
     /// What would have to read so.
     pub quantity: ReadQuantityName,
     /// The number.
@@ -64,8 +66,8 @@ pub struct FlipView {
     pub text: String,
 }
 
-impl From<&Flip> for FlipView {
-    fn from(f: &Flip) -> Self {
+impl From<&Threshold> for ThresholdView {
+    fn from(f: &Threshold) -> Self {
         Self {
             verdict: Name(f.to),
             quantity: Name(f.of),
@@ -94,7 +96,7 @@ pub struct DialView {
     /// Other limits beside it.
     pub others: Vec<DialMark>,
     /// What it says by itself; null where nothing was read.
-    pub verdict: Option<CallName>,
+    pub verdict: Option<OutcomeName>,
     /// Where the limit comes from.
     pub source: String,
 }
@@ -159,6 +161,9 @@ pub struct ReasonView {
     /// The same in a word or two.
     #[serde(default)]
     pub source_short: String,
+    /// Whether it was recalled and not looked up.
+    #[serde(default)]
+    pub from_memory: bool,
 }
 
 impl From<&Reason> for ReasonView {
@@ -168,6 +173,7 @@ impl From<&Reason> for ReasonView {
             text: r.text.clone(),
             source: r.source.to_string(),
             source_short: r.source.short().to_owned(),
+            from_memory: r.source.is_recalled(),
         }
     }
 }
@@ -178,7 +184,7 @@ pub struct SchoolSays {
     /// The school.
     pub school: SchoolName,
     /// Its verdict.
-    pub verdict: CallName,
+    pub verdict: OutcomeName,
     /// Its limit for resistors in words: `±20 %`; empty for other parts.
     pub limit: String,
     /// What decided it there.
@@ -266,10 +272,11 @@ pub fn judgement(case: Case<'_>, policy: &Policy) -> Judgement {
         rests_on: format!("{}: {}", policy.called(), policy.in_words),
         decided_by: verdict.decided_by,
         schools,
-        would_change: verdict.flips.iter().map(FlipView::from).collect(),
+        would_change: verdict.thresholds.iter().map(ThresholdView::from).collect(),
         dials: verdict.dials.iter().map(DialView::from).collect(),
         asks: verdict.asks.iter().map(|f| FactView::of(*f, None)).collect(),
         overloaded: verdict.overloaded,
+        from_memory: verdict.reasons.first().is_some_and(|r| r.source.is_recalled()),
         schools_differ: differ,
         gauge: drawn(case, &verdict, policy),
     }
@@ -294,7 +301,7 @@ fn schools_differ(verdict: &Verdict, policy: &Policy, schools: &[SchoolSays]) ->
         .filter(|s| s.school.0 != policy.school && s.verdict.0 != verdict.call)
         .map(|s| {
             let would = match s.verdict.0 {
-                Call::MeasureAgain => "would measure again".to_owned(),
+                Outcome::MeasureAgain => "would measure again".to_owned(),
                 call => format!("would {call}"),
             };
             format!("{} {would}", s.school.0)
@@ -399,7 +406,7 @@ impl FactView {
             fact: Name(fact),
             label: label.map(|l| l.label.clone()).unwrap_or_default(),
             meaning: label.map(|l| l.meaning.clone()).unwrap_or_default(),
-            text: value_si.map(|v| write(fact.quantity(), v).to_string()).unwrap_or_default(),
+            text: value_si.map(|v| format(fact.quantity(), v).to_string()).unwrap_or_default(),
         }
     }
 }

@@ -1,8 +1,8 @@
 //! What is said of a part beside its marking: what is seen on it, the circuit round it, its age, the sheet.
 
 use owl_core::named::Named;
-use owl_core::part::{Circuit, Fact, Look, PartKind};
-use owl_core::quantity::read::best;
+use owl_core::part::{Circuit, Fact, PartKind, VisualSign};
+use owl_core::quantity::parse::best;
 use owl_core::quantity::{Quantity, Watt};
 use owl_core::substitute::rectifier_valve;
 use serde_json::Value;
@@ -28,7 +28,7 @@ pub async fn describe(
             }
         }
         row.looks =
-            Look::of(kind).filter(|l| looks.contains(&Name(*l))).map(|l| l.name().to_owned()).collect();
+            VisualSign::of(kind).filter(|l| looks.contains(&Name(*l))).map(|l| l.name().to_owned()).collect();
     }
     if let Some(facts) = &change.facts {
         let mut known = crate::tray::load::facts(row)?;

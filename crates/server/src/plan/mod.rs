@@ -1,8 +1,8 @@
-//! What is left on a ticket, in sittings, with an estimate from the workshop's own past.
+//! What is left on a ticket, in rounds, with an estimate from the workshop's own past.
 
 use axum::Json;
 use axum::extract::State;
-use owl_core::plan::{Item, Pace, sittings};
+use owl_core::plan::{Item, Pace, rounds};
 use owl_core::quantity::{Quantity, Second};
 use owl_core::substitute::Rarity;
 use owl_core::tray::left::left;
@@ -14,14 +14,14 @@ use crate::amount::Amount;
 use crate::app::App;
 use crate::body::Id;
 use crate::error::{ApiError, Problem};
-use crate::name::{Name, SittingKindName};
+use crate::name::{Name, RoundKindName};
 use crate::tray::{load, uuid};
 
 /// What is left.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct PlanView {
     /// In the order in which they are best done.
-    pub sittings: Vec<SittingView>,
+    pub rounds: Vec<RoundView>,
     /// How long all of it will take, as far as the workshop's past says.
     pub expected: Option<Amount>,
     /// On how many past readings the estimate rests.
@@ -30,9 +30,9 @@ pub struct PlanView {
 
 /// One sitting.
 #[derive(Debug, Serialize, ToSchema)]
-pub struct SittingView {
+pub struct RoundView {
     /// What it is about.
-    pub kind: SittingKindName,
+    pub kind: RoundKindName,
     /// The valve that is pulled.
     pub valve: Option<String>,
     /// The parts or points.
@@ -81,15 +81,15 @@ pub async fn plan(State(app): State<App>, Id(id): Id) -> Result<Json<PlanView>, 
         .filter(|p| newest.is_some() && p.sheet.is_some() && !read(p))
         .map(|p| p.name.as_str())
         .collect();
-    let found = sittings(&items, &unread, pace);
+    let found = rounds(&items, &unread, pace);
     let total: f64 = found.iter().filter_map(|s| s.expected).map(Second::seconds).sum();
     let time = |s: Second| Amount::rounded(Quantity::Time, s.seconds(), 2);
     Ok(Json(PlanView {
         expected: (total > 0.0).then(|| Amount::rounded(Quantity::Time, total, 2)),
         rests_on: past.readings,
-        sittings: found
+        rounds: found
             .into_iter()
-            .map(|s| SittingView {
+            .map(|s| RoundView {
                 kind: Name(s.kind),
                 valve: s.valve,
                 names: s.names,

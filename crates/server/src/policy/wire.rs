@@ -4,8 +4,8 @@ use std::collections::BTreeMap;
 
 use owl_core::named::Named;
 use owl_core::quantity::Quantity;
-use owl_core::quantity::read::best;
-use owl_core::quantity::write::write;
+use owl_core::quantity::format::format;
+use owl_core::quantity::parse::best;
 use owl_core::verdict::number::{NumberRow, numbers};
 use owl_core::verdict::{Policy, PolicyNumber};
 use serde::{Deserialize, Serialize};
@@ -65,7 +65,7 @@ pub struct PolicyView {
     pub limit: LimitRuleName,
     /// Which leakage limit decides.
     pub leakage: LeakageRuleName,
-    /// Families that go unmeasured.
+    /// Families that are replaced without testing.
     pub condemns: Vec<MadeOfName>,
     /// Its numbers, as shown, in the order of the table.
     pub values: Vec<ValueView>,
@@ -105,7 +105,7 @@ pub struct PolicyBody {
     pub limit: Option<LimitRuleName>,
     /// Which leakage limit decides; the school's where it does not say.
     pub leakage: Option<LeakageRuleName>,
-    /// Families that go unmeasured; the school's where it does not say.
+    /// Families that are replaced without testing; the school's where it does not say.
     pub condemns: Option<Vec<MadeOfName>>,
     /// Numbers as typed, by name; those left out are the school's.
     #[serde(default)]
@@ -138,8 +138,8 @@ impl NumberView {
         Self {
             number: Name(row.setting),
             label: row.label.clone(),
-            least: write(row.quantity, row.least).to_string(),
-            most: write(row.quantity, row.most).to_string(),
+            least: format(row.quantity, row.least).to_string(),
+            most: format(row.quantity, row.most).to_string(),
             source: row.source.to_string(),
         }
     }
@@ -161,7 +161,7 @@ impl PolicyView {
                 .iter()
                 .map(|n| ValueView {
                     number: Name(n.setting),
-                    text: write(n.quantity, p.number_si(n.setting)).to_string(),
+                    text: format(n.quantity, p.number_si(n.setting)).to_string(),
                     differs: school.is_some_and(|s| s.number_si(n.setting) != p.number_si(n.setting)),
                 })
                 .collect(),
@@ -190,14 +190,14 @@ impl PolicyBody {
             let quantity =
                 numbers().iter().find(|n| n.setting == number).map_or(Quantity::Ratio, |n| n.quantity);
             // What was shown and not touched is not read back with its digits lost.
-            if write(quantity, policy.number_si(number)).to_string() == text.trim() {
+            if format(quantity, policy.number_si(number)).to_string() == text.trim() {
                 continue;
             }
             let bare = quantity == Quantity::Fraction && text.trim().parse::<f64>().is_ok();
             let text = if bare { format!("{}%", text.trim()) } else { text.clone() };
             let value = best(quantity, &text).map_err(|e| ApiError::field(field(), e))?;
             policy.set_si(number, value).map_err(|e| {
-                let (least, most) = (write(quantity, e.least), write(quantity, e.most));
+                let (least, most) = (format(quantity, e.least), format(quantity, e.most));
                 ApiError::field(field(), format!("{least} to {most} is possible"))
             })?;
         }

@@ -9,7 +9,7 @@ use axum::http::StatusCode;
 use owl_core::part::PartKind;
 use owl_core::quantity::{Hertz, Quantity, Volt};
 use owl_core::reading::doubt::doubt;
-use owl_core::reading::trap::traps;
+use owl_core::reading::pitfall::pitfalls;
 use owl_core::reading::{Reading, Shown, expected_si, usual};
 use owl_core::say::{Entered, read_entry};
 use owl_core::tray::installed::installed;
@@ -17,7 +17,7 @@ use owl_core::verdict::PolicyNumber;
 use time::OffsetDateTime;
 
 use self::take::{Taking, record};
-use self::wire::{Foresee, Foreseen, NewReading, NewStrike};
+use self::wire::{Foresee, Foreseen, NewReading, NewVoid};
 use crate::amount::typed_optional;
 use crate::app::App;
 use crate::body::{Body, Id};
@@ -135,7 +135,7 @@ pub async fn foresee(
         let working = sits.working();
         let (leads, low) =
             (policy.number_si(PolicyNumber::LeadOhms), policy.number_si(PolicyNumber::LowTestVolts));
-        warnings.extend(traps(part, working, &reading, leads, low).iter().map(WarningView::from));
+        warnings.extend(pitfalls(part, working, &reading, leads, low).iter().map(WarningView::from));
     }
     let today = OffsetDateTime::now_utc().date();
     let overdue = way_row
@@ -148,15 +148,15 @@ pub async fn foresee(
 /// Strikes a mistaken reading out. It stays on the list and counts no more.
 ///
 /// # Errors
-/// 404, 409 when it was struck out already, 422 without a reason.
-#[utoipa::path(post, path = "/api/readings/{id}/strike", tag = "parts", params(("id" = Uuid, Path)),
-    request_body = NewStrike, responses(
+/// 404, 409 when it was voided already, 422 without a reason.
+#[utoipa::path(post, path = "/api/readings/{id}/void", tag = "parts", params(("id" = Uuid, Path)),
+    request_body = NewVoid, responses(
     (status = 201, body = Written),
     (status = 404, body = Problem), (status = 409, body = Problem)))]
-pub async fn strike(
+pub async fn void(
     State(app): State<App>,
     Id(id): Id,
-    Body(new): Body<NewStrike>,
+    Body(new): Body<NewVoid>,
 ) -> Result<(StatusCode, Json<Written>), ApiError> {
     let why = checked_text("why", &new.why, 400)?;
     if why.is_empty() {
@@ -170,7 +170,7 @@ pub async fn strike(
     match crate::table::reading::struck(&mut tx, id).await? {
         Some(key) if key == new.key => {}
         Some(_) => {
-            let detail = "this reading was struck out already".to_owned();
+            let detail = "this reading was voided already".to_owned();
             return Err(ApiError::Conflict { detail, changed: vec![] });
         }
         None => {

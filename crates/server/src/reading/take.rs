@@ -3,7 +3,7 @@
 use owl_core::named::Named;
 use owl_core::part::MadeOf;
 use owl_core::quantity::{Hertz, Volt};
-use owl_core::reading::{Mode, ReadQuantity, Setting, State as PartState, Way, is_readable};
+use owl_core::reading::{MeterFunction, Mode, ReadQuantity, Setting, State as PartState, is_readable};
 use sqlx::PgConnection;
 use uuid::Uuid;
 
@@ -88,7 +88,7 @@ pub async fn record(db: &mut PgConnection, part: &PartRow, t: &Taking<'_>) -> Re
 fn measured_with(
     row: &mut ReadingRow,
     instrument: &InstrumentRow,
-    way: &Way,
+    way: &MeterFunction,
     t: &Taking<'_>,
 ) -> Result<(), ApiError> {
     row.instrument_id = Some(instrument.id);
@@ -126,7 +126,7 @@ async fn choose(
     db: &mut PgConnection,
     part: &PartRow,
     t: &Taking<'_>,
-) -> Result<Option<(InstrumentRow, Way)>, ApiError> {
+) -> Result<Option<(InstrumentRow, MeterFunction)>, ApiError> {
     let all = instruments(&mut *db).await?;
     let ways = ways(&mut *db).await?;
     let quantity = t.quantity.name();

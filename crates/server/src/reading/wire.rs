@@ -71,7 +71,7 @@ pub struct Foreseen {
 
 /// A reading to be struck out.
 #[derive(Debug, Deserialize, ToSchema)]
-pub struct NewStrike {
+pub struct NewVoid {
     /// Chosen by the client, so that sending twice strikes once.
     pub key: Uuid,
     /// Why.

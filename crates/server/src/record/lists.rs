@@ -98,7 +98,7 @@ pub async fn readings(State(app): State<App>, Id(id): Id) -> Result<Response, Ap
                 r.test_voltage.clone().unwrap_or_default(),
                 r.test_frequency.clone().unwrap_or_default(),
                 r.instrument.clone(),
-                r.struck.clone().unwrap_or_default(),
+                r.voided.clone().unwrap_or_default(),
                 stamp(r.taken_at),
             ]);
         }

@@ -3,8 +3,8 @@
 use axum::Json;
 use axum::extract::State;
 use owl_core::part::Part;
-use owl_core::quantity::{Quantity, Second, write::write};
-use owl_core::reform::evening::{Lying, times};
+use owl_core::quantity::{Quantity, Second, format::format};
+use owl_core::reform::evening::{BenchItem, times};
 use owl_core::reform::refusal::{is_finished, unfit};
 use owl_core::reform::run::Phase;
 use owl_core::tray::TrayPart;
@@ -76,9 +76,9 @@ fn planned(runs: &[RunRow]) -> Result<(Vec<RunLine>, Option<OffsetDateTime>), Ap
         let waits = matches!(row.run.phase, Phase::Ready { .. });
         let fed = row.run.fed_from_s.map_or(0.0, |from| row.run.now_s - from);
         let left = if timed(row) { ((row.expected_s - fed) / row.speed).max(0.0) } else { 0.0 };
-        Lying { waits, left: Second::new(left).unwrap_or(Second::ZERO) }
+        BenchItem { waits, left: Second::new(left).unwrap_or(Second::ZERO) }
     };
-    let all: Vec<Lying> = runs.iter().map(lying).collect();
+    let all: Vec<BenchItem> = runs.iter().map(lying).collect();
     let at = |row: &RunRow, seconds: f64| row.now + Duration::seconds_f64(seconds);
     let mut done = None;
     let mut lines = Vec::new();
@@ -115,7 +115,7 @@ pub async fn of_part(State(app): State<App>, Id(id): Id) -> Result<Json<OfPart>,
     let loaded = load::around(&mut tx, &row).await?;
     let lying = loaded.part(id)?;
     let sits = installed(&loaded.tray, lying);
-    let typed = |quantity: Quantity, v: f64| write(quantity, v).to_string();
+    let typed = |quantity: Quantity, v: f64| format(quantity, v).to_string();
     let capacitor = match &sits.part {
         Some(Part::Capacitor(c)) => Some(c),
         _ => None,

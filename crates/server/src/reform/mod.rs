@@ -9,12 +9,12 @@ pub mod wire;
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
-use owl_core::quantity::read::best;
+use owl_core::quantity::parse::best;
 use owl_core::quantity::{Quantity, Second, Volt};
 use owl_core::reform::Sample;
 use owl_core::reform::bench::{Bench, Clip, Fault};
 use owl_core::reform::forecast::expected;
-use owl_core::reform::run::{Command, Ending, Event, Meter, Phase, Run, Said, Touch, Way, Weight};
+use owl_core::reform::run::{Command, Ending, Event, Meter, Phase, ReformMode, Run, Said, Touch, Weight};
 use owl_core::verdict::Policy;
 
 use self::drive::{happens, moment};
@@ -88,7 +88,7 @@ pub async fn prepare(
     let ask = new.plan.ask()?;
     let plan = planned(&ask, &policy)?;
     let speed = checked_speed(new.speed.unwrap_or(1.0))?;
-    let simulated = new.way.0 == Way::Simulated;
+    let simulated = new.way.0 == ReformMode::Simulated;
     if !simulated && speed > 1.0 {
         return Err(ApiError::field(
             "speed",

@@ -7,7 +7,7 @@ use axum::extract::State;
 use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use owl_core::reading::{Mode, ReadQuantity, Setting, State as PartState};
-use owl_core::reform::run::{Phase, Way};
+use owl_core::reform::run::{Phase, ReformMode};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -143,7 +143,7 @@ fn svg(row: &RunRow, samples: &[SampleRow]) -> String {
             at + 4.0
         );
         let i = 10f64.powi(n - 5);
-        let shown = owl_core::quantity::write::write(owl_core::quantity::Quantity::Current, i);
+        let shown = owl_core::quantity::format::format(owl_core::quantity::Quantity::Current, i);
         let _ok = writeln!(
             out,
             "<text x=\"{}\" y=\"{:.1}\" fill=\"#a05a00\">{shown}</text>",
@@ -205,8 +205,8 @@ pub async fn leakage(
     })?;
     let part = crate::table::part::lock(&mut tx, row.part_id).await?;
     let bench = match row.run.way {
-        Way::Guided => "reforming bench",
-        Way::Simulated => "simulated bench",
+        ReformMode::Guided => "reforming bench",
+        ReformMode::Simulated => "simulated bench",
     };
     let typed = format!("{amperes} at {volts} on the {bench}");
     let taking = crate::reading::take::Taking {

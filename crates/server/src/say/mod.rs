@@ -7,7 +7,7 @@ use axum::extract::State;
 use owl_core::named::Named;
 use owl_core::part::PartKind;
 use owl_core::quantity::Ohm;
-use owl_core::say::{Known, Said as Told, Tray, Understood, understand};
+use owl_core::say::{Known, Said as SaidOf, Tray, Understood, understand};
 use sqlx::PgConnection;
 use uuid::Uuid;
 
@@ -183,7 +183,7 @@ fn take_mark(row: &mut PartRow, u: &Understood) -> Result<(), ApiError> {
 }
 
 /// What else was said of the part.
-async fn take_said(db: &mut PgConnection, row: &mut PartRow, said: &Told) -> Result<(), ApiError> {
+async fn take_said(db: &mut PgConnection, row: &mut PartRow, said: &SaidOf) -> Result<(), ApiError> {
     row.position = said.position.map(|p| p.name().to_owned()).or(row.position.take());
     if let Some(family) = said.family {
         set_family(row, family)?;

@@ -6,7 +6,7 @@ use axum::extract::State;
 use owl_core::named::Named;
 use owl_core::part::PartKind;
 use owl_core::quantity::Quantity;
-use owl_core::quantity::write::signed_percent;
+use owl_core::quantity::format::signed_percent;
 use owl_core::search::{NEAR, Sought, sought};
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};

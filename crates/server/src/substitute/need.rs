@@ -3,7 +3,7 @@
 use owl_core::named::Named;
 use owl_core::part::{Circuit, Fact, PartKind};
 use owl_core::quantity::{Ampere, Farad, Volt};
-use owl_core::substitute::{Can, Gone, Wanted, rectifier_valve};
+use owl_core::substitute::{Can, OldPart, Wanted, rectifier_valve};
 use owl_core::tray::goes_in::wanted;
 use serde_json::Value;
 use uuid::Uuid;
@@ -25,9 +25,9 @@ pub fn asked(q: &SubstituteQuestion) -> Result<Wanted, ApiError> {
         let volts = volts.ok_or_else(|| ApiError::field("part.value", "a lamp needs its volts"))?;
         lamp(volts, q.part.current, q.in_chain.unwrap_or(false))?
     } else if kind == PartKind::Ic {
-        Gone::Ic
+        OldPart::Ic
     } else {
-        Gone::Part(part(&q.part)?)
+        OldPart::Part(part(&q.part)?)
     };
     let value = q.wanted.or(q.part.value);
     if let Some(v) = value
@@ -67,7 +67,7 @@ pub fn of_part(loaded: &Loaded, part: Uuid, class: &str) -> Result<Wanted, ApiEr
     wanted(&loaded.tray, loaded.part(part)?, stored(class)?).ok_or_else(unread)
 }
 
-fn lamp(volts: f64, current: Option<f64>, in_chain: bool) -> Result<Gone, ApiError> {
+fn lamp(volts: f64, current: Option<f64>, in_chain: bool) -> Result<OldPart, ApiError> {
     let volts = Volt::new(volts).map_err(|e| ApiError::field("part.value", e))?;
     let current = current.map(Ampere::new).transpose().map_err(|e| ApiError::field("part.current", e))?;
     owl_core::substitute::lamp(volts, current, in_chain)

@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use owl_core::drawers::csv::price_text;
 use owl_core::part::{MadeOf, PartKind};
-use owl_core::quantity::write::{percent, signed_percent};
+use owl_core::quantity::format::{percent, signed_percent};
 use owl_core::quantity::{Fraction, Quantity, Volt, Watt};
 use owl_core::substitute::{Choice, Choices, Chosen, Line, Wanted};
 use serde::{Deserialize, Serialize};
@@ -17,9 +17,7 @@ use crate::combine::wire::TreeView;
 use crate::error::ApiError;
 use crate::judge::view::FactView;
 use crate::judge::wire::PartBody;
-use crate::name::{
-    ConditionName, MadeOfName, Name, PartKindName, PositionName, SafetyClassName, SchoolName,
-};
+use crate::name::{ConditionName, MadeOfName, Name, PartKindName, PositionName, SafetyClassName, SchoolName};
 use crate::table::drawers::LotRow;
 
 /// What goes, and where it sat.

@@ -1,8 +1,8 @@
 //! All SQL of instruments.
 
 use owl_core::quantity::{Fraction, Hertz, Volt};
-use owl_core::reading::trap::{Warning, overdue};
-use owl_core::reading::{Range, Way};
+use owl_core::reading::pitfall::{Warning, overdue};
+use owl_core::reading::{MeterFunction, Range};
 use sqlx::{PgConnection, PgExecutor};
 use time::Date;
 use uuid::Uuid;
@@ -71,7 +71,7 @@ impl WayRow {
     ///
     /// # Errors
     /// [`ApiError::Internal`] if the row is impossible.
-    pub fn way(&self) -> Result<Way, ApiError> {
+    pub fn way(&self) -> Result<MeterFunction, ApiError> {
         let internal = |e: &dyn std::fmt::Display| ApiError::Internal(format!("way {}: {e}", self.name));
         let mut ranges = Vec::with_capacity(self.up_to.len());
         for (i, up_to) in self.up_to.iter().enumerate() {
@@ -83,7 +83,7 @@ impl WayRow {
                 resolution_si: of(&self.resolution),
             });
         }
-        Ok(Way {
+        Ok(MeterFunction {
             name: self.name.clone(),
             quantity: stored(&self.quantity)?,
             mode: stored(&self.mode)?,
@@ -168,7 +168,11 @@ fn named_twice(done: Result<bool, sqlx::Error>, name: &str) -> Result<bool, ApiE
 }
 
 /// Replaces the ways of an instrument.
-pub async fn replace_ways(db: &mut PgConnection, instrument_id: Uuid, ways: &[Way]) -> Result<(), ApiError> {
+pub async fn replace_ways(
+    db: &mut PgConnection,
+    instrument_id: Uuid,
+    ways: &[MeterFunction],
+) -> Result<(), ApiError> {
     sqlx::query!("delete from instrument_way where instrument_id = $1", instrument_id)
         .execute(&mut *db)
         .await?;

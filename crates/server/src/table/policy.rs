@@ -26,7 +26,7 @@ pub struct PolicyRow {
     pub limit_rule: String,
     /// Which leakage limit decides.
     pub leakage: String,
-    /// Families that go unmeasured.
+    /// Families that are replaced without testing.
     pub condemns: Vec<String>,
     /// The numbers that differ from the school's.
     pub numbers: Value,

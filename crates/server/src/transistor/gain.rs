@@ -2,7 +2,7 @@
 
 use axum::Json;
 use axum::extract::State;
-use owl_core::quantity::{Quantity, read};
+use owl_core::quantity::{Quantity, parse};
 use owl_core::transistor::Material;
 use owl_core::transistor::gain::{GainError, corrected, leak_cold, leak_limit};
 use serde::{Deserialize, Serialize};
@@ -29,7 +29,7 @@ pub struct GainQuestion {
     pub leakage_current: String,
     /// How warm it is, °C; 25 where it does not say.
     pub celsius: Option<f64>,
-    /// Its crystal, where that is known.
+    /// Its material, where that is known.
     pub material: Option<MaterialName>,
     /// Its type number, where that is known.
     #[serde(rename = "type")]
@@ -44,9 +44,9 @@ pub struct GainAnswer {
     pub hfe: f64,
     /// What it would seem without the correction.
     pub seems: f64,
-    /// What leaks at 25 °C, where the crystal is known.
+    /// What leaks at 25 °C, where the material is known.
     pub leakage_cold: Option<Amount>,
-    /// What may leak at this temperature, where the crystal is known.
+    /// What may leak at this temperature, where the material is known.
     pub leakage_limit: Option<Amount>,
     /// In words, one line each.
     pub lines: Vec<String>,
@@ -65,7 +65,7 @@ pub async fn correct(
     Body(q): Body<GainQuestion>,
 ) -> Result<Json<GainAnswer>, ApiError> {
     let amperes = |field: &str, text: &str| -> Result<f64, ApiError> {
-        match read::best(Quantity::Current, text) {
+        match parse::best(Quantity::Current, text) {
             Ok(v) if v >= 0.0 => Ok(v),
             Ok(_) => Err(ApiError::field(field, "a current of 0 or more is needed")),
             Err(e) => Err(ApiError::field(field, e)),

@@ -2,8 +2,8 @@
 
 use axum::Json;
 use owl_core::part::JunctionTest;
-use owl_core::quantity::write::write;
-use owl_core::quantity::{Quantity, read};
+use owl_core::quantity::format::format;
+use owl_core::quantity::{Quantity, parse};
 use owl_core::transistor::Material;
 use owl_core::transistor::device::Polarity;
 use owl_core::transistor::diode_kind::diode;
@@ -89,7 +89,7 @@ pub struct IdentifiedView {
     pub told_by: Option<ToldByName>,
     /// Its polarity.
     pub polarity: Option<PolarityName>,
-    /// Its crystal.
+    /// Its material.
     pub material: Option<MaterialName>,
     /// Two leads that are one.
     pub shorted: Option<Vec<String>>,
@@ -139,7 +139,7 @@ fn volts(r: &DiodeReading, field: &str) -> Result<Option<f64>, ApiError> {
     }
     // A meter that shows 620 means millivolt.
     let bare = typed.replace(',', ".").parse::<f64>().ok();
-    match bare.map_or_else(|| read::best(Quantity::Voltage, typed), Ok) {
+    match bare.map_or_else(|| parse::best(Quantity::Voltage, typed), Ok) {
         Ok(v) if v > 10.0 && bare.is_some() => Ok(Some(v / 1000.0)),
         Ok(v) => Ok(Some(v)),
         Err(e) => Err(ApiError::field(field, e)),
@@ -256,7 +256,7 @@ fn view(f: &Identified, six: &SixReadings, names: &[String; 3], current: f64) ->
             [100.0, 470.0, 1e3, 4.7e3, 22e3]
                 .iter()
                 .map(|r| ParallelView {
-                    resistor: write(Quantity::Resistance, *r).to_string(),
+                    resistor: format(Quantity::Resistance, *r).to_string(),
                     shows: format!("{:.2} V", with_parallel(v, *r, current)),
                 })
                 .collect()
@@ -305,7 +305,7 @@ fn pinout(f: &Identified, names: &[String; 3]) -> Option<String> {
 
 fn summary(f: &Identified) -> String {
     use owl_core::transistor::identify::{Health, What};
-    let crystal = match f.material {
+    let material = match f.material {
         Some(Material::Germanium) => "germanium ",
         Some(Material::Silicon) => "silicon ",
         None => "",
@@ -334,7 +334,7 @@ fn summary(f: &Identified) -> String {
         (What::Bipolar, Health::Open) => {
             "one junction only: open, or no bipolar transistor at all".to_owned()
         }
-        (_, h) => format!("{h}: {crystal}{polarity}{what}"),
+        (_, h) => format!("{h}: {material}{polarity}{what}"),
     }
 }
 

@@ -4,7 +4,7 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use owl_core::named::Named;
-use owl_core::transistor::inspect::{Answer, Inspection, Look, LookKind, inspect, lines};
+use owl_core::transistor::inspect::{Answer, Inspection, InspectionItem, LookKind, inspect, lines};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use time::OffsetDateTime;
@@ -142,11 +142,17 @@ pub struct InspectionDesk {
     pub kept: Vec<KeptInspection>,
 }
 
-fn unit(look: Look) -> &'static str {
+fn unit(look: InspectionItem) -> &'static str {
     match look {
-        Look::Weight => "g",
-        Look::BaseVolts | Look::Breakdown => "V",
-        Look::Gain | Look::Print | Look::Body | Look::Logo | Look::Leads | Look::Notch | Look::Magnet => "",
+        InspectionItem::Weight => "g",
+        InspectionItem::BaseVolts | InspectionItem::Breakdown => "V",
+        InspectionItem::Gain
+        | InspectionItem::Print
+        | InspectionItem::Body
+        | InspectionItem::Logo
+        | InspectionItem::Leads
+        | InspectionItem::Notch
+        | InspectionItem::Magnet => "",
     }
 }
 
@@ -194,14 +200,14 @@ pub async fn desk(State(app): State<App>) -> Result<Json<InspectionDesk>, ApiErr
     Ok(Json(InspectionDesk { lines, kept }))
 }
 
-fn number(field: String, look: Look, text: &str) -> Result<Option<f64>, ApiError> {
+fn number(field: String, look: InspectionItem, text: &str) -> Result<Option<f64>, ApiError> {
     let text = text.trim();
     if text.is_empty() {
         return Ok(None);
     }
     let bare = text.trim_end_matches(['g', 'V', 'v']).trim().replace(',', ".");
     // 612 of a base is millivolt.
-    let scaled = |v: f64| if look == Look::BaseVolts && v > 10.0 { v / 1000.0 } else { v };
+    let scaled = |v: f64| if look == InspectionItem::BaseVolts && v > 10.0 { v / 1000.0 } else { v };
     match bare.parse::<f64>().map(scaled) {
         Ok(v) if v > 0.0 && v < 1e6 => Ok(Some(v)),
         _ => Err(ApiError::field(field, format!("'{text}' is no number above zero"))),
@@ -221,7 +227,7 @@ async fn judged(app: &App, q: &InspectionQuestion) -> Result<(String, Inspection
         });
     }
     let kinds = lines();
-    let numbers = |l: Look| kinds.iter().any(|k| k.look == l && k.kind == LookKind::Number);
+    let numbers = |l: InspectionItem| kinds.iter().any(|k| k.look == l && k.kind == LookKind::Number);
     if let Some(i) =
         answers.iter().position(|a| numbers(a.look) && a.known_si.is_some() && a.bought_si.is_none())
     {

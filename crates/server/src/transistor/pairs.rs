@@ -12,7 +12,7 @@ use crate::body::Body;
 use crate::error::ApiError;
 use crate::name::GroupSizeName;
 use owl_core::quantity::Quantity;
-use owl_core::quantity::write::percent;
+use owl_core::quantity::format::percent;
 
 /// A lot to be paired.
 #[derive(Debug, Deserialize, ToSchema)]
@@ -52,7 +52,7 @@ pub struct PairStage {
     /// The resistor under each emitter, ohm; 0 for none.
     #[schema(minimum = 0)]
     pub emitter_resistor: f64,
-    /// The idle current of each, ampere.
+    /// The quiescent current of each, ampere.
     #[schema(exclusive_minimum = 0)]
     pub idle_current: f64,
 }
@@ -85,7 +85,7 @@ pub struct MatchedPair {
     pub distance: f64,
     /// What they differ by, in words.
     pub text: String,
-    /// Their idle currents in the stage, where that was said.
+    /// Their quiescent currents in the stage, where that was said.
     pub idle: Option<IdleView>,
 }
 

@@ -1,7 +1,7 @@
 //! A type as it is sent: its limits as numbers and as text, its package from below.
 
 use owl_core::quantity::Quantity;
-use owl_core::quantity::write::write;
+use owl_core::quantity::format::format;
 use owl_core::transistor::Device;
 use owl_core::transistor::device::PowerReference;
 use owl_core::transistor::package::{Lead, Package, package};
@@ -26,7 +26,7 @@ pub struct TypeView {
     pub kind: DeviceKindName,
     /// Its polarity.
     pub polarity: PolarityName,
-    /// Its crystal.
+    /// Its material.
     pub material: Option<MaterialName>,
     /// Collector to base, or drain to gate.
     pub vcbo: Option<Amount>,
@@ -260,7 +260,7 @@ impl TypeView {
 
 /// The sheet, line by line; what is not known stands there empty.
 fn lines(d: &Device) -> Vec<SheetLine> {
-    let text = |q, v: Option<f64>| v.map_or_else(String::new, |v| write(q, v).to_string());
+    let text = |q, v: Option<f64>| v.map_or_else(String::new, |v| format(q, v).to_string());
     let at = |text: String, more: String| {
         if text.is_empty() || more.is_empty() { text } else { format!("{text} {more}") }
     };
@@ -287,14 +287,14 @@ fn lines(d: &Device) -> Vec<SheetLine> {
             (None, Some(b)) => format!("up to {b}"),
             (None, None) => String::new(),
         };
-        let current = d.gain_at_amperes.map_or_else(String::new, |i| format!("at {}", write(Current, i)));
-        let volts = d.gain_at_volts.map_or_else(String::new, |v| format!("and {}", write(Voltage, v)));
+        let current = d.gain_at_amperes.map_or_else(String::new, |i| format!("at {}", format(Current, i)));
+        let volts = d.gain_at_volts.map_or_else(String::new, |v| format!("and {}", format(Voltage, v)));
         lines.push(("gain".to_owned(), at(at(span, current), volts)));
         lines.push(("transition frequency".to_owned(), text(Frequency, d.ft_hertz)));
         lines.push(("output capacitance".to_owned(), text(Capacitance, d.cob_farads)));
     } else {
         let idss = match (d.idss_min_amperes, d.idss_max_amperes) {
-            (Some(a), Some(b)) => format!("{} to {}", write(Current, a), write(Current, b)),
+            (Some(a), Some(b)) => format!("{} to {}", format(Current, a), format(Current, b)),
             _ => String::new(),
         };
         lines.push(("drain current at zero gate volts".to_owned(), idss));

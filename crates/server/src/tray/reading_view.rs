@@ -1,6 +1,6 @@
 //! A reading as it is sent, with what it cannot tell.
 
-use owl_core::reading::trap::Warning;
+use owl_core::reading::pitfall::Warning;
 use serde::Serialize;
 use time::OffsetDateTime;
 use utoipa::ToSchema;
@@ -8,14 +8,14 @@ use uuid::Uuid;
 
 use crate::amount::Amount;
 use crate::error::ApiError;
-use crate::name::{ModeName, Name, ReadQuantityName, StateName, TesterSettingName, TrapName, stored};
+use crate::name::{ModeName, Name, PitfallName, ReadQuantityName, StateName, TesterSettingName, stored};
 use crate::table::reading::ReadingRow;
 
 /// What a way of measuring cannot tell.
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct WarningView {
-    /// The trap.
-    pub trap: TrapName,
+    /// The pitfall.
+    pub pitfall: PitfallName,
     /// Whether the reading can pass nothing because of it.
     pub bars: bool,
     /// In words.
@@ -29,7 +29,7 @@ pub struct WarningView {
 impl From<&Warning> for WarningView {
     fn from(w: &Warning) -> Self {
         Self {
-            trap: Name(w.trap),
+            pitfall: Name(w.pitfall),
             bars: w.bars,
             text: w.text.clone(),
             next: w.next.clone(),
@@ -78,8 +78,8 @@ pub struct ReadingView {
     pub taken_at: OffsetDateTime,
     /// Whether it is of a part that has been taken out since.
     pub before_fitting: bool,
-    /// Why it was struck out; null where it counts.
-    pub struck: Option<String>,
+    /// Why it was voided out; null where it counts.
+    pub voided: Option<String>,
 }
 
 impl ReadingView {
@@ -114,7 +114,7 @@ impl ReadingView {
             typed: row.typed.clone(),
             taken_at: row.taken_at,
             before_fitting,
-            struck: row.struck.clone(),
+            voided: row.struck.clone(),
         })
     }
 }

@@ -18,8 +18,8 @@ use super::uuid;
 use crate::amount::Amount;
 use crate::error::ApiError;
 use crate::name::{
-    CallName, CodeName, ColourName, LookName, MadeOfName, Name, PartKindName, PositionName, SchemeName,
-    StandingName, StepName,
+    CodeName, ColourName, LookName, MadeOfName, Name, OutcomeName, PartKindName, PositionName, SchemeName,
+    StatusName, StepName,
 };
 use crate::table::part::PartRow;
 
@@ -75,9 +75,9 @@ pub struct StripView {
     /// Its bands, or those that it would have.
     pub bands: Vec<ColourName>,
     /// What it says in a word: the decision that holds, else the verdict; null where nothing was judged.
-    pub says: Option<CallName>,
+    pub says: Option<OutcomeName>,
     /// The verdict on what sits there.
-    pub verdict: Option<CallName>,
+    pub verdict: Option<OutcomeName>,
     /// Whether it is among those that are still to be measured.
     pub to_measure: bool,
     /// The question what overloaded it, while nobody has answered it.
@@ -87,7 +87,7 @@ pub struct StripView {
     /// How much it needs a hand, for a tray with the worst first: the more, the sooner.
     pub urgency: u8,
     /// How far it has come.
-    pub standing: StandingName,
+    pub status: StatusName,
     /// The step that is next.
     pub step: StepName,
     /// The steps that there are for such a part.
@@ -196,7 +196,7 @@ pub fn strip_of(row: &PartRow, loaded: &Loaded, judged: &Judged<'_>, policy: &Po
         cause_question: open.then(|| question::overload_question(part)),
         value_question: question::disagreement(part).map(|d| d.question),
         urgency: judged.status.progress.urgency(),
-        standing: Name(judged.status.progress.standing().0),
+        status: Name(judged.status.progress.status().0),
         step: Name(judged.status.step),
         steps: judged.status.steps.iter().map(|s| Name(*s)).collect(),
         done: judged.done().into_iter().map(Name).collect(),

@@ -1,10 +1,10 @@
 //! A part with everything that is known of it, for the station.
 
 use owl_core::named::Named;
-use owl_core::part::{Fact, Look, MadeOf, PartKind};
-use owl_core::quantity::write::{percent, signed_percent};
+use owl_core::part::{Fact, MadeOf, PartKind, VisualSign};
+use owl_core::quantity::format::{percent, signed_percent};
 use owl_core::quantity::{Ohm, Quantity};
-use owl_core::reading::trap::traps;
+use owl_core::reading::pitfall::pitfalls;
 use owl_core::reading::{Setting, readable, usual};
 use owl_core::transistor::after;
 use owl_core::tray::verdict::{Judged, judged, latest, overloaded};
@@ -94,7 +94,7 @@ pub fn part_view(row: &PartRow, loaded: &Loaded, policy: &Policy) -> Result<Part
     let asked = overloaded(tray, part, judged.verdict.as_ref(), policy);
     Ok(PartView {
         pair: (strip.group.len() == 1).then(|| strip.group[0].clone()),
-        can_look: Look::of(kind).map(Name).collect(),
+        can_look: VisualSign::of(kind).map(Name).collect(),
         facts: facts(part),
         asks: judgement.as_ref().map(|j| j.asks.clone()).unwrap_or_default(),
         fed_by: part.fed_by.and_then(|f| tray.part(f)).map(PairView::of),
@@ -181,7 +181,9 @@ fn reading_views(
     let views = rows.iter().zip(&part.readings).map(|(row, taken)| {
         let before = since.is_some_and(|at| taken.taken_at <= at);
         let warnings = match &judged.sits.part {
-            Some(p) if taken.voided_at.is_none() && !before => traps(p, working, &taken.reading, leads, low),
+            Some(p) if taken.voided_at.is_none() && !before => {
+                pitfalls(p, working, &taken.reading, leads, low)
+            }
             _ => vec![],
         };
         ReadingView::of(row, before, &warnings)

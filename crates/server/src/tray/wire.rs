@@ -14,7 +14,7 @@ use crate::decode::wire::MeaningView;
 use crate::error::ApiError;
 use crate::judge::view::{FactView, Judgement, ReasonView};
 use crate::name::{
-    AfterCheckName, AgainstName, BetweenName, CallName, CheckKindName, ExplanationName, LookName, Name,
+    AfterCheckName, AgainstName, BetweenName, CheckKindName, ExplanationName, LookName, Name, OutcomeName,
     ReadQuantityName, SafetyClassName, SchoolName, TesterSettingName, stored,
 };
 use crate::table::explanation::ExplanationRow;
@@ -119,9 +119,9 @@ pub struct ReadableView {
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct DecisionView {
     /// What the verdict was.
-    pub offered: CallName,
+    pub offered: OutcomeName,
     /// What was decided.
-    pub decided: CallName,
+    pub decided: OutcomeName,
     /// Why, where it was decided otherwise.
     pub why: String,
     /// Whose limits decided.

@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 
 use axum::Json;
-use owl_core::quantity::read;
+use owl_core::quantity::parse;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -56,7 +56,7 @@ pub async fn values(Body(q): Body<ValuesQuestion>) -> Result<Json<ValuesAnswer>,
         if field.text.trim().is_empty() {
             continue;
         }
-        match read::best(field.quantity.0, &field.text) {
+        match parse::best(field.quantity.0, &field.text) {
             Ok(v) => {
                 out.values.insert(name, Amount::of(field.quantity.0, v));
             }

@@ -9,7 +9,7 @@ use utoipa::ToSchema;
 use crate::instrument::wire::InstrumentView;
 use crate::judge::view::FactView;
 use crate::name::{
-    CallName, ColourName, InstrumentKindName, MadeOfName, ModeName, Name, PartKindName, PositionName,
+    ColourName, InstrumentKindName, MadeOfName, ModeName, Name, OutcomeName, PartKindName, PositionName,
     SchoolName, SetClassName, StateName, TesterSettingName,
 };
 use crate::tray::wire::ReadableView;
@@ -123,7 +123,7 @@ pub struct Words {
     /// Ways of measuring.
     pub modes: Vec<ModeName>,
     /// Verdicts.
-    pub verdicts: Vec<CallName>,
+    pub verdicts: Vec<OutcomeName>,
     /// Band colours.
     pub colours: Vec<ColourName>,
 }

@@ -37,8 +37,8 @@ async fn the_demo_shows_every_case() {
     any("judged otherwise by another school", &|p| p["judgement"]["schools_differ"].is_string());
     any("scorched", &|p| p["note"].as_str().unwrap().contains("scorched"));
     any("half of a pair", &|p| p["pair"].is_object());
-    any("unmeasured", &|p| p["standing"] == "unmeasured");
-    any("proven", &|p| p["standing"] == "proven");
+    any("unmeasured", &|p| p["status"] == "unmeasured");
+    any("proven", &|p| p["status"] == "proven");
     any("straddling its limit", &|p| {
         p["judgement"]["reasons"][0]["text"].as_str().is_some_and(|t| t.contains("the meter allows"))
     });

@@ -68,7 +68,7 @@ async fn a_capacitor_goes_from_verdict_to_fitted_and_back_into_its_drawer() {
     let fit = of_choice(&p, c);
     let path = format!("/api/parts/{}/fittings", id(&p));
     let (status, p) = s.post(&path, fit.clone()).await;
-    assert_eq!((status, p["standing"].as_str()), (201, Some("fitted")), "{p}");
+    assert_eq!((status, p["status"].as_str()), (201, Some("fitted")), "{p}");
     assert_eq!(p["fittings"][0]["taken"], json!(["33 nF ±5 % 630 V polypropylene, film binder, page 2"]));
     assert_eq!(count(&s, "33n").await, 3);
     assert_eq!(s.post(&path, fit).await.0, 201, "sent again after a lost answer");
@@ -78,7 +78,7 @@ async fn a_capacitor_goes_from_verdict_to_fitted_and_back_into_its_drawer() {
     let body = json!({"key": Uuid::new_v4(), "why": "wrong lead spacing"});
     let (status, p) = s.post(&undo, body.clone()).await;
     assert_eq!(
-        (status, p["standing"].as_str(), p["step"].as_str()),
+        (status, p["status"].as_str(), p["step"].as_str()),
         (201, Some("decided"), Some("fit")),
         "{p}"
     );
@@ -266,7 +266,7 @@ async fn diodes_lamps_coils_and_cans_are_fitted_too() {
     let (a, (status, p)) = send("D1", json!({"measured": "0.55"})).await;
     assert!(a["choices"][0]["description"].as_str().unwrap().starts_with("1N4007"), "{a}");
     assert_eq!(
-        (status, p["standing"].as_str(), p["judgement"]["verdict"].as_str()),
+        (status, p["status"].as_str(), p["judgement"]["verdict"].as_str()),
         (201, Some("fitted"), Some("keep")),
         "{p}"
     );

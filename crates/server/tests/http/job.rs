@@ -135,7 +135,7 @@ async fn a_chart_is_scaled_to_the_line_and_two_sets_stand_beside_each_other() {
     }
     let c = chart(&s, &id).await;
     let p = point(&c, "V2 pin 3");
-    assert_eq!((&p["before"]["standing"], &p["after"]["standing"]), (&json!("low"), &json!("right")));
+    assert_eq!((&p["before"]["status"], &p["after"]["status"]), (&json!("low"), &json!("right")));
     // 240 V at 220 V of line are 216 V at 198 V.
     assert!((p["before"]["expected"]["value"].as_f64().unwrap() - 216.0).abs() < 1e-9, "{p}");
     assert_eq!(p["change"], "+57.3 %");
@@ -143,7 +143,7 @@ async fn a_chart_is_scaled_to_the_line_and_two_sets_stand_beside_each_other() {
     assert_eq!((&pair["agree"], &pair["b"]), (&json!(false), &json!("V3 pin 3")), "{pair}");
     // The other way round, and only one of them.
     let (_, turned) = s.get(&format!("{path}?before={after}&after={before}")).await;
-    assert_eq!(point(&turned, "V2 pin 3")["before"]["standing"], "right");
+    assert_eq!(point(&turned, "V2 pin 3")["before"]["status"], "right");
     for (body, field) in [
         (put("", json!(3), "1", json!(Uuid::new_v4()), Value::Null), "at"),
         (put("V2", json!(3), "1", json!(Uuid::new_v4()), Value::Null), "name"),

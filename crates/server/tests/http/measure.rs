@@ -79,22 +79,22 @@ async fn the_traps_are_told_before_the_reading_and_on_it() {
             "R5 3.3 5%",
         ])
         .await;
-    let traps = async |name: &str, body: Value| -> Vec<String> {
+    let pitfalls = async |name: &str, body: Value| -> Vec<String> {
         let path = format!("/api/parts/{}/foresee", id(part(&t, name)));
         let (status, a) = s.post(&path, body).await;
         assert_eq!(status, 200, "{a}");
-        a["warnings"].as_array().unwrap().iter().map(|w| w["trap"].as_str().unwrap().to_owned()).collect()
+        a["warnings"].as_array().unwrap().iter().map(|w| w["pitfall"].as_str().unwrap().to_owned()).collect()
     };
     let leak = |name: &str, volts: &str| json!({"quantity": "leakage_current", "state": "lifted", "way": way(name), "test_voltage": volts});
-    assert_eq!(traps("C7", leak("electrolytic", "400")).await, ["electrolytic setting", "check overdue"]);
-    assert_eq!(traps("C7", leak("paper", "")).await, ["voltage not said", "check overdue"]);
-    assert_eq!(traps("C7", leak("paper", "100")).await, ["below working voltage", "check overdue"]);
-    assert_eq!(traps("C7", leak("paper", "400")).await, ["check overdue"]);
+    assert_eq!(pitfalls("C7", leak("electrolytic", "400")).await, ["electrolytic setting", "check overdue"]);
+    assert_eq!(pitfalls("C7", leak("paper", "")).await, ["voltage not said", "check overdue"]);
+    assert_eq!(pitfalls("C7", leak("paper", "100")).await, ["below working voltage", "check overdue"]);
+    assert_eq!(pitfalls("C7", leak("paper", "400")).await, ["check overdue"]);
     let c = |state: &str| json!({"quantity": "capacitance", "state": state, "mode": "ac"});
-    assert_eq!(traps("C7", c("out of circuit")).await, ["low test voltage"]);
-    assert_eq!(traps("C8", c("valve pulled")).await, ["in circuit", "low test voltage", "not discharged"]);
+    assert_eq!(pitfalls("C7", c("out of circuit")).await, ["low test voltage"]);
+    assert_eq!(pitfalls("C8", c("valve pulled")).await, ["in circuit", "low test voltage", "not discharged"]);
     let esr = json!({"quantity": "esr", "state": "out of circuit", "test_frequency": "100k"});
-    assert_eq!(traps("C8", esr).await, ["ESR at high frequency"]);
+    assert_eq!(pitfalls("C8", esr).await, ["ESR at high frequency"]);
     // 2π × 100 Hz × 12 H = 7.54 kΩ, with 900 Ω in it 7.59 kΩ.
     let path = format!("/api/parts/{}/foresee", id(part(&t, "L3")));
     let (_, a) = s.post(&path, json!({"quantity": "resistance", "state": "lifted", "way": ohms})).await;
@@ -104,15 +104,15 @@ async fn the_traps_are_told_before_the_reading_and_on_it() {
     let readings = |name: &str| format!("/api/parts/{}/readings", id(part(&t, name)));
     let (status, p) = s.post(&readings("L3"), take("resistance", "7.6k", ohms.clone())).await;
     assert_eq!(
-        (status, p["readings"][0]["warnings"][0]["trap"].as_str()),
+        (status, p["readings"][0]["warnings"][0]["pitfall"].as_str()),
         (201, Some("AC ohms on a coil")),
         "{p}"
     );
     assert_eq!(p["judgement"]["verdict"], "measure again");
     let (_, p) = s.post(&readings("R5"), take("resistance", "3.5", ohms)).await;
-    assert_eq!(p["readings"][0]["warnings"][0]["trap"], "lead resistance");
+    assert_eq!(p["readings"][0]["warnings"][0]["pitfall"], "lead resistance");
     let (_, p) = s.post(&readings("R5"), take("resistance", "OL", Value::Null)).await;
-    assert_eq!(p["readings"][1]["warnings"][0]["trap"], "overrange");
+    assert_eq!(p["readings"][1]["warnings"][0]["pitfall"], "overrange");
     let (status, problem) = s.post(&readings("C7"), take("inductance", "3", Value::Null)).await;
     assert_eq!((status, problem["field"].as_str()), (422, Some("typed")), "{problem}");
     let (status, problem) = s.post(&readings("C7"), take("capacitance", "22n", way("paper"))).await;
@@ -130,13 +130,13 @@ async fn a_mistaken_reading_is_struck_out_and_stays_on_the_list() {
     assert_eq!(r6["judgement"]["verdict"], "replace");
     let decided = json!({"key": Uuid::new_v4(), "version": r6["version"], "decided": "replace"});
     assert_eq!(s.post(&format!("/api/parts/{}/decisions", id(r6)), decided).await.0, 201);
-    let path = format!("/api/readings/{}/strike", id(&r6["readings"][1]));
+    let path = format!("/api/readings/{}/void", id(&r6["readings"][1]));
     let (status, problem) = s.post(&path, json!({"key": Uuid::new_v4(), "why": "  "})).await;
     assert_eq!((status, problem["field"].as_str()), (422, Some("why")), "{problem}");
     let strike = json!({"key": Uuid::new_v4(), "why": "the other resistor was on the tips"});
     let (status, p) = s.post(&path, strike.clone()).await;
     assert_eq!(
-        (status, p["readings"][1]["struck"].as_str()),
+        (status, p["readings"][1]["voided"].as_str()),
         (201, Some("the other resistor was on the tips")),
         "{p}"
     );
@@ -151,12 +151,9 @@ async fn a_mistaken_reading_is_struck_out_and_stays_on_the_list() {
         assert!(sqlx::query(change).execute(&s.pool).await.is_err(), "{change}");
     }
     assert_eq!(
-        s.post(
-            &format!("/api/readings/{}/strike", Uuid::new_v4()),
-            json!({"key": Uuid::new_v4(), "why": "x"})
-        )
-        .await
-        .0,
+        s.post(&format!("/api/readings/{}/void", Uuid::new_v4()), json!({"key": Uuid::new_v4(), "why": "x"}))
+            .await
+            .0,
         404
     );
 }

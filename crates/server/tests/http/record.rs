@@ -260,10 +260,10 @@ async fn the_plan_puts_together_what_is_done_in_one_sitting() {
     let (status, plan) = s.get(&format!("/api/tickets/{id}/plan")).await;
     assert_eq!(status, 200, "{plan}");
     let kinds: Vec<&str> =
-        plan["sittings"].as_array().unwrap().iter().map(|x| x["kind"].as_str().unwrap()).collect();
+        plan["rounds"].as_array().unwrap().iter().map(|x| x["kind"].as_str().unwrap()).collect();
     assert!(kinds.contains(&"to decide"), "{kinds:?}");
     let names: Vec<&Value> =
-        plan["sittings"].as_array().unwrap().iter().flat_map(|x| x["names"].as_array().unwrap()).collect();
+        plan["rounds"].as_array().unwrap().iter().flat_map(|x| x["names"].as_array().unwrap()).collect();
     let unique: std::collections::HashSet<&str> = names.iter().map(|n| n.as_str().unwrap()).collect();
     assert_eq!(unique.len(), names.len(), "each part once: {names:?}");
 }

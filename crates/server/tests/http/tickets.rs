@@ -29,7 +29,7 @@ async fn the_story_of_a_part_from_marking_to_proof() {
         "tolerance": "5%", "watts": "2W", "family": "metal film", "measured": "32.8k"});
     let (status, p) = s.post(&format!("/api/parts/{}/fittings", id(&p)), fit).await;
     assert_eq!(
-        (status, p["standing"].as_str(), p["step"].as_str()),
+        (status, p["status"].as_str(), p["step"].as_str()),
         (201, Some("fitted"), Some("prove")),
         "{p}"
     );
@@ -39,7 +39,7 @@ async fn the_story_of_a_part_from_marking_to_proof() {
     let proof = json!({"key": Uuid::new_v4(), "worked": true, "seen": "plays, cool after an hour"});
     let path = format!("/api/fittings/{}/proof", id(&p["fittings"][0]));
     let (status, p) = s.post(&path, proof.clone()).await;
-    assert_eq!((status, p["standing"].as_str()), (201, Some("proven")), "{p}");
+    assert_eq!((status, p["status"].as_str()), (201, Some("proven")), "{p}");
     assert_eq!(s.post(&path, proof).await.0, 201, "sent again after a lost answer");
     let other = json!({"key": Uuid::new_v4(), "worked": false, "seen": "no"});
     assert_eq!(s.post(&path, other).await.0, 409);
@@ -74,7 +74,7 @@ async fn the_shelf_says_what_is_left() {
     assert_eq!(left().await, "1 to prove");
     let proof = json!({"key": Uuid::new_v4(), "worked": false, "seen": "still hums"});
     let (_, p) = s.post(&format!("/api/fittings/{}/proof", id(&p["fittings"][0])), proof).await;
-    assert_eq!((p["standing"].as_str(), left().await.as_str()), (Some("failed"), "1 to measure"));
+    assert_eq!((p["status"].as_str(), left().await.as_str()), (Some("failed"), "1 to measure"));
 }
 
 #[tokio::test]

@@ -361,12 +361,12 @@ async fn a_shorted_output_transistor_brings_its_suspects_and_the_new_one_is_chec
     let fitting = p["fittings"][0]["id"].as_str().unwrap();
     let proof = |checks: Value| json!({"key": Uuid::new_v4(), "worked": true, "seen": "full sound, cold plate", "checks": checks});
     let path = format!("/api/fittings/{fitting}/proof");
-    let (status, e) = s.post(&path, proof(json!([{"check": "idle current", "found": "some"}]))).await;
+    let (status, e) = s.post(&path, proof(json!([{"check": "quiescent current", "found": "some"}]))).await;
     assert_eq!((status, e["field"].as_str()), (422, Some("checks[0].found")), "{e}");
-    let checks = json!([{"check": "bias"}, {"check": "idle current", "found": "30 mA"}, {"check": "temperature", "found": "38"}]);
+    let checks = json!([{"check": "bias"}, {"check": "quiescent current", "found": "30 mA"}, {"check": "temperature", "found": "38"}]);
     let (status, p) = s.post(&path, proof(checks)).await;
     assert_eq!(status, 201, "{p}");
-    assert_eq!(p["fittings"][0]["proof"]["checks"][1], "idle current 30 mA");
+    assert_eq!(p["fittings"][0]["proof"]["checks"][1], "quiescent current 30 mA");
 }
 
 #[tokio::test]

@@ -13,12 +13,11 @@ defineEmits<{ select: [] }>()
 /** What the strip says at its end: a verdict where there is one, otherwise what is still to do. */
 const verdict = computed<{ text: string; tone: string }>(() => {
   const p = props.part
-  if (!p.steps.includes('measure') && p.standing === 'unmeasured') {
-    return { text: words.standing.read, tone: 'open' }
+  if (!p.steps.includes('measure') && p.status === 'unmeasured') {
+    return { text: words.status.read, tone: 'open' }
   }
-  const own = p.standing === 'proven' || p.standing === 'failed'
-  const text =
-    own || !p.says ? words.standing[p.standing as keyof typeof words.standing] : words.verdict[p.says]
+  const own = p.status === 'proven' || p.status === 'failed'
+  const text = own || !p.says ? words.status[p.status as keyof typeof words.status] : words.verdict[p.says]
   return { text, tone: p.says ? tone(p.says) : 'open' }
 })
 const tone = (v: Verdict) => (v === 'measure again' ? 'again' : v)

@@ -15,7 +15,7 @@ export function useTrayOrder(bench: Bench) {
   function fits(p: Strip): boolean {
     if (toMeasure.value && !p.to_measure) return false
     const wanted = filter.value.trim().toLowerCase()
-    const text = [p.name, p.kind, p.position, p.place, p.family, p.note, p.verdict, p.standing]
+    const text = [p.name, p.kind, p.position, p.place, p.family, p.note, p.verdict, p.status]
     return wanted.split(/\s+/).every((w) => text.join(' ').toLowerCase().includes(w))
   }
 

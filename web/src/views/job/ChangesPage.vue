@@ -57,7 +57,7 @@ async function undo(c: Change) {
   )
   if (done) data.value = done
 }
-function standing(c: Change) {
+function status(c: Change) {
   if (c.undone_at) return w.undone
   if (c.worked === false) return w.failed
   if (c.worked) return c.alone ? w.alone : w.together
@@ -106,9 +106,9 @@ function standing(c: Change) {
               </form>
             </template>
           </div>
-          <span class="standing">
+          <span class="status">
             <span
-              v-if="standing(c)"
+              v-if="status(c)"
               :class="
                 c.undone_at ? 'note' : c.worked === false ? 'replace' : c.worked && c.alone ? 'keep' : 'watch'
               "
@@ -118,7 +118,7 @@ function standing(c: Change) {
                 :verdict="c.worked === false ? 'replace' : c.worked && c.alone ? 'keep' : 'watch'"
                 :size="16"
               />
-              {{ standing(c) }}
+              {{ status(c) }}
             </span>
             <ElPopconfirm
               v-if="c.kind !== 'part' && c.kind !== 'undo' && !c.undone_at"
@@ -221,13 +221,13 @@ ol > li {
 .undone b {
   text-decoration: line-through;
 }
-.standing {
+.status {
   display: grid;
   justify-items: end;
   align-content: start;
   gap: 2px;
 }
-.standing > span {
+.status > span {
   display: flex;
   gap: 6px;
   align-items: center;

@@ -12,7 +12,7 @@ const { data, left, right, selected, writing, typed, refused, write } = props.ch
 const body = ref<HTMLElement>()
 
 const cell = (c: ChartCell | null | undefined) =>
-  c ? `${w.standing[c.standing]}${c.deviation_text ? `, ${c.deviation_text}` : ''}` : ''
+  c ? `${w.status[c.status]}${c.deviation_text ? `, ${c.deviation_text}` : ''}` : ''
 const isWriting = (side: 'before' | 'after') =>
   writing.value !== null && writing.value.id === (side === 'after' ? data.value?.after : data.value?.before)
 function inputOf(id: string) {
@@ -109,8 +109,8 @@ const shown = (id: string, c: ChartCell | null | undefined) => typed.value.get(i
                 @keydown.up.prevent="step(-1)"
               />
               <b v-else class="num">{{ p[side]?.volts.text ?? '' }}</b>
-              <span v-if="p[side]" class="stand" :class="p[side].standing.replaceAll(' ', '-')">
-                <StandingMark :standing="p[side].standing" :label="cell(p[side])" />
+              <span v-if="p[side]" class="stand" :class="p[side].status.replaceAll(' ', '-')">
+                <StandingMark :status="p[side].status" :label="cell(p[side])" />
                 <span class="num">{{ p[side].deviation_text ?? '' }}</span>
               </span>
               <span v-if="isWriting(side) && refused.get(p.id)" class="problem" role="alert">{{

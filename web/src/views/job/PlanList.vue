@@ -17,9 +17,9 @@ const isPart = (name: string) => bench.ticket.value?.parts.some((p) => p.name ==
   <section>
     <h3>{{ w.title }}</h3>
     <p v-if="problem && !data" class="problem" role="alert">{{ problem.detail }}</p>
-    <p v-else-if="data && !data.sittings.length" class="keep">{{ w.none }}</p>
+    <p v-else-if="data && !data.rounds.length" class="keep">{{ w.none }}</p>
     <ol v-else-if="data">
-      <li v-for="s in data.sittings" :key="s.kind + s.valve">
+      <li v-for="s in data.rounds" :key="s.kind + s.valve">
         <b
           >{{ s.kind }}<template v-if="s.valve">: {{ s.valve }}</template></b
         >
@@ -32,7 +32,7 @@ const isPart = (name: string) => bench.ticket.value?.parts.some((p) => p.name ==
         <span class="note num">{{ s.expected?.text ?? '' }}</span>
       </li>
     </ol>
-    <p v-if="data?.sittings.length" class="note">
+    <p v-if="data?.rounds.length" class="note">
       <template v-if="data.expected"
         >{{ w.all }} <b class="num">{{ data.expected.text }}</b>, {{ w.rests }} {{ data.rests_on }}</template
       ><template v-else>{{ w.noPast }}</template>

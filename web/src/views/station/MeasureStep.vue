@@ -129,7 +129,7 @@ defineExpose({ main: () => void take() })
       <ul v-if="foreseen.length || free || next" class="traps" aria-live="polite">
         <li v-if="next" class="next">{{ next }}</li>
         <li v-else-if="free" class="next">{{ words.measure.free }} {{ free }}</li>
-        <li v-for="w in foreseen" :key="w.trap" :class="{ bars: w.bars }" :title="w.source">
+        <li v-for="w in foreseen" :key="w.pitfall" :class="{ bars: w.bars }" :title="w.source">
           {{ w.text }}<template v-if="w.next">: {{ w.next }}</template>
         </li>
       </ul>

@@ -17,10 +17,10 @@ const usual = computed(() => props.part.readable[0]?.quantities[0])
 const striking = ref<string | null>(null)
 const why = ref('')
 
-async function strike(id: string) {
+async function voidReading(id: string) {
   const content = { id, why: why.value }
   const done = await send(content, ({ key }) =>
-    told(api.POST('/api/readings/{id}/strike', { params: { path: { id } }, body: { key, why: why.value } })),
+    told(api.POST('/api/readings/{id}/void', { params: { path: { id } }, body: { key, why: why.value } })),
   )
   if (done) {
     striking.value = null
@@ -39,7 +39,7 @@ function how(r: Reading): string {
   <h3>{{ words.measure.readings }}</h3>
   <p v-if="newest.length === 0" class="note">{{ words.measure.none }}</p>
   <ol class="readings">
-    <li v-for="r in newest" :key="r.id" :class="{ before: r.before_fitting, struck: r.struck }">
+    <li v-for="r in newest" :key="r.id" :class="{ before: r.before_fitting, voided: r.voided }">
       <b class="num">{{ r.overrange ? words.tray.overrange : r.measured?.text }}</b>
       <span class="mid">
         <template v-if="r.quantity !== usual">{{ r.called }} · </template>{{ r.state
@@ -48,17 +48,17 @@ function how(r: Reading): string {
         <span class="small"
           >{{ how(r) }} <span class="num">{{ r.accuracy }}</span></span
         >
-        <span v-if="r.struck" class="small why">{{ words.measure.struck }} {{ r.struck }}</span>
-        <span v-for="w in r.warnings.filter((w) => w.bars)" :key="w.trap" class="small bars">{{
+        <span v-if="r.voided" class="small why">{{ words.measure.voided }} {{ r.voided }}</span>
+        <span v-for="w in r.warnings.filter((w) => w.bars)" :key="w.pitfall" class="small bars">{{
           w.text
         }}</span>
       </span>
       <time class="num small" :datetime="r.taken_at">{{ when(r.taken_at) }}</time>
       <button
-        v-if="!r.struck && !r.before_fitting"
+        v-if="!r.voided && !r.before_fitting"
         type="button"
-        class="strike"
-        :aria-label="`${words.measure.strike}: ${r.measured?.text ?? words.tray.overrange}`"
+        class="void"
+        :aria-label="`${words.measure.void}: ${r.measured?.text ?? words.tray.overrange}`"
         :aria-expanded="striking === r.id"
         @click="striking = striking === r.id ? null : r.id"
       >
@@ -71,10 +71,10 @@ function how(r: Reading): string {
             v-model="why"
             autofocus
             autocomplete="off"
-            @keydown.enter.prevent="strike(r.id)"
+            @keydown.enter.prevent="voidReading(r.id)"
           />
         </Field>
-        <ElButton :loading="busy" @click="strike(r.id)">{{ words.measure.strike }}</ElButton>
+        <ElButton :loading="busy" @click="voidReading(r.id)">{{ words.measure.void }}</ElButton>
       </div>
     </li>
   </ol>
@@ -98,8 +98,8 @@ function how(r: Reading): string {
 .readings .before b {
   font-weight: 400;
 }
-.struck b,
-.struck .mid {
+.voided b,
+.voided .mid {
   text-decoration: line-through;
   color: var(--muted);
 }
@@ -121,7 +121,7 @@ function how(r: Reading): string {
 time {
   text-align: right;
 }
-.strike {
+.void {
   width: 40px;
   height: 40px;
   margin-top: -8px;
@@ -129,7 +129,7 @@ time {
   color: var(--muted);
   border-radius: 8px;
 }
-.strike:hover {
+.void:hover {
   color: var(--replace);
 }
 .reason {

@@ -2,16 +2,23 @@
 import { ref } from 'vue'
 import type { Judgement } from '../../api/client'
 import { words } from '../../words/en'
+import RuleSheet from './RuleSheet.vue'
 
 /** Why: one line each with its sum, the source a click away; and which number would change the verdict. */
 defineProps<{ judgement: Judgement }>()
 const opened = ref<string | null>(null)
+const rule = ref<{ number: string; here: string } | null>(null)
 </script>
 
 <template>
   <ul class="reasons">
     <li v-for="r in judgement.reasons" :key="r.text">
-      <span class="r num">{{ r.rule }}</span><span>{{ r.text }}</span
+      <button
+        class="r num"
+        :aria-label="words.rules.open(r.rule)"
+        @click="rule = { number: r.rule, here: r.text }"
+      >
+        {{ r.rule }}</button><span>{{ r.text }}</span
       ><button
         class="s"
         :aria-expanded="opened === r.text"
@@ -22,6 +29,8 @@ const opened = ref<string | null>(null)
       <p v-if="opened === r.text" class="source">{{ r.source }}</p>
     </li>
   </ul>
+  <p v-if="judgement.from_memory" class="memory">{{ words.rules.memory }}</p>
+  <RuleSheet v-if="rule" :number="rule.number" :here="rule.here" @close="rule = null" />
   <div v-if="judgement.would_change.length" class="flips" :aria-label="words.judge.wouldChange">
     <span class="head">{{ words.judge.wouldChange }}</span>
     <ul>
@@ -47,6 +56,16 @@ const opened = ref<string | null>(null)
 .r {
   color: var(--muted);
   font-size: 12px;
+  align-self: start;
+  text-align: left;
+  text-decoration: underline dotted;
+  text-underline-offset: 3px;
+  padding: 1px 0;
+}
+.memory {
+  color: var(--watch);
+  font-size: 12.5px;
+  padding: 2px 0 6px 42px;
 }
 .s {
   color: var(--muted);

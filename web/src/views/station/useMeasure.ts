@@ -20,7 +20,7 @@ export function useMeasure(bench: Bench, part: () => Part) {
   const chosen = ref<string | null>(null)
   const readable = computed(() => part().readable)
   const reading = computed(() => {
-    const counts = part().readings.filter((r) => !r.before_fitting && !r.struck)
+    const counts = part().readings.filter((r) => !r.before_fitting && !r.voided)
     const open = readable.value.find((q) => !counts.some((r) => q.quantities.includes(r.quantity)))
     return (
       readable.value.find((q) => q.called === chosen.value) ??

@@ -4,11 +4,12 @@ import ToolFrame from '../../components/ToolFrame.vue'
 import { words } from '../../words/en'
 import InstrumentShelf from './InstrumentShelf.vue'
 import PastPage from './PastPage.vue'
+import RulesPage from './RulesPage.vue'
 import SchoolLedger from './SchoolLedger.vue'
 
 /** What belongs to the workshop and not to a ticket: its instruments, its own copies of the schools, its past work. */
-const page = useStorage<'instruments' | 'schools' | 'past'>('owl-workshop', 'instruments')
-const pages = (['instruments', 'schools', 'past'] as const).map((name) => ({
+const page = useStorage<'instruments' | 'schools' | 'past' | 'rules'>('owl-workshop', 'instruments')
+const pages = (['instruments', 'schools', 'past', 'rules'] as const).map((name) => ({
   name,
   label: name === 'past' ? words.job.past.page : words.workshop[name],
 }))
@@ -18,6 +19,7 @@ const pages = (['instruments', 'schools', 'past'] as const).map((name) => ({
   <ToolFrame v-model="page" :label="words.workshop.label" :pages="pages">
     <InstrumentShelf v-if="page === 'instruments'" />
     <SchoolLedger v-else-if="page === 'schools'" />
-    <PastPage v-else />
+    <PastPage v-else-if="page === 'past'" />
+    <RulesPage v-else />
   </ToolFrame>
 </template>

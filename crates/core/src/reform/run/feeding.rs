@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::{ENOUGH, Ending, Phase, Run, Said, Way};
+use super::{ENOUGH, Ending, Phase, ReformMode, Run, Said};
 
 /// How far the feeding is.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -67,7 +67,7 @@ impl Run {
         let Phase::Feeding(f) = &mut self.phase else { return };
         let Some(stage) = self.plan.stages.get(f.stage).copied() else { return };
         let (now, ordered) = (self.now_s, stage.volts.volts());
-        if volts > ordered * 1.05 + 2.0 && self.way == Way::Guided {
+        if volts > ordered * 1.05 + 2.0 && self.way == ReformMode::Guided {
             let text = format!("turned too far: {} are asked for. Turn it back.", stage.volts);
             said.push(Said::warning(now, &text));
             f.good = 0;

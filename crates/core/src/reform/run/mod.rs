@@ -25,7 +25,7 @@ use crate::supply::discharge::SAFE_VOLTS;
 
 named! {
     /// Who turns the supply.
-    "way of reforming" Way {
+    "way of reforming" ReformMode {
         /// The technician turns the knob; the station only reads.
         Guided = "guided",
         /// The station drives the simulation that ships with it.
@@ -154,7 +154,7 @@ pub struct Run {
     /// Its plan.
     pub plan: Plan,
     /// Who turns the supply.
-    pub way: Way,
+    pub way: ReformMode,
     /// Where it is.
     pub phase: Phase,
     /// The time of its last event, in second since its start.
@@ -187,7 +187,7 @@ pub struct Step {
 impl Run {
     /// A run that waits for the proof that the part is empty.
     #[must_use]
-    pub fn new(plan: Plan, way: Way) -> Self {
+    pub fn new(plan: Plan, way: ReformMode) -> Self {
         Self {
             plan,
             way,

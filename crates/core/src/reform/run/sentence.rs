@@ -1,6 +1,6 @@
 //! What to do now, in one sentence.
 
-use super::{Feeding, Phase, Run, Way};
+use super::{Feeding, Phase, ReformMode, Run};
 use crate::quantity::{Ampere, Volt};
 use crate::supply::discharge::SAFE_VOLTS;
 
@@ -14,7 +14,7 @@ impl Run {
     /// What to do now, in one sentence.
     #[must_use]
     pub fn sentence(&self) -> String {
-        let guided = self.way == Way::Guided;
+        let guided = self.way == ReformMode::Guided;
         match &self.phase {
             Phase::Ready { seen_empty: false } => {
                 format!("Discharge it, then measure: under {SAFE_VOLTS} V before it is clipped on.")

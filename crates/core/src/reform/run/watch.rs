@@ -1,6 +1,6 @@
 //! What turns the supply off whatever the plan says: silence, a frozen meter, reversal, a short, too much of anything.
 
-use super::{Ending, Phase, Run, Said, Way};
+use super::{Ending, Phase, ReformMode, Run, Said};
 
 /// A meter may be off by so much before its volts count as above the rating (practice: 1 % meters, twice).
 const METER: f64 = 1.02;
@@ -34,7 +34,7 @@ impl Run {
         let last = f.last_reading.replace((volts, amperes));
         f.same = if last == Some((volts, amperes)) { f.same.saturating_add(1) } else { 0 };
         // A hand rounds, and types the same twice.
-        (self.way == Way::Simulated && f.same >= SAME).then_some(Ending::Frozen)
+        (self.way == ReformMode::Simulated && f.same >= SAME).then_some(Ending::Frozen)
     }
 
     /// Turns the supply off when no reading comes, and warns at half that time.
@@ -43,8 +43,8 @@ impl Run {
             return;
         }
         let allowed = match self.way {
-            Way::Guided => self.plan.silence_by_hand.seconds(),
-            Way::Simulated => self.plan.silence.seconds(),
+            ReformMode::Guided => self.plan.silence_by_hand.seconds(),
+            ReformMode::Simulated => self.plan.silence.seconds(),
         };
         let silent = self.now_s - self.read_s;
         if silent > allowed {

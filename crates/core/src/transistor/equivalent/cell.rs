@@ -3,7 +3,7 @@
 use super::Fitness;
 use crate::named::named;
 use crate::quantity::Quantity;
-use crate::quantity::write::write;
+use crate::quantity::format::format;
 use crate::transistor::circuit::{CircuitNeed, Stage};
 use crate::transistor::device::{Device, PowerReference};
 use crate::transistor::gain;
@@ -12,7 +12,7 @@ use crate::transistor::rule::{RuleNumber, number};
 
 named! {
     /// Which limit or property.
-    "cell" CellName {
+    "cell" LimitName {
         /// Bipolar, field-effect.
         Kind = "kind",
         /// NPN or PNP.
@@ -46,7 +46,7 @@ named! {
 
 named! {
     /// How a cell stands.
-    "cell state" CellState {
+    "cell state" LimitState {
         /// Enough.
         Pass = "pass",
         /// Too little, too much, or another.
@@ -58,13 +58,13 @@ named! {
 
 /// One limit or property of a candidate.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Cell {
+pub struct LimitCheck {
     /// Which.
-    pub name: CellName,
+    pub name: LimitName,
     /// Whether it must pass.
     pub hard: bool,
     /// How it stands.
-    pub state: CellState,
+    pub state: LimitState,
     /// What the candidate has, in the base unit, where it is a number.
     pub value_si: Option<f64>,
     /// What is needed, in the base unit, where it is a number.
@@ -80,19 +80,19 @@ pub struct Cell {
 /// A share that rounding may cost.
 const SLACK: f64 = 1e-9;
 
-pub(super) fn fitness(cells: &[Cell]) -> Fitness {
+pub(super) fn fitness(cells: &[LimitCheck]) -> Fitness {
     // Another package is a matter of the drawing of its leads; another speed or gain is one of the stage.
-    Fitness::of(cells.iter().map(|c| (c.state, c.hard, c.name != CellName::Package)))
+    Fitness::of(cells.iter().map(|c| (c.state, c.hard, c.name != LimitName::Package)))
 }
 
-pub(super) fn cells(wanted: &Device, need: &CircuitNeed, d: &Device) -> Vec<Cell> {
+pub(super) fn cells(wanted: &Device, need: &CircuitNeed, d: &Device) -> Vec<LimitCheck> {
     let mut out = vec![
-        same(CellName::Kind, true, Some(wanted.kind), Some(d.kind)),
-        same(CellName::Polarity, true, Some(wanted.polarity), Some(d.polarity)),
+        same(LimitName::Kind, true, Some(wanted.kind), Some(d.kind)),
+        same(LimitName::Polarity, true, Some(wanted.polarity), Some(d.polarity)),
     ];
-    let mut material = same(CellName::Material, !need.other_material, wanted.material, d.material);
-    if need.other_material && material.state == CellState::Short {
-        material.why = "another crystal: the bias has to be changed".to_owned();
+    let mut material = same(LimitName::Material, !need.other_material, wanted.material, d.material);
+    if need.other_material && material.state == LimitState::Short {
+        material.why = "another material: the bias has to be changed".to_owned();
     }
     out.push(material);
     let volts = need.volts();
@@ -106,10 +106,10 @@ pub(super) fn cells(wanted: &Device, need: &CircuitNeed, d: &Device) -> Vec<Cell
             least(name, true, q, has, needed, why)
         };
     use Quantity::{Current, Voltage};
-    out.push(of(CellName::Vcbo, Voltage, wanted.vcbo_volts, volts.as_ref(), d.vcbo_volts));
-    out.push(of(CellName::Vceo, Voltage, wanted.vceo_volts, volts.as_ref(), d.vceo_volts));
-    out.push(least(CellName::Vebo, false, Voltage, d.vebo_volts, wanted.vebo_volts, String::new()));
-    out.push(of(CellName::Ic, Current, wanted.ic_amperes, amperes.as_ref(), d.ic_amperes));
+    out.push(of(LimitName::Vcbo, Voltage, wanted.vcbo_volts, volts.as_ref(), d.vcbo_volts));
+    out.push(of(LimitName::Vceo, Voltage, wanted.vceo_volts, volts.as_ref(), d.vceo_volts));
+    out.push(least(LimitName::Vebo, false, Voltage, d.vebo_volts, wanted.vebo_volts, String::new()));
+    out.push(of(LimitName::Ic, Current, wanted.ic_amperes, amperes.as_ref(), d.ic_amperes));
     out.push(power(wanted, need, d));
     out.push(transition(wanted, need, d));
     if wanted.kind.has_base() {
@@ -118,7 +118,7 @@ pub(super) fn cells(wanted: &Device, need: &CircuitNeed, d: &Device) -> Vec<Cell
     } else {
         out.push(idss(wanted, d));
         out.push(least(
-            CellName::Transconductance,
+            LimitName::Transconductance,
             false,
             Quantity::Ratio,
             d.gfs_siemens.map(|g| g * 1e3),
@@ -130,8 +130,8 @@ pub(super) fn cells(wanted: &Device, need: &CircuitNeed, d: &Device) -> Vec<Cell
     out
 }
 
-fn cell(name: CellName, hard: bool, state: CellState) -> Cell {
-    Cell {
+fn cell(name: LimitName, hard: bool, state: LimitState) -> LimitCheck {
+    LimitCheck {
         name,
         hard,
         state,
@@ -143,36 +143,41 @@ fn cell(name: CellName, hard: bool, state: CellState) -> Cell {
     }
 }
 
-fn same<T: crate::named::Named>(name: CellName, hard: bool, wanted: Option<T>, has: Option<T>) -> Cell {
+fn same<T: crate::named::Named>(
+    name: LimitName,
+    hard: bool,
+    wanted: Option<T>,
+    has: Option<T>,
+) -> LimitCheck {
     let state = match (wanted, has) {
-        (Some(w), Some(h)) if w == h => CellState::Pass,
-        (Some(_), Some(_)) => CellState::Short,
-        _ => CellState::Unknown,
+        (Some(w), Some(h)) if w == h => LimitState::Pass,
+        (Some(_), Some(_)) => LimitState::Short,
+        _ => LimitState::Unknown,
     };
     let text = |v: Option<T>| v.map_or_else(String::new, |v| v.name().to_owned());
-    Cell { has: text(has), needs: text(wanted), ..cell(name, hard, state) }
+    LimitCheck { has: text(has), needs: text(wanted), ..cell(name, hard, state) }
 }
 
 /// At least so much.
 fn least(
-    name: CellName,
+    name: LimitName,
     hard: bool,
     q: Quantity,
     has: Option<f64>,
     needed: Option<f64>,
     why: String,
-) -> Cell {
-    let text = |v: Option<f64>| v.map_or_else(String::new, |v| write(q, v).to_string());
+) -> LimitCheck {
+    let text = |v: Option<f64>| v.map_or_else(String::new, |v| format(q, v).to_string());
     let (state, why) = match (has, needed) {
-        (Some(h), Some(n)) if h >= n * (1.0 - SLACK) => (CellState::Pass, why),
+        (Some(h), Some(n)) if h >= n * (1.0 - SLACK) => (LimitState::Pass, why),
         (Some(h), Some(n)) => {
-            let short = format!("short by {}", write(q, n - h));
-            (CellState::Short, if why.is_empty() { short } else { format!("{short}; {why}") })
+            let short = format!("short by {}", format(q, n - h));
+            (LimitState::Short, if why.is_empty() { short } else { format!("{short}; {why}") })
         }
-        (None, Some(_)) => (CellState::Unknown, "not known of this type".to_owned()),
-        (_, None) => (CellState::Unknown, "not known of the original".to_owned()),
+        (None, Some(_)) => (LimitState::Unknown, "not known of this type".to_owned()),
+        (_, None) => (LimitState::Unknown, "not known of the original".to_owned()),
     };
-    Cell {
+    LimitCheck {
         value_si: has,
         needed_si: needed,
         has: text(has),
@@ -241,7 +246,7 @@ pub(super) fn powers(
 }
 
 /// What a candidate may dissipate, and what it must.
-fn power(wanted: &Device, need: &CircuitNeed, d: &Device) -> Cell {
+fn power(wanted: &Device, need: &CircuitNeed, d: &Device) -> LimitCheck {
     let asked = need.watts();
     let (needed, has, why) = powers(wanted, asked.as_ref().map(|a| (a.si, need.celsius())), d);
     let why = match (why, asked) {
@@ -255,18 +260,18 @@ fn power(wanted: &Device, need: &CircuitNeed, d: &Device) -> Cell {
         (PowerWhy::NoReference, _) => "where the temperature is held is not known".to_owned(),
     };
     let unknown = d.power_watts.is_some() && has.is_none() && needed.is_some();
-    let mut cell = least(CellName::Power, true, Quantity::Power, has, needed, why.clone());
+    let mut cell = least(LimitName::Power, true, Quantity::Power, has, needed, why.clone());
     if unknown {
         cell.why = why;
-        cell.has = d.power_watts.map_or_else(String::new, |w| write(Quantity::Power, w).to_string());
+        cell.has = d.power_watts.map_or_else(String::new, |w| format(Quantity::Power, w).to_string());
     }
     cell
 }
 
-fn transition(wanted: &Device, need: &CircuitNeed, d: &Device) -> Cell {
+fn transition(wanted: &Device, need: &CircuitNeed, d: &Device) -> LimitCheck {
     if let Some(asked) = need.transition() {
         return least(
-            CellName::Transition,
+            LimitName::Transition,
             true,
             Quantity::Frequency,
             d.ft_hertz,
@@ -278,7 +283,7 @@ fn transition(wanted: &Device, need: &CircuitNeed, d: &Device) -> Cell {
     // Where radio frequency flows a slow one does not work at all.
     let radio = need.stage.is_some_and(Stage::is_radio);
     let mut c = least(
-        CellName::Transition,
+        LimitName::Transition,
         radio,
         Quantity::Frequency,
         d.ft_hertz,
@@ -288,16 +293,16 @@ fn transition(wanted: &Device, need: &CircuitNeed, d: &Device) -> Cell {
     if let (Some(w), Some(h)) = (wanted.ft_hertz, d.ft_hertz)
         && h > w * high
     {
-        (c.state, c.hard) = (CellState::Short, false);
+        (c.state, c.hard) = (LimitState::Short, false);
         c.why =
             format!("{:.0} times as fast: it may oscillate; a ferrite bead or a stopper at the base", h / w);
     }
     c
 }
 
-fn gain_cell(wanted: &Device, need: &CircuitNeed, d: &Device) -> Cell {
+fn gain_cell(wanted: &Device, need: &CircuitNeed, d: &Device) -> LimitCheck {
     let at = super::rank::common_current(need.rest_amperes, wanted, d);
-    let mut c = cell(CellName::Gain, need.least_gain.is_some(), CellState::Unknown);
+    let mut c = cell(LimitName::Gain, need.least_gain.is_some(), LimitState::Unknown);
     let span = |s: gain::Span| match (s.min, s.max) {
         (Some(a), Some(b)) => format!("{a:.0} to {b:.0}"),
         (Some(a), None) => format!("{a:.0} and more"),
@@ -310,7 +315,7 @@ fn gain_cell(wanted: &Device, need: &CircuitNeed, d: &Device) -> Cell {
         "not comparable: at which current gain is quoted is not known".clone_into(&mut c.why);
         return c;
     };
-    let written = write(Quantity::Current, at);
+    let written = format(Quantity::Current, at);
     let has = match gain::at(d, at) {
         Ok(s) => s,
         Err(e) => {
@@ -323,9 +328,9 @@ fn gain_cell(wanted: &Device, need: &CircuitNeed, d: &Device) -> Cell {
         c.needed_si = Some(least);
         c.needs = format!("{least:.0} and more");
         (c.state, c.why) = match has.min {
-            Some(g) if g >= least * (1.0 - SLACK) => (CellState::Pass, format!("at {written}")),
-            Some(g) => (CellState::Short, format!("short by {:.0} at {written}", least - g)),
-            None => (CellState::Unknown, "its least gain is not known".to_owned()),
+            Some(g) if g >= least * (1.0 - SLACK) => (LimitState::Pass, format!("at {written}")),
+            Some(g) => (LimitState::Short, format!("short by {:.0} at {written}", least - g)),
+            None => (LimitState::Unknown, "its least gain is not known".to_owned()),
         };
         return c;
     }
@@ -342,88 +347,91 @@ fn gain_cell(wanted: &Device, need: &CircuitNeed, d: &Device) -> Cell {
 }
 
 /// Whether two spans of gain lie in the same neighbourhood.
-fn neighbourhood(wants: gain::Span, has: gain::Span, at: &str) -> (CellState, String) {
+fn neighbourhood(wants: gain::Span, has: gain::Span, at: &str) -> (LimitState, String) {
     let window = number(RuleNumber::GainWindow);
     match (wants.min, has.min) {
         (Some(w), Some(h)) if has.max.is_some_and(|m| m < w) => {
-            (CellState::Short, format!("less gain at {at}: {h:.0} and more for {w:.0} and more"))
+            (LimitState::Short, format!("less gain at {at}: {h:.0} and more for {w:.0} and more"))
         }
         (Some(w), Some(h)) if h < w * window && has.max.is_none_or(|m| m < w / window) => {
-            (CellState::Short, format!("less gain at {at}: short by {:.0}", w - h))
+            (LimitState::Short, format!("less gain at {at}: short by {:.0}", w - h))
         }
         (_, Some(h)) if wants.max.is_some_and(|m| h > m) => {
-            (CellState::Pass, format!("more gain at {at}: the stage gets louder; check that it stays quiet"))
+            (LimitState::Pass, format!("more gain at {at}: the stage gets louder; check that it stays quiet"))
         }
-        (Some(_), Some(_)) => (CellState::Pass, format!("at {at}")),
-        _ => (CellState::Unknown, "least gain is not known".to_owned()),
+        (Some(_), Some(_)) => (LimitState::Pass, format!("at {at}")),
+        _ => (LimitState::Unknown, "least gain is not known".to_owned()),
     }
 }
 
-fn capacitance(wanted: &Device, need: &CircuitNeed, d: &Device) -> Cell {
+fn capacitance(wanted: &Device, need: &CircuitNeed, d: &Device) -> LimitCheck {
     let radio = need.stage.is_some_and(Stage::is_radio);
     let most = wanted.cob_farads.map(|c| c * number(RuleNumber::CapacitanceFactor));
-    let text = |v: Option<f64>| v.map_or_else(String::new, |v| write(Quantity::Capacitance, v).to_string());
+    let text = |v: Option<f64>| v.map_or_else(String::new, |v| format(Quantity::Capacitance, v).to_string());
     let (state, why) = match (d.cob_farads, most) {
-        (Some(h), Some(m)) if h <= m => (CellState::Pass, String::new()),
+        (Some(h), Some(m)) if h <= m => (LimitState::Pass, String::new()),
         (Some(h), Some(m)) if radio => (
-            CellState::Short,
-            format!("{} more than the trimmer takes up: realign", write(Quantity::Capacitance, h - m)),
+            LimitState::Short,
+            format!("{} more than the trimmer takes up: realign", format(Quantity::Capacitance, h - m)),
         ),
-        (Some(_), Some(_)) => (CellState::Pass, "more, which matters only at radio frequency".to_owned()),
-        (None, _) => (CellState::Unknown, "not known of this type".to_owned()),
-        (_, None) => (CellState::Unknown, "not known of the original".to_owned()),
+        (Some(_), Some(_)) => (LimitState::Pass, "more, which matters only at radio frequency".to_owned()),
+        (None, _) => (LimitState::Unknown, "not known of this type".to_owned()),
+        (_, None) => (LimitState::Unknown, "not known of the original".to_owned()),
     };
-    Cell {
+    LimitCheck {
         value_si: d.cob_farads,
         needed_si: most,
         has: text(d.cob_farads),
         needs: text(most),
         why,
-        ..cell(CellName::Capacitance, false, state)
+        ..cell(LimitName::Capacitance, false, state)
     }
 }
 
-fn idss(wanted: &Device, d: &Device) -> Cell {
+fn idss(wanted: &Device, d: &Device) -> LimitCheck {
     let span = |d: &Device| match (d.idss_min_amperes, d.idss_max_amperes) {
         (Some(a), Some(b)) => Some((a, b)),
         _ => None,
     };
     let text = |s: Option<(f64, f64)>| {
         s.map_or_else(String::new, |(a, b)| {
-            format!("{} to {}", write(Quantity::Current, a), write(Quantity::Current, b))
+            format!("{} to {}", format(Quantity::Current, a), format(Quantity::Current, b))
         })
     };
     let (w, h) = (span(wanted), span(d));
     let (state, why) = match (w, h) {
-        (Some((a, b)), Some((x, y))) if x <= b && y >= a => (CellState::Pass, String::new()),
+        (Some((a, b)), Some((x, y))) if x <= b && y >= a => (LimitState::Pass, String::new()),
         (Some(_), Some(_)) => {
-            (CellState::Short, "another spread: the source resistor has to be found anew".to_owned())
+            (LimitState::Short, "another spread: the source resistor has to be found anew".to_owned())
         }
-        _ => (CellState::Unknown, "not known".to_owned()),
+        _ => (LimitState::Unknown, "not known".to_owned()),
     };
-    Cell {
+    LimitCheck {
         value_si: h.map(|(x, _)| x),
         needed_si: w.map(|(a, _)| a),
         has: text(h),
         needs: text(w),
         why,
-        ..cell(CellName::Idss, false, state)
+        ..cell(LimitName::Idss, false, state)
     }
 }
 
-fn packages(wanted: &Device, d: &Device) -> Cell {
+fn packages(wanted: &Device, d: &Device) -> LimitCheck {
     let known = |p: &str| !p.is_empty();
     let state = match (known(&wanted.package), known(&d.package)) {
-        (true, true) if wanted.package.eq_ignore_ascii_case(&d.package) => CellState::Pass,
-        (true, true) => CellState::Short,
-        _ => CellState::Unknown,
+        (true, true) if wanted.package.eq_ignore_ascii_case(&d.package) => LimitState::Pass,
+        (true, true) => LimitState::Short,
+        _ => LimitState::Unknown,
     };
-    let why =
-        if state == CellState::Short { "another package: see the drawing".to_owned() } else { String::new() };
-    Cell {
+    let why = if state == LimitState::Short {
+        "another package: see the drawing".to_owned()
+    } else {
+        String::new()
+    };
+    LimitCheck {
         has: d.package.clone(),
         needs: wanted.package.clone(),
         why,
-        ..cell(CellName::Package, false, state)
+        ..cell(LimitName::Package, false, state)
     }
 }

@@ -1,4 +1,4 @@
-//! What goes in for a transistor: hard limits first, then how near it comes (rules.md, R11).
+//! What goes in for a transistor: hard limits first, then how near it comes (rule R11).
 //!
 //! Every limit is a cell: passes, short by how much, or unknown. What is not known neither passes nor falls short; a
 //! candidate with nothing short and something unknown is told as "as far as known". With the circuit's real needs
@@ -7,7 +7,7 @@
 mod cell;
 mod rank;
 
-pub use cell::{Cell, CellName, CellState};
+pub use cell::{LimitCheck, LimitName, LimitState};
 
 use std::cmp::Ordering;
 
@@ -34,13 +34,13 @@ named! {
 impl Fitness {
     /// What the cells of a candidate add up to: each with its state, whether it is a hard limit, and whether it counts
     /// when it is a soft one that is short.
-    pub(super) fn of(cells: impl Iterator<Item = (CellState, bool, bool)>) -> Self {
+    pub(super) fn of(cells: impl Iterator<Item = (LimitState, bool, bool)>) -> Self {
         cells
             .map(|(state, hard, counts)| match (state, hard) {
-                (CellState::Short, true) => Self::Short,
-                (CellState::Unknown, true) => Self::AsFarAsKnown,
-                (CellState::Short, false) if counts => Self::LimitsHold,
-                (CellState::Pass | CellState::Short | CellState::Unknown, _) => Self::Fits,
+                (LimitState::Short, true) => Self::Short,
+                (LimitState::Unknown, true) => Self::AsFarAsKnown,
+                (LimitState::Short, false) if counts => Self::LimitsHold,
+                (LimitState::Pass | LimitState::Short | LimitState::Unknown, _) => Self::Fits,
             })
             .max()
             .unwrap_or(Self::Fits)
@@ -61,7 +61,7 @@ pub struct Candidate<'a> {
     /// How many lie in the drawers.
     pub in_drawers: u32,
     /// Limit by limit.
-    pub cells: Vec<Cell>,
+    pub cells: Vec<LimitCheck>,
     /// Its leads.
     pub pin_map: PinMap,
     /// What changes with it: bias, mounting, stage.
@@ -84,7 +84,7 @@ impl Candidate<'_> {
 
 /// Holds one candidate against what is wanted.
 ///
-/// R11. Hard: kind, polarity, crystal unless another is taken, VCBO, VCEO, IC, power at the real temperature, and the
+/// R11. Hard: kind, polarity, material unless another is taken, VCBO, VCEO, IC, power at the real temperature, and the
 /// transition frequency with the circuit's frequency or where radio frequency flows. Soft: VEBO, gain at a common
 /// current, transition frequency from 0.7 to 10 times, output capacitance, package, leads.
 #[must_use]

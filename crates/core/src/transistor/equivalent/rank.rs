@@ -2,7 +2,7 @@
 
 use std::cmp::Ordering;
 
-use super::cell::{Cell, CellName, CellState, powers};
+use super::cell::{LimitCheck, LimitName, LimitState, powers};
 use crate::transistor::circuit::{CircuitNeed, Stage};
 use crate::transistor::device::Device;
 use crate::transistor::gain;
@@ -107,13 +107,13 @@ fn distance(a: Option<f64>, b: Option<f64>) -> f64 {
 }
 
 /// How near it comes, 0 to 1: ratings that are alike, gain, speed, package and leads, each with its share.
-pub(super) fn score(wanted: &Device, d: &Device, cells: &[Cell], fit: LeadFit) -> f64 {
+pub(super) fn score(wanted: &Device, d: &Device, cells: &[LimitCheck], fit: LeadFit) -> f64 {
     let near = |a, b| (-distance(a, b) / 2.0).exp();
-    let state = |name: CellName, share: f64| {
+    let state = |name: LimitName, share: f64| {
         cells.iter().find(|c| c.name == name).map_or(0.0, |c| match c.state {
-            CellState::Pass => share,
-            CellState::Unknown => share / 3.0,
-            CellState::Short => 0.0,
+            LimitState::Pass => share,
+            LimitState::Unknown => share / 3.0,
+            LimitState::Short => 0.0,
         })
     };
     if d == wanted {
@@ -131,16 +131,16 @@ pub(super) fn score(wanted: &Device, d: &Device, cells: &[Cell], fit: LeadFit) -
         + near(wanted.ic_amperes, d.ic_amperes)
         + near(wanted.power_watts, d.power_watts);
     let unlike = if wanted.kind.has_base() {
-        state(CellName::Gain, 0.2) + 0.1 * near(wanted.gain_min, d.gain_min)
+        state(LimitName::Gain, 0.2) + 0.1 * near(wanted.gain_min, d.gain_min)
     } else {
-        state(CellName::Idss, 0.2) + state(CellName::Transconductance, 0.1)
+        state(LimitName::Idss, 0.2) + state(LimitName::Transconductance, 0.1)
     };
     (ratings * 0.1
         + unlike
-        + state(CellName::Transition, 0.1)
+        + state(LimitName::Transition, 0.1)
         + 0.1 * near(wanted.ft_hertz, d.ft_hertz)
-        + state(CellName::Package, 0.08)
-        + state(CellName::Material, 0.02)
+        + state(LimitName::Package, 0.08)
+        + state(LimitName::Material, 0.02)
         + 0.1 * leads)
         .clamp(0.0, 1.0)
 }

@@ -1,4 +1,4 @@
-//! Three leads and no print: what six readings of a meter's diode range between them say (rules.md, R11).
+//! Three leads and no print: what six readings of a meter's diode range between them say (rule R11).
 //!
 //! Cannot tell a bipolar transistor from two diodes with a common lead, nor a field-effect transistor from a bipolar
 //! one that leaks from collector to emitter: both show the same six numbers. Each answer says so, and which single
@@ -114,7 +114,7 @@ pub struct Identified {
     pub told_by: Option<ToldBy>,
     /// Its polarity.
     pub polarity: Option<Polarity>,
-    /// Its crystal.
+    /// Its material.
     pub material: Option<Material>,
     /// Two leads that are shorted, where two are.
     pub shorted: Option<(usize, usize)>,
@@ -151,7 +151,7 @@ pub(super) const SILICON_FROM: f64 = 0.45;
 /// A junction's drop falls by so much with each kelvin, volt (handbook value for a constant current).
 pub const VOLTS_PER_KELVIN: f64 = 0.002;
 
-/// The crystal that a junction's drop tells, `celsius` warm. `None` between the two, and outside of both.
+/// The material that a junction's drop tells, `celsius` warm. `None` between the two, and outside of both.
 #[must_use]
 pub fn material(volts: f64, celsius: f64) -> Option<Material> {
     let cold = volts + VOLTS_PER_KELVIN * (celsius - 25.0);
@@ -167,7 +167,7 @@ pub fn material(volts: f64, celsius: f64) -> Option<Material> {
 /// Says what three leads are.
 ///
 /// `names` are the leads' names for the sentences. R11: two junctions with one lead in common are base and polarity;
-/// their drop is the crystal; gain both ways round, or the slightly higher drop, is the emitter.
+/// their drop is the material; gain both ways round, or the slightly higher drop, is the emitter.
 ///
 /// ```
 /// use owl_core::transistor::identify::{identify, Conditions, Health, SixReadings};

@@ -9,18 +9,18 @@ pub(super) const SHORT: f64 = 0.05;
 pub(super) fn path(six: &SixReadings, a: usize, b: usize) -> Path {
     match (six.volts(a, b), six.volts(b, a)) {
         (None, None) => Path::Nothing,
-        (Some(v), None) => Path::OneWay(Way { from: a, to: b, volts: v }),
-        (None, Some(v)) => Path::OneWay(Way { from: b, to: a, volts: v }),
+        (Some(v), None) => Path::OneWay(Conduction { from: a, to: b, volts: v }),
+        (None, Some(v)) => Path::OneWay(Conduction { from: b, to: a, volts: v }),
         (Some(x), Some(y)) if x < SHORT && y < SHORT => Path::Short,
         (Some(x), Some(y)) if (x - y).abs() <= (0.1 * x.max(y)).max(0.02) => Path::Resistive(x.max(y)),
-        (Some(x), Some(y)) if x < y => Path::Leaky(Way { from: a, to: b, volts: x }, y),
-        (Some(x), Some(y)) => Path::Leaky(Way { from: b, to: a, volts: y }, x),
+        (Some(x), Some(y)) if x < y => Path::Leaky(Conduction { from: a, to: b, volts: x }, y),
+        (Some(x), Some(y)) => Path::Leaky(Conduction { from: b, to: a, volts: y }, x),
     }
 }
 
 /// A way that conducts.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub(super) struct Way {
+pub(super) struct Conduction {
     pub from: usize,
     pub to: usize,
     pub volts: f64,
@@ -32,11 +32,11 @@ pub(super) enum Path {
     /// Nothing either way.
     Nothing,
     /// A junction.
-    OneWay(Way),
+    OneWay(Conduction),
     /// A piece of wire.
     Short,
     /// The same both ways: volts.
     Resistive(f64),
     /// A junction through which something comes back: the volts backwards.
-    Leaky(Way, f64),
+    Leaky(Conduction, f64),
 }

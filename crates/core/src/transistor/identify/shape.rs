@@ -1,6 +1,6 @@
 //! From three paths between three leads to what they are.
 
-use super::path::{Path, Way, path};
+use super::path::{Conduction, Path, path};
 use super::{Conditions, Further, Health, Identified, SILICON_FROM, SixReadings, ToldBy, What, material};
 use crate::transistor::device::{Material, Polarity};
 
@@ -19,8 +19,8 @@ fn other(a: usize, b: usize) -> usize {
 pub(super) fn shape(six: &SixReadings, how: Conditions<'_>) -> Identified {
     let pairs = [(0, 1), (0, 2), (1, 2)];
     let paths = pairs.map(|(a, b)| (a, b, path(six, a, b)));
-    let mut ways: Vec<Way> = Vec::new();
-    let mut back: Vec<(Way, f64)> = Vec::new();
+    let mut ways: Vec<Conduction> = Vec::new();
+    let mut back: Vec<(Conduction, f64)> = Vec::new();
     let mut shorts = Vec::new();
     let mut resistive = Vec::new();
     for (a, b, path) in paths {
@@ -63,7 +63,7 @@ pub(super) fn shape(six: &SixReadings, how: Conditions<'_>) -> Identified {
 }
 
 /// What one more measurement makes of it.
-fn settled(f: &mut Identified, ways: &[Way], further: Further) {
+fn settled(f: &mut Identified, ways: &[Conduction], further: Further) {
     match (further, ways) {
         (Further::OnAfterPlus | Further::OnAfterMinus, [diode]) => {
             let n = further == Further::OnAfterPlus;
@@ -105,7 +105,7 @@ fn polarity(from_base: bool) -> Polarity {
 }
 
 /// The lead that two ways have in common, and whether they come from it.
-fn common(a: &Way, b: &Way) -> Option<(usize, bool)> {
+fn common(a: &Conduction, b: &Conduction) -> Option<(usize, bool)> {
     if a.from == b.from {
         Some((a.from, true))
     } else if a.to == b.to {
@@ -115,11 +115,11 @@ fn common(a: &Way, b: &Way) -> Option<(usize, bool)> {
     }
 }
 
-fn far(way: &Way, base: usize) -> usize {
+fn far(way: &Conduction, base: usize) -> usize {
     if way.from == base { way.to } else { way.from }
 }
 
-fn junctions(ways: &[Way], how: Conditions<'_>) -> Identified {
+fn junctions(ways: &[Conduction], how: Conditions<'_>) -> Identified {
     match ways {
         [] => Identified::of(What::Unknown, Health::Open),
         [one] => {
@@ -136,7 +136,7 @@ fn junctions(ways: &[Way], how: Conditions<'_>) -> Identified {
 }
 
 /// Two junctions with a lead in common.
-fn bipolar(base: usize, from_base: bool, a: &Way, b: &Way, how: Conditions<'_>) -> Identified {
+fn bipolar(base: usize, from_base: bool, a: &Conduction, b: &Conduction, how: Conditions<'_>) -> Identified {
     let mut f = Identified::of(What::Bipolar, Health::Good);
     f.base = Some(base);
     f.polarity = Some(polarity(from_base));
@@ -153,7 +153,7 @@ fn bipolar(base: usize, from_base: bool, a: &Way, b: &Way, how: Conditions<'_>) 
 }
 
 /// Three junctions: a diode beside the transistor, two in series, or a leak.
-fn three(ways: &[Way], how: Conditions<'_>) -> Identified {
+fn three(ways: &[Conduction], how: Conditions<'_>) -> Identified {
     let reds = |lead: usize| ways.iter().filter(|w| w.from == lead).count();
     let first = (0..3).find(|l| reds(*l) == 2);
     let last = (0..3).find(|l| ways.iter().filter(|w| w.to == *l).count() == 2);
@@ -164,7 +164,7 @@ fn three(ways: &[Way], how: Conditions<'_>) -> Identified {
     let volts =
         |from: usize, to: usize| ways.iter().find(|w| w.from == from && w.to == to).map_or(0.0, |w| w.volts);
     let (rm, mk, rk) = (volts(r, m), volts(m, k), volts(r, k));
-    let way = |from: usize, to: usize| Way { from, to, volts: volts(from, to) };
+    let way = |from: usize, to: usize| Conduction { from, to, volts: volts(from, to) };
     // A leak from collector to emitter shows far more volts than a junction.
     let least = rm.min(mk).min(rk);
     let leak = |v: f64| v > 0.8 && v > 2.5 * least;
@@ -205,7 +205,7 @@ fn three(ways: &[Way], how: Conditions<'_>) -> Identified {
 }
 
 /// One pair conducts alike both ways.
-fn one_resistive((x, y): (usize, usize), v: f64, ways: &[Way], how: Conditions<'_>) -> Identified {
+fn one_resistive((x, y): (usize, usize), v: f64, ways: &[Conduction], how: Conditions<'_>) -> Identified {
     let z = other(x, y);
     let Some(first) = ways.first() else {
         let mut f = Identified::of(What::Unknown, Health::Leaky);
@@ -213,24 +213,24 @@ fn one_resistive((x, y): (usize, usize), v: f64, ways: &[Way], how: Conditions<'
         return f;
     };
     let from = first.from == z;
-    let crystal = material(ways.iter().map(|w| w.volts).fold(f64::INFINITY, f64::min), how.celsius);
+    let material = material(ways.iter().map(|w| w.volts).fold(f64::INFINITY, f64::min), how.celsius);
     if let [a, b] = ways {
         let (low, high) = if a.volts <= b.volts { (a, b) } else { (b, a) };
         // Through a resistor at the base the other way is higher by the resistor's own volts.
         let through = (high.volts - low.volts - v).abs() < 0.3 * v && v > 0.06;
         if through {
-            let mut f = with_resistors(low, z, crystal);
+            let mut f = with_resistors(low, z, material);
             f.emitter = Some(far(high, z));
             return f;
         }
-        let (what, health) = if crystal == Some(Material::Germanium) || v > CHANNEL {
+        let (what, health) = if material == Some(Material::Germanium) || v > CHANNEL {
             (What::Bipolar, Health::Leaky)
         } else {
             (What::Jfet, Health::Good)
         };
         let mut f = Identified::of(what, health);
         f.base = Some(z);
-        f.material = crystal;
+        f.material = material;
         f.polarity = Some(match (what, from) {
             (What::Jfet, true) => Polarity::NChannel,
             (What::Jfet, false) => Polarity::PChannel,
@@ -238,24 +238,24 @@ fn one_resistive((x, y): (usize, usize), v: f64, ways: &[Way], how: Conditions<'
         });
         return f;
     }
-    let mut f = with_resistors(first, z, crystal);
+    let mut f = with_resistors(first, z, material);
     f.emitter = Some(other(far(first, z), z));
     f
 }
 
 /// A junction from the base to the lone lead, which is the collector; the base hangs on the emitter by a resistor.
-fn with_resistors(junction: &Way, z: usize, crystal: Option<Material>) -> Identified {
+fn with_resistors(junction: &Conduction, z: usize, material: Option<Material>) -> Identified {
     let mut f = Identified::of(What::WithResistors, Health::Good);
     f.collector = Some(z);
     f.base = Some(far(junction, z));
     f.polarity = Some(polarity(junction.to == z));
-    f.material = crystal;
+    f.material = material;
     f.told_by = Some(ToldBy::Drop);
     f
 }
 
 /// One pair is a piece of wire.
-fn one_short((a, b): (usize, usize), ways: &[Way], how: Conditions<'_>) -> Identified {
+fn one_short((a, b): (usize, usize), ways: &[Conduction], how: Conditions<'_>) -> Identified {
     let mut f = Identified::of(What::Bipolar, Health::Shorted);
     f.shorted = Some((a, b));
     let z = other(a, b);

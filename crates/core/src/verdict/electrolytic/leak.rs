@@ -3,12 +3,12 @@
 use super::limits::leakage_limits;
 use super::losses::no_rating;
 use crate::part::Capacitor;
-use crate::quantity::write::percent;
+use crate::quantity::format::percent;
 use crate::quantity::{Ampere, Ohm};
 use crate::reading::{ReadQuantity, Reading};
 use crate::source::Source;
 use crate::verdict::finding::{Finding, Findings};
-use crate::verdict::{Call, Case, Dial, Flip, Policy, PolicyNumber, Reason, Rule};
+use crate::verdict::{Case, Dial, Outcome, Policy, PolicyNumber, Reason, Rule, Threshold};
 
 /// Judges leakage in current, resistance or percent. Says whether it passed.
 pub(in crate::verdict) fn leakage(
@@ -52,11 +52,11 @@ pub(in crate::verdict) fn leakage(
     if let (Some((i, r)), Some(amperes)) = (reading, amperes) {
         let (finding, call) = by_limit(case, i, r, amperes, limit, name, policy);
         dial.call = Some(call);
-        passed |= matches!(call, Call::Keep | Call::Watch);
-        if call != Call::MeasureAgain {
-            let to = if call == Call::Replace { Call::Watch } else { Call::Replace };
-            let word = if call == Call::Replace { "up to" } else { "above" };
-            found.flips.extend(Flip::new(
+        passed |= matches!(call, Outcome::Keep | Outcome::Watch);
+        if call != Outcome::MeasureAgain {
+            let to = if call == Outcome::Replace { Outcome::Watch } else { Outcome::Replace };
+            let word = if call == Outcome::Replace { "up to" } else { "above" };
+            found.thresholds.extend(Threshold::new(
                 to,
                 ReadQuantity::LeakageCurrent,
                 amperes.amperes(),
@@ -71,18 +71,18 @@ pub(in crate::verdict) fn leakage(
         );
         found.push(Finding {
             reason: Reason::from(Rule::Electrolytic, others, &limits.source),
-            ..Finding::new(Call::Keep, Rule::Electrolytic, "")
+            ..Finding::new(Outcome::Keep, Rule::Electrolytic, "")
         });
     }
     if let (Some((i, r)), None) = (reading, amperes) {
-        let bar = case.traps(r, policy).into_iter().find(|w| w.bars);
+        let bar = case.pitfalls(r, policy).into_iter().find(|w| w.bars);
         passed |= bar.is_none() && r.value_si().is_none() && r.quantity == ReadQuantity::LeakageResistance;
         let finding = bar.map_or_else(
             || match (r.value_si(), r.quantity) {
                 (None, ReadQuantity::LeakageResistance) => {
-                    Finding::new(Call::Keep, Rule::Electrolytic, "no leakage up to the end of the range")
+                    Finding::new(Outcome::Keep, Rule::Electrolytic, "no leakage up to the end of the range")
                 }
-                _ => Finding::new(Call::Replace, Rule::Electrolytic, "the leakage is beyond the meter"),
+                _ => Finding::new(Outcome::Replace, Rule::Electrolytic, "the leakage is beyond the meter"),
             },
             |w| Finding::trap(&w),
         );
@@ -114,33 +114,33 @@ fn by_limit(
     limit: Ampere,
     name: &str,
     policy: &Policy,
-) -> (Finding, Call) {
+) -> (Finding, Outcome) {
     let at = r.test_voltage.map(|v| format!(" at {v}")).unwrap_or_default();
-    let bars: Vec<_> = case.traps(r, policy).into_iter().filter(|w| w.bars).collect();
+    let bars: Vec<_> = case.pitfalls(r, policy).into_iter().filter(|w| w.bars).collect();
     if r.still_connected() {
         let finding = bars.first().map_or_else(
-            || Finding::new(Call::MeasureAgain, Rule::InCircuit, "in circuit leakage is no measurement"),
+            || Finding::new(Outcome::MeasureAgain, Rule::InCircuit, "in circuit leakage is no measurement"),
             Finding::trap,
         );
-        return (finding.by(i), Call::MeasureAgain);
+        return (finding.by(i), Outcome::MeasureAgain);
     }
     if leak.amperes() > limit.amperes() {
         let text = format!("{leak}{at} leaks more than {limit}, the {name}");
-        return (Finding::new(Call::Replace, Rule::Electrolytic, text), Call::Replace);
+        return (Finding::new(Outcome::Replace, Rule::Electrolytic, text), Outcome::Replace);
     }
     if let Some(bar) = bars.first() {
-        return (Finding::trap(bar), Call::MeasureAgain);
+        return (Finding::trap(bar), Outcome::MeasureAgain);
     }
     let share = leak.amperes() / limit.amperes();
     if share >= policy.number_si(PolicyNumber::WatchFrom) {
         let text = format!("{leak}{at} is {:.0} % of {limit}, the {name}", share * 100.0);
         let finding =
-            Finding::new(Call::Watch, Rule::Electrolytic, text).next("measure its leakage again soon");
-        return (finding, Call::Watch);
+            Finding::new(Outcome::Watch, Rule::Electrolytic, text).next("measure its leakage again soon");
+        return (finding, Outcome::Watch);
     }
     (
-        Finding::new(Call::Keep, Rule::Electrolytic, format!("{leak}{at} is within {limit}, the {name}")),
-        Call::Keep,
+        Finding::new(Outcome::Keep, Rule::Electrolytic, format!("{leak}{at} is within {limit}, the {name}")),
+        Outcome::Keep,
     )
 }
 
@@ -151,16 +151,16 @@ fn percent_shown(found: &mut Findings, i: usize, r: &Reading, policy: &Policy) -
         Dial::new(ReadQuantity::LeakagePercent, Some(v), limit, Source::practice("under 3 % is reused"));
     if r.still_connected() {
         let text = "leakage in circuit is no measurement";
-        found.push(Finding::new(Call::MeasureAgain, Rule::InCircuit, text).by(i).next("lift one end"));
+        found.push(Finding::new(Outcome::MeasureAgain, Rule::InCircuit, text).by(i).next("lift one end"));
         return false;
     }
-    let call = if v >= limit { Call::Replace } else { Call::Keep };
+    let call = if v >= limit { Outcome::Replace } else { Outcome::Keep };
     dial.call = Some(call);
     found.dials.push(dial);
     let word = if v >= limit { "is not under" } else { "is under" };
     let text = format!("leakage {} {word} {}", percent(v), percent(limit));
     found.push(Finding::new(call, Rule::Electrolytic, text).by(i));
-    let (to, beyond) = if v >= limit { (Call::Keep, "under") } else { (Call::Replace, "from") };
-    found.flips.extend(Flip::new(to, ReadQuantity::LeakagePercent, v, limit, beyond));
-    call == Call::Keep
+    let (to, beyond) = if v >= limit { (Outcome::Keep, "under") } else { (Outcome::Replace, "from") };
+    found.thresholds.extend(Threshold::new(to, ReadQuantity::LeakagePercent, v, limit, beyond));
+    call == Outcome::Keep
 }

@@ -3,10 +3,10 @@
 use super::limits::{esr_limit, losses_source, tan_delta};
 use crate::part::Capacitor;
 use crate::quantity::{Hertz, Ohm, Volt};
-use crate::reading::trap::Trap;
+use crate::reading::pitfall::Pitfall;
 use crate::reading::{ReadQuantity, Reading};
 use crate::verdict::finding::{Finding, Findings};
-use crate::verdict::{Call, Case, Dial, Flip, Policy, PolicyNumber, Reason, Rule};
+use crate::verdict::{Case, Dial, Outcome, Policy, PolicyNumber, Reason, Rule, Threshold};
 
 /// The frequency at which ESR limits hold where the meter does not say (practice: twice the line's).
 const USUAL_FREQUENCY: f64 = 120.0;
@@ -43,21 +43,24 @@ pub(in crate::verdict) fn losses(
         let mut dial = Dial::new(of, r.value_si(), limit, losses_source(rated));
         dial.call = Some(call);
         found.dials.push(dial);
-        passed |= matches!(call, Call::Keep | Call::Watch);
+        passed |= matches!(call, Outcome::Keep | Outcome::Watch);
         found.push(finding);
-        if let (Some(v), true) = (r.value_si(), call != Call::MeasureAgain) {
+        if let (Some(v), true) = (r.value_si(), call != Outcome::MeasureAgain) {
             let share = policy.number_si(PolicyNumber::WatchFrom);
             let flip = match call {
-                Call::Keep => Flip::new(Call::Watch, of, v, share * limit, "from"),
-                Call::Watch => Flip::new(Call::Replace, of, v, limit, "from"),
-                Call::Replace | Call::MeasureAgain => Flip::new(Call::Watch, of, v, limit, "below"),
+                Outcome::Keep => Threshold::new(Outcome::Watch, of, v, share * limit, "from"),
+                Outcome::Watch => Threshold::new(Outcome::Replace, of, v, limit, "from"),
+                Outcome::Replace | Outcome::MeasureAgain => {
+                    Threshold::new(Outcome::Watch, of, v, limit, "below")
+                }
             };
-            found.flips.extend(flip);
+            found.thresholds.extend(flip);
         }
         // Leads only add to ESR: a pass is a pass with them.
-        let harmless =
-            |t: Trap| t == Trap::NotDischarged || (t == Trap::LeadResistance && call == Call::Keep);
-        for warning in case.traps(r, policy).iter().filter(|w| !w.bars && !harmless(w.trap)) {
+        let harmless = |t: Pitfall| {
+            t == Pitfall::NotDischarged || (t == Pitfall::LeadResistance && call == Outcome::Keep)
+        };
+        for warning in case.pitfalls(r, policy).iter().filter(|w| !w.bars && !harmless(w.pitfall)) {
             found.push(Finding::trap(warning).by(i));
         }
     }
@@ -68,12 +71,12 @@ pub(in crate::verdict) fn losses(
 pub(super) fn no_rating(of: ReadQuantity, i: usize, r: &Reading) -> Finding {
     if r.still_connected() {
         let text = format!("{} in circuit is no measurement", of.called());
-        return Finding::new(Call::MeasureAgain, Rule::InCircuit, text)
+        return Finding::new(Outcome::MeasureAgain, Rule::InCircuit, text)
             .by(i)
             .next("lift one end and measure again");
     }
     let text = format!("the limit for its {} hangs on its rated volts", of.called());
-    Finding::new(Call::Watch, Rule::Electrolytic, text).by(i).certain(false).next("say its rated volts")
+    Finding::new(Outcome::Watch, Rule::Electrolytic, text).by(i).certain(false).next("say its rated volts")
 }
 
 fn loss_limit(of: ReadQuantity, part: &Capacitor, rated: Volt, f: f64, policy: &Policy) -> Option<f64> {
@@ -94,13 +97,13 @@ fn loss(
     rated: Volt,
     frequency: f64,
     policy: &Policy,
-) -> (Finding, Call) {
+) -> (Finding, Outcome) {
     let name = of.called();
     let most = of.written(limit);
     let how = format!("{most} at {frequency:.0} Hz for {rated}");
     let Some(v) = r.value_si() else {
         let text = format!("{name} is beyond the meter: dried out or open");
-        let call = if r.still_connected() { Call::MeasureAgain } else { Call::Replace };
+        let call = if r.still_connected() { Outcome::MeasureAgain } else { Outcome::Replace };
         return (Finding::new(call, Rule::Electrolytic, text).by(i), call);
     };
     let shown = of.written(v);
@@ -111,25 +114,25 @@ fn loss(
                 "{name} {shown} in circuit is {:.1} times {how}; what lies in parallel only lowers it",
                 v / limit
             );
-            return (Finding::new(Call::Replace, Rule::InCircuit, text).by(i), Call::Replace);
+            return (Finding::new(Outcome::Replace, Rule::InCircuit, text).by(i), Outcome::Replace);
         }
         let text = format!("{name} {shown} in circuit proves nothing below {}", of.written(clearly * limit));
-        let finding = Finding::new(Call::MeasureAgain, Rule::InCircuit, text)
+        let finding = Finding::new(Outcome::MeasureAgain, Rule::InCircuit, text)
             .by(i)
             .next("lift one end and measure again");
-        return (finding, Call::MeasureAgain);
+        return (finding, Outcome::MeasureAgain);
     }
     let share = v / limit;
     let (call, text) = if share >= 1.0 - 1e-9 {
-        (Call::Replace, format!("{name} {shown} is above {how}"))
+        (Outcome::Replace, format!("{name} {shown} is above {how}"))
     } else if share >= policy.number_si(PolicyNumber::WatchFrom) {
-        (Call::Watch, format!("{name} {shown} is {:.0} % of {how}", share * 100.0))
+        (Outcome::Watch, format!("{name} {shown} is {:.0} % of {how}", share * 100.0))
     } else {
-        (Call::Keep, format!("{name} {shown} is within {how}"))
+        (Outcome::Keep, format!("{name} {shown} is within {how}"))
     };
     let mut finding = Finding::new(call, Rule::Electrolytic, "").by(i);
     finding.reason = Reason::from(Rule::Electrolytic, text, &losses_source(rated));
-    if call == Call::Watch {
+    if call == Outcome::Watch {
         finding = finding.next("measure its ESR again at the next repair");
     }
     (finding, call)

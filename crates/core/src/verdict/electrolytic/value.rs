@@ -2,10 +2,10 @@
 
 use crate::part::Capacitor;
 use crate::quantity::Fraction;
-use crate::quantity::write::signed_percent;
+use crate::quantity::format::signed_percent;
 use crate::reading::{ReadQuantity, Reading};
 use crate::verdict::finding::{Finding, Findings};
-use crate::verdict::{Call, Case, Dial, Flip, Limits, Policy, PolicyNumber, Rule};
+use crate::verdict::{Case, Dial, Limits, Outcome, Policy, PolicyNumber, Rule, Threshold};
 
 /// Judges the value of an electrolytic by a window of its own. `leaks` says whether a leakage test passed.
 pub(in crate::verdict) fn value(
@@ -31,7 +31,7 @@ pub(in crate::verdict) fn value(
     let Some(v) = r.value_si() else {
         let text = "beyond the meter's capacitance range: shorted, or too large for it";
         found.push(
-            Finding::new(Call::MeasureAgain, Rule::Electrolytic, text)
+            Finding::new(Outcome::MeasureAgain, Rule::Electrolytic, text)
                 .by(i)
                 .next("measure its resistance: is it shorted?"),
         );
@@ -43,11 +43,11 @@ pub(in crate::verdict) fn value(
     dial.low_si = Some(limits.low_si);
     dial.call = Some(call);
     found.dials.insert(0, dial);
-    if call != Call::MeasureAgain {
-        found.flips.extend(Flip::of_window(ReadQuantity::Capacitance, nominal, limits, v, policy));
+    if call != Outcome::MeasureAgain {
+        found.thresholds.extend(Threshold::of_window(ReadQuantity::Capacitance, nominal, limits, v, policy));
     }
     found.push(finding.by(i));
-    matches!(call, Call::Keep | Call::Watch)
+    matches!(call, Outcome::Keep | Outcome::Watch)
 }
 
 #[allow(clippy::too_many_arguments, reason = "one reading with all that it is held against")]
@@ -60,45 +60,49 @@ fn value_call(
     limits: Limits,
     leak_passed: bool,
     policy: &Policy,
-) -> (Call, Finding) {
+) -> (Outcome, Finding) {
     let off = v / part.value.farads() - 1.0;
     let shown = ReadQuantity::Capacitance.written(v);
     let text = format!("{shown} for {} is {}", part.value, signed_percent(off));
     let dried = policy.number_si(PolicyNumber::DriedFraction);
-    let make = |call: Call, text: String, next: &str| {
+    let make = |call: Outcome, text: String, next: &str| {
         (call, Finding::new(call, Rule::Electrolytic, text).by(i).next(next))
     };
     if r.still_connected() {
         return make(
-            Call::MeasureAgain,
+            Outcome::MeasureAgain,
             format!("{shown} in circuit is no measurement"),
             "discharge it, lift one end and measure again",
         );
     }
     let (low, high) = (limits.low_si, limits.high_si);
     if off < -dried {
-        make(Call::Replace, format!("{text}: dried out"), "")
+        make(Outcome::Replace, format!("{text}: dried out"), "")
     } else if v <= low {
-        make(Call::Replace, format!("{text}, below {}", ReadQuantity::Capacitance.written(low)), "")
+        make(Outcome::Replace, format!("{text}, below {}", ReadQuantity::Capacitance.written(low)), "")
     } else if v >= high && !leak_passed {
         let text =
             format!("{text}: a part that leaks reads high on a low-voltage meter, and is not generous");
         let volts = part.rated.or(case.working()).map_or_else(String::new, |v| format!(" of {v}"));
-        make(Call::MeasureAgain, text, &format!("leak test at its voltage{volts} first"))
+        make(Outcome::MeasureAgain, text, &format!("leak test at its voltage{volts} first"))
     } else if v >= high {
-        make(Call::Watch, format!("{text}, and it does not leak"), "note it; look again at the next repair")
+        make(
+            Outcome::Watch,
+            format!("{text}, and it does not leak"),
+            "note it; look again at the next repair",
+        )
     } else {
         let window = if off < 0.0 { part.value.farads() - low } else { high - part.value.farads() };
         let used = (v - part.value.farads()).abs() / window;
         if used >= policy.number_si(PolicyNumber::WatchFrom) {
             make(
-                Call::Watch,
+                Outcome::Watch,
                 format!("{text}: {:.0} % of its window is used up", used * 100.0),
                 "look again at the next repair",
             )
         } else {
             make(
-                Call::Keep,
+                Outcome::Keep,
                 format!(
                     "{text}, within {} to {}",
                     signed_percent(low / part.value.farads() - 1.0),

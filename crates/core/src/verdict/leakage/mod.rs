@@ -10,10 +10,10 @@ pub use sums::{avc_loss, feed_drop, feed_power, grid_shift};
 
 use self::place::in_place;
 use super::finding::{Finding, Findings};
-use super::{Call, Case, Policy, PolicyNumber, Rule};
+use super::{Case, Outcome, Policy, PolicyNumber, Rule};
 use crate::part::{Capacitor, CapacitorFamily};
 use crate::quantity::Quantity;
-use crate::quantity::write::{CapacitanceStyle, write, write_as};
+use crate::quantity::format::{CapacitanceStyle, format, format_as};
 use crate::reading::{ReadQuantity, Reading};
 
 /// Up to here a film part is judged by its insulation alone, in farad (IEC 60384-2, -16: memory).
@@ -41,26 +41,26 @@ pub(in crate::verdict) fn judge(
     let Some((i, r)) = case.newest_of(&ReadQuantity::LEAKAGE) else { return false };
     if r.quantity == ReadQuantity::LeakagePercent {
         let text = format!("{} by a percent scale says nothing of such a part", r.written());
-        let finding = Finding::new(Call::MeasureAgain, Rule::Method, text).by(i);
+        let finding = Finding::new(Outcome::MeasureAgain, Rule::Method, text).by(i);
         found.push(finding.next("measure its leakage current at its working voltage"));
         return false;
     }
-    let bars: Vec<_> = case.traps(r, policy).into_iter().filter(|w| w.bars).collect();
+    let bars: Vec<_> = case.pitfalls(r, policy).into_iter().filter(|w| w.bars).collect();
     let Some(leak) = leak_of(r) else {
         match r.value_si() {
             // Nothing shown on an insulation range is as good as it gets.
             None if r.quantity == ReadQuantity::LeakageResistance && bars.is_empty() => {
                 let text = "no leakage up to the end of the range";
-                found.push(Finding::new(Call::Keep, Rule::Leakage, text).by(i));
+                found.push(Finding::new(Outcome::Keep, Rule::Leakage, text).by(i));
                 return true;
             }
             None if r.quantity == ReadQuantity::LeakageCurrent => {
                 let text = "the leakage is beyond the meter";
-                found.push(Finding::new(Call::Replace, Rule::Leakage, text).by(i));
+                found.push(Finding::new(Outcome::Replace, Rule::Leakage, text).by(i));
             }
             _ => {
                 let bar = bars.first().map_or_else(
-                    || Finding::new(Call::MeasureAgain, Rule::Method, "the leakage cannot be told"),
+                    || Finding::new(Outcome::MeasureAgain, Rule::Method, "the leakage cannot be told"),
                     Finding::trap,
                 );
                 found.push(bar.by(i));
@@ -76,24 +76,24 @@ pub(in crate::verdict) fn judge(
     for fact in &consequence.asks {
         found.ask(*fact);
     }
-    found.flips.extend(consequence.flips);
+    found.thresholds.extend(consequence.thresholds);
     let mut finding = Finding::new(consequence.call, Rule::Leakage, consequence.text).by(i);
     finding.next = consequence.next;
     finding.certain = consequence.asks.is_empty();
-    let passes = matches!(consequence.call, Call::Keep | Call::Watch);
+    let passes = matches!(consequence.call, Outcome::Keep | Outcome::Watch);
     if passes && !bars.is_empty() {
         for bar in &bars {
             found.push(Finding::trap(bar).by(i));
         }
-        finding.call = Call::Keep;
+        finding.call = Outcome::Keep;
         finding.certain = false;
     }
     found.push(finding);
     let finished = finished(part, &leak, policy);
     if let Some(text) = &finished {
-        found.push(Finding::new(Call::Replace, Rule::Leakage, text).by(i));
+        found.push(Finding::new(Outcome::Replace, Rule::Leakage, text).by(i));
         // No place would change it.
-        found.flips.retain(|f| !f.of.is_leakage());
+        found.thresholds.retain(|f| !f.of.is_leakage());
     }
     passes && bars.is_empty() && finished.is_none()
 }
@@ -154,7 +154,7 @@ fn insulation(part: &Capacitor, leak: &Leak) -> String {
 }
 
 fn ohms(v: f64) -> String {
-    write(Quantity::Resistance, v).to_string()
+    format(Quantity::Resistance, v).to_string()
 }
 
 /// Volts with three digits and no millivolts: what lifts a grid is compared with volts.
@@ -165,13 +165,13 @@ fn volts(v: f64) -> String {
         let text = format!("{:.*}", digits, v.abs());
         return format!("{sign}{} V", text.trim_end_matches('0').trim_end_matches('.'));
     }
-    write_as(Quantity::Voltage, v, 3, CapacitanceStyle::WithNano).to_string()
+    format_as(Quantity::Voltage, v, 3, CapacitanceStyle::WithNano).to_string()
 }
 
 fn watts(v: f64) -> String {
-    write(Quantity::Power, v).to_string()
+    format(Quantity::Power, v).to_string()
 }
 
 fn time(v: f64) -> String {
-    write(Quantity::Time, v).to_string()
+    format(Quantity::Time, v).to_string()
 }

@@ -2,10 +2,10 @@
 
 use super::{Leak, as_new, avc_loss, feed_drop, feed_power, grid_shift, insulation, ohms, volts, watts};
 use crate::part::{Capacitor, Circuit, Fact, Position};
-use crate::quantity::write::{percent, write};
+use crate::quantity::format::{format, percent};
 use crate::quantity::{Ohm, Quantity, Volt};
 use crate::reading::ReadQuantity;
-use crate::verdict::{Call, Case, Flip, Policy, PolicyNumber};
+use crate::verdict::{Case, Outcome, Policy, PolicyNumber, Threshold};
 
 /// A bias that is taken for the smallest in use, in volt (practice: contact bias of a first stage).
 const SMALLEST_BIAS: f64 = 1.0;
@@ -18,16 +18,16 @@ const AVC_SOURCES: (f64, f64) = (100e3, 5e6);
 
 /// What a leak does, and what would change that.
 pub(super) struct Consequence {
-    pub call: Call,
+    pub call: Outcome,
     pub text: String,
     pub next: Vec<String>,
     pub asks: Vec<Fact>,
-    pub flips: Vec<Flip>,
+    pub thresholds: Vec<Threshold>,
 }
 
 impl Consequence {
-    fn of(call: Call, text: String) -> Self {
-        Self { call, text, next: vec![], asks: vec![], flips: vec![] }
+    fn of(call: Outcome, text: String) -> Self {
+        Self { call, text, next: vec![], asks: vec![], thresholds: vec![] }
     }
 
     fn next(mut self, next: &str) -> Self {
@@ -39,7 +39,7 @@ impl Consequence {
 /// What the leak does where the part sits.
 pub(super) fn in_place(case: Case<'_>, part: &Capacitor, leak: &Leak, policy: &Policy) -> Consequence {
     if leak.ohms <= policy.number_si(PolicyNumber::ShortOhms) {
-        return Consequence::of(Call::Replace, format!("{}: shorted", ohms(leak.ohms)));
+        return Consequence::of(Outcome::Replace, format!("{}: shorted", ohms(leak.ohms)));
     }
     match case.position {
         Some(p) if p.protects_people() => protecting(part, leak, policy),
@@ -50,17 +50,17 @@ pub(super) fn in_place(case: Case<'_>, part: &Capacitor, leak: &Leak, policy: &P
         }
         Some(_) => fed(case, part, leak, policy),
         None if as_new(part, leak, policy) => {
-            Consequence::of(Call::Keep, format!("{} is as new", insulation(part, leak)))
+            Consequence::of(Outcome::Keep, format!("{} is as new", insulation(part, leak)))
         }
         None => unknown_place(leak, policy),
     }
 }
 fn protecting(part: &Capacitor, leak: &Leak, policy: &Policy) -> Consequence {
     if as_new(part, leak, policy) {
-        return Consequence::of(Call::Keep, format!("{} is as new", insulation(part, leak)));
+        return Consequence::of(Outcome::Keep, format!("{} is as new", insulation(part, leak)));
     }
     Consequence::of(
-        Call::Replace,
+        Outcome::Replace,
         format!("{}: any measurable leak to what a hand can touch is too much", leak.said),
     )
 }
@@ -73,9 +73,9 @@ fn tuned(leak: &Leak, policy: &Policy) -> Consequence {
             ohms(leak.ohms),
             ohms(least)
         );
-        Consequence::of(Call::Replace, text).next("realign after it")
+        Consequence::of(Outcome::Replace, text).next("realign after it")
     } else {
-        Consequence::of(Call::Keep, format!("{} is above {}", ohms(leak.ohms), ohms(least)))
+        Consequence::of(Outcome::Keep, format!("{} is above {}", ohms(leak.ohms), ohms(least)))
     }
 }
 
@@ -85,15 +85,15 @@ fn across(case: Case<'_>, part: &Capacitor, leak: &Leak) -> Option<f64> {
 }
 
 /// The leak at which a sum comes out at its limit, as a flip of what was read.
-fn flip(leak: &Leak, to: Call, limit_ohms: f64) -> Option<Flip> {
+fn flip(leak: &Leak, to: Outcome, limit_ohms: f64) -> Option<Threshold> {
     match (leak.amperes, leak.tested_at) {
         (Some(now), Some(at)) if limit_ohms > 0.0 => {
             let word = if leak.ohms > limit_ohms { "from" } else { "below" };
-            Flip::new(to, ReadQuantity::LeakageCurrent, now, at / limit_ohms, word)
+            Threshold::new(to, ReadQuantity::LeakageCurrent, now, at / limit_ohms, word)
         }
         _ if limit_ohms > 0.0 => {
             let word = if leak.ohms > limit_ohms { "down from" } else { "above" };
-            Flip::new(to, ReadQuantity::LeakageResistance, leak.ohms, limit_ohms, word)
+            Threshold::new(to, ReadQuantity::LeakageResistance, leak.ohms, limit_ohms, word)
         }
         _ => None,
     }
@@ -102,7 +102,7 @@ fn flip(leak: &Leak, to: Call, limit_ohms: f64) -> Option<Flip> {
 fn coupling(case: Case<'_>, part: &Capacitor, leak: &Leak, policy: &Policy) -> Consequence {
     let Some(v) = across(case, part, leak) else {
         let mut c = Consequence::of(
-            Call::Watch,
+            Outcome::Watch,
             format!("{}: how far it lifts the grid hangs on its volts", leak.said),
         );
         c.asks = vec![Fact::Voltage];
@@ -124,38 +124,38 @@ fn coupling(case: Case<'_>, part: &Capacitor, leak: &Leak, policy: &Policy) -> C
         || "a grid whose bias is not known".to_owned(),
         |b| format!("a grid biased at {}", volts(b)),
     );
-    let sum = format!("{} × {} = {} on {biased}", write(Quantity::Current, current), ohms(rg), volts(shift));
+    let sum = format!("{} × {} = {} on {biased}", format(Quantity::Current, current), ohms(rg), volts(shift));
     let (call, why) = judged_against(shift, limit, policy);
     let mut c = Consequence::of(call, format!("{sum}: {why}, {} allowed", volts(limit)));
     // Rleak at which the shift meets the limit, and a third of it.
     let at = |shift: f64| rg * (v / shift - 1.0);
     let watch = limit * policy.number_si(PolicyNumber::GridWatchShare);
-    c.flips = match call {
-        Call::Keep => vec![flip(leak, Call::Watch, at(watch)), flip(leak, Call::Replace, at(limit))],
-        Call::Watch => vec![flip(leak, Call::Replace, at(limit)), flip(leak, Call::Keep, at(watch))],
-        Call::Replace | Call::MeasureAgain => vec![flip(leak, Call::Watch, at(limit))],
+    c.thresholds = match call {
+        Outcome::Keep => vec![flip(leak, Outcome::Watch, at(watch)), flip(leak, Outcome::Replace, at(limit))],
+        Outcome::Watch => vec![flip(leak, Outcome::Replace, at(limit)), flip(leak, Outcome::Keep, at(watch))],
+        Outcome::Replace | Outcome::MeasureAgain => vec![flip(leak, Outcome::Watch, at(limit))],
     }
     .into_iter()
     .flatten()
     .collect();
     // A smaller bias would tighten the limit: ask only where that could change the call.
     let tightest = of_bias * SMALLEST_BIAS;
-    if bias.is_none() && call != Call::Replace && judged_against(shift, tightest, policy).0 != call {
+    if bias.is_none() && call != Outcome::Replace && judged_against(shift, tightest, policy).0 != call {
         c.asks.push(Fact::Bias);
         let need = shift / of_bias;
         c.text.push_str(&format!("; keep if the bias is more than {}, replace if it is less", volts(need)));
-        c.call = Call::Watch;
+        c.call = Outcome::Watch;
     }
     c
 }
 
-fn judged_against(shift: f64, limit: f64, policy: &Policy) -> (Call, &'static str) {
+fn judged_against(shift: f64, limit: f64, policy: &Policy) -> (Outcome, &'static str) {
     if shift > limit {
-        (Call::Replace, "too much")
+        (Outcome::Replace, "too much")
     } else if shift >= limit * policy.number_si(PolicyNumber::GridWatchShare) {
-        (Call::Watch, "not yet too much")
+        (Outcome::Watch, "not yet too much")
     } else {
-        (Call::Keep, "harmless")
+        (Outcome::Keep, "harmless")
     }
 }
 
@@ -169,18 +169,18 @@ fn missing_grid(leak: &Leak, v: f64, limit: f64) -> Consequence {
 fn missing(leak: &Leak, at: f64, (least, most): (f64, f64), fact: Fact, what: &str) -> Consequence {
     if at > most {
         return Consequence::of(
-            Call::Keep,
+            Outcome::Keep,
             format!("{}: harmless with any {} in use", leak.said, what.trim_start_matches("the ")),
         );
     }
     if at < least {
         return Consequence::of(
-            Call::Replace,
+            Outcome::Replace,
             format!("{}: too much with any {} in use", leak.said, what.trim_start_matches("the ")),
         );
     }
     let text = format!("{}: keep if {what} is under {}, replace if it is over", leak.said, ohms(at));
-    let mut c = Consequence::of(Call::Watch, text);
+    let mut c = Consequence::of(Outcome::Watch, text);
     c.asks = vec![fact];
     c
 }
@@ -201,11 +201,11 @@ fn avc(case: Case<'_>, leak: &Leak, policy: &Policy) -> Consequence {
     };
     let loss = avc_loss(ohm(rs), ohm(leak.ohms)).fraction();
     let call = if loss > most {
-        Call::Replace
+        Outcome::Replace
     } else if loss >= most * policy.number_si(PolicyNumber::WatchFrom) {
-        Call::Watch
+        Outcome::Watch
     } else {
-        Call::Keep
+        Outcome::Keep
     };
     let text = format!(
         "{} / ({} + {}) = {} of the AVC voltage is lost, {} allowed",
@@ -216,8 +216,8 @@ fn avc(case: Case<'_>, leak: &Leak, policy: &Policy) -> Consequence {
         percent(most)
     );
     let mut c = Consequence::of(call, text);
-    let to = if call == Call::Replace { Call::Watch } else { Call::Replace };
-    c.flips.extend(flip(leak, to, rs * (1.0 / most - 1.0)));
+    let to = if call == Outcome::Replace { Outcome::Watch } else { Outcome::Replace };
+    c.thresholds.extend(flip(leak, to, rs * (1.0 / most - 1.0)));
     c
 }
 
@@ -226,7 +226,7 @@ fn fed(case: Case<'_>, part: &Capacitor, leak: &Leak, policy: &Policy) -> Conseq
     let share = policy.number_si(PolicyNumber::FeedDropFraction);
     let Some(rf) = case.circuit.get_si(Fact::FeedResistor) else {
         if as_new(part, leak, policy) {
-            return Consequence::of(Call::Keep, format!("{} is as new", insulation(part, leak)));
+            return Consequence::of(Outcome::Keep, format!("{} is as new", insulation(part, leak)));
         }
         return missing(
             leak,
@@ -238,7 +238,7 @@ fn fed(case: Case<'_>, part: &Capacitor, leak: &Leak, policy: &Policy) -> Conseq
     };
     let Some(v) = across(case, part, leak) else {
         let mut c = Consequence::of(
-            Call::Watch,
+            Outcome::Watch,
             format!("{}: what it does to its feed hangs on its volts", leak.said),
         );
         c.asks = vec![Fact::Voltage];
@@ -249,7 +249,7 @@ fn fed(case: Case<'_>, part: &Capacitor, leak: &Leak, policy: &Policy) -> Conseq
     let most = share * rail.unwrap_or(v);
     let mut text = format!(
         "{} through {} drops {} of {} allowed ({} of {})",
-        write(Quantity::Current, drop / rf),
+        format(Quantity::Current, drop / rf),
         ohms(rf),
         volts(drop),
         volts(most),
@@ -257,25 +257,25 @@ fn fed(case: Case<'_>, part: &Capacitor, leak: &Leak, policy: &Policy) -> Conseq
         volts(rail.unwrap_or(v))
     );
     let mut call = if drop > most {
-        Call::Replace
+        Outcome::Replace
     } else if drop >= most * policy.number_si(PolicyNumber::WatchFrom) {
-        Call::Watch
+        Outcome::Watch
     } else {
-        Call::Keep
+        Outcome::Keep
     };
     if let Some((power, rating)) = overload(case.circuit, v, rf, leak.ohms) {
         let allowed = policy.number_si(PolicyNumber::FeedRatingShare) * rating;
         text.push_str(&format!("; the feed then burns {} of its {}", watts(power), watts(rating)));
         if power > allowed {
-            call = Call::Replace;
+            call = Outcome::Replace;
         }
     }
     let mut c = Consequence::of(call, text);
-    if call == Call::Replace {
+    if call == Outcome::Replace {
         c = c.next("measure its feed resistor: it has carried the leak");
     }
-    let to = if call == Call::Replace { Call::Watch } else { Call::Replace };
-    c.flips.extend(flip(leak, to, rf * (v / most - 1.0)));
+    let to = if call == Outcome::Replace { Outcome::Watch } else { Outcome::Replace };
+    c.thresholds.extend(flip(leak, to, rf * (v / most - 1.0)));
     c
 }
 
@@ -299,7 +299,7 @@ fn unknown_place(leak: &Leak, policy: &Policy) -> Consequence {
         leak.said,
         ohms(feed)
     );
-    Consequence::of(Call::Watch, text)
+    Consequence::of(Outcome::Watch, text)
         .next("say where it sits: the same leak is fine in one place and ruinous in another")
 }
 

@@ -9,7 +9,7 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
-use owl_core::chart::{ChartStanding, Point, SheetMeter, Taken, expected, held};
+use owl_core::chart::{ChartStatus, Point, SheetMeter, Taken, expected, held};
 use owl_core::feed::{FeedKind, RAIL, netlist};
 use owl_core::quantity::{Quantity, Volt};
 use owl_core::tray::branch::branch;
@@ -162,7 +162,7 @@ fn off(sheet: Option<f64>, read: Option<f64>, policy: &Policy) -> Result<bool, A
     };
     let read = Volt::new(read).map_err(internal)?;
     let held = held(point, SheetMeter::default(), Taken::default(), read, policy).map_err(internal)?;
-    Ok(held.standing != ChartStanding::Right)
+    Ok(held.status != ChartStatus::Right)
 }
 
 pub(super) fn internal(e: owl_core::quantity::QuantityError) -> ApiError {

@@ -22,7 +22,7 @@ use crate::tray::view::parts_in;
 use crate::tray::wire::PartView;
 
 /// What both reports are made of.
-pub(super) struct Told {
+pub(super) struct ReportData {
     pub workshop: Named,
     pub ticket: TicketView,
     pub parts: Vec<PartView>,
@@ -31,10 +31,10 @@ pub(super) struct Told {
     pub today: OffsetDateTime,
 }
 
-async fn told(app: &App, id: Uuid) -> Result<Told, ApiError> {
+async fn told(app: &App, id: Uuid) -> Result<ReportData, ApiError> {
     let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
     let ticket = crate::table::ticket::find(&mut *tx, id).await?;
-    Ok(Told {
+    Ok(ReportData {
         parts: parts_in(&mut tx, &ticket).await?,
         workshop: crate::table::workshop::named(&app.pool).await?,
         ticket: crate::ticket::view(app, id).await?,

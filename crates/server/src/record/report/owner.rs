@@ -3,17 +3,17 @@
 use owl_core::caution::{SetClass, Step, cautions};
 use owl_core::part::PartKind;
 use owl_core::reading::ReadQuantity;
-use owl_core::verdict::Call;
+use owl_core::verdict::Outcome;
 
 use super::page::Page;
-use super::{Told, day};
+use super::{ReportData, day};
 use crate::tray::wire::PartView;
 
 /// More lines than this would make a second page.
 const MOST_LINES: usize = 14;
 
 /// The page.
-pub fn page(t: &Told) -> String {
+pub fn page(t: &ReportData) -> String {
     let mut p = Page::new(&t.ticket.name);
     let place = if t.workshop.place.is_empty() { String::new() } else { format!(", {}", t.workshop.place) };
     p.soft(&format!("{}{place} · {}", t.workshop.name, day(t.closing.closed_at.unwrap_or(t.today))));
@@ -35,7 +35,7 @@ pub fn page(t: &Told) -> String {
         }
         _ => p.list(&done),
     }
-    let kept = t.parts.iter().filter(|x| decided(x) == Some(Call::Keep)).count();
+    let kept = t.parts.iter().filter(|x| decided(x) == Some(Outcome::Keep)).count();
     if kept > 0 {
         p.line(&format!(
             "{kept} further {} and stayed.",
@@ -47,7 +47,7 @@ pub fn page(t: &Told) -> String {
     let watched: Vec<String> = t
         .parts
         .iter()
-        .filter(|x| decided(x) == Some(Call::Watch))
+        .filter(|x| decided(x) == Some(Outcome::Watch))
         .map(|x| {
             format!("the {} {} is near its limit: have it measured again in a year", what(x), x.strip.name)
         })
@@ -62,7 +62,7 @@ pub fn page(t: &Told) -> String {
     p.done()
 }
 
-fn proven(p: &mut Page, t: &Told) {
+fn proven(p: &mut Page, t: &ReportData) {
     let Some(last) = t.closing.soaks.last() else { return };
     let well = last.checks.iter().filter(|c| c.well).count();
     p.heading("How it was tried");
@@ -75,7 +75,7 @@ fn proven(p: &mut Page, t: &Told) {
     ));
 }
 
-fn decided(p: &PartView) -> Option<Call> {
+fn decided(p: &PartView) -> Option<Outcome> {
     p.decision
         .as_ref()
         .filter(|d| d.stands && p.fittings.iter().all(|f| f.withdrawn_at.is_some()))
@@ -108,7 +108,7 @@ fn plain(p: &PartView) -> Option<String> {
     if let Some(d) = d.filter(|d| !d.why.is_empty()) {
         return Some(d.why.clone());
     }
-    let old: Vec<_> = p.readings.iter().filter(|r| r.before_fitting && r.struck.is_none()).collect();
+    let old: Vec<_> = p.readings.iter().filter(|r| r.before_fitting && r.voided.is_none()).collect();
     let leaks = |q: ReadQuantity| {
         matches!(
             q,
@@ -135,7 +135,7 @@ fn plain(p: &PartView) -> Option<String> {
         .or_else(|| d.and_then(|d| d.reasons.first()).map(|r| r.text.clone()))
 }
 
-fn others(t: &Told) -> impl Iterator<Item = String> {
+fn others(t: &ReportData) -> impl Iterator<Item = String> {
     use owl_core::change::ChangeKind;
     t.changes
         .changes

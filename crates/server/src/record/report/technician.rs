@@ -3,14 +3,14 @@
 use uuid::Uuid;
 
 use super::page::Page;
-use super::{Told, day, moment};
+use super::{ReportData, day, moment};
 use crate::app::App;
 use crate::chart::wire::{ChartCell, WhichRuns};
 use crate::error::ApiError;
 use crate::tray::wire::PartView;
 
 /// The page.
-pub async fn page(app: &App, id: Uuid, t: &Told) -> Result<String, ApiError> {
+pub async fn page(app: &App, id: Uuid, t: &ReportData) -> Result<String, ApiError> {
     let mut p = Page::new(&t.ticket.name);
     p.soft(&format!("{} · {} · {} · {}", t.workshop.name, t.ticket.class.0, t.ticket.school.0, day(t.today)));
     intake(&mut p, t);
@@ -28,7 +28,7 @@ pub async fn page(app: &App, id: Uuid, t: &Told) -> Result<String, ApiError> {
     Ok(p.done())
 }
 
-fn intake(p: &mut Page, t: &Told) {
+fn intake(p: &mut Page, t: &ReportData) {
     let i = &t.ticket.intake;
     p.heading("Intake");
     p.line(&t.ticket.complaint);
@@ -103,7 +103,7 @@ async fn voltages(p: &mut Page, app: &App, id: Uuid) -> Result<(), ApiError> {
         let cell = |c: &Option<ChartCell>| {
             c.as_ref().map_or(String::new(), |c| {
                 let off = c.deviation_text.clone().unwrap_or_default();
-                format!("{} {off} {}", c.volts.text, c.standing.0).trim().to_owned()
+                format!("{} {off} {}", c.volts.text, c.status.0).trim().to_owned()
             })
         };
         let rows: Vec<Vec<String>> = chart
@@ -168,7 +168,7 @@ fn tell_part(p: &mut Page, part: &PartView) {
                 r.test_frequency.clone().unwrap_or_default(),
                 if r.hot { "hot".to_owned() } else { String::new() },
             ];
-            let struck = r.struck.as_ref().map(|w| format!("struck out: {w}")).unwrap_or_default();
+            let struck = r.voided.as_ref().map(|w| format!("voided: {w}")).unwrap_or_default();
             vec![
                 moment(r.taken_at),
                 r.called.clone(),
@@ -216,7 +216,7 @@ async fn curves(p: &mut Page, app: &App, part: &PartView) -> Result<(), ApiError
     Ok(())
 }
 
-fn changes(p: &mut Page, t: &Told) {
+fn changes(p: &mut Page, t: &ReportData) {
     p.heading("Changes, in their order");
     let rows: Vec<Vec<String>> = t
         .changes
@@ -234,7 +234,7 @@ fn changes(p: &mut Page, t: &Told) {
             let over = if c.over_open.is_empty() {
                 String::new()
             } else {
-                format!("begun all the same: {}", c.over_open)
+                format!("started anyway: {}", c.over_open)
             };
             vec![
                 moment(c.begun_at),
@@ -256,7 +256,7 @@ fn changes(p: &mut Page, t: &Told) {
     p.list(&out);
 }
 
-fn soaks(p: &mut Page, t: &Told) {
+fn soaks(p: &mut Page, t: &ReportData) {
     for s in &t.closing.soaks {
         p.heading(&format!("Soak test, begun {}, ran {}", moment(s.begun_at), s.ran));
         let rows: Vec<Vec<String>> = s

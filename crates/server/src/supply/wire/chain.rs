@@ -1,6 +1,6 @@
 //! The JSON shapes of heater chains.
 
-use owl_core::quantity::write::signed_percent;
+use owl_core::quantity::format::signed_percent;
 use owl_core::quantity::{Ohm, Volt};
 use owl_core::supply::heater::{Chain, Fate, Member};
 use serde::{Deserialize, Serialize};

@@ -1,7 +1,7 @@
 //! The JSON shapes of voltage charts.
 
 use owl_core::quantity::Fraction;
-use owl_core::quantity::write::{percent, signed_percent};
+use owl_core::quantity::format::{percent, signed_percent};
 use owl_core::supply::line::{HEATER_WINDOW, Scaled};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -65,7 +65,7 @@ pub struct PointView {
     pub heater_off: bool,
 }
 
-/// Halves that are further apart are a fault (rules.md, R9).
+/// Halves that are further apart are a fault (rule R9).
 const HALVES: f64 = 0.03;
 
 impl ChartAnswer {

@@ -13,7 +13,7 @@ pub use rest::{
     LimiterAnswer, LimiterQuestion, RippleAnswer, RippleQuestion, SectionBody, TouchAnswer, TouchQuestion,
 };
 
-use owl_core::quantity::write::signed_percent;
+use owl_core::quantity::format::signed_percent;
 use owl_core::quantity::{Quantity, Watt};
 use owl_core::supply::discharge::Discharge;
 use owl_core::supply::dropper::Dropper;
@@ -150,7 +150,7 @@ pub struct DischargeAnswer {
 
 impl DischargeAnswer {
     pub(in crate::supply) fn of(d: &Discharge) -> Self {
-        let joule = owl_core::quantity::write::write(Quantity::Ratio, d.energy_joules).number;
+        let joule = owl_core::quantity::format::format(Quantity::Ratio, d.energy_joules).number;
         Self {
             seconds: d.time.seconds(),
             energy: d.energy_joules,

@@ -1,6 +1,6 @@
 //! The JSON shapes of touch current, ripple and lamp limiters.
 
-use owl_core::quantity::write::percent;
+use owl_core::quantity::format::percent;
 use owl_core::quantity::{Ampere, Volt};
 use owl_core::supply::lamp::{Limited, proposed};
 use owl_core::supply::touch::Touch;

@@ -3,7 +3,7 @@
 use owl_core::named::Named;
 use owl_core::part::MadeOf;
 use owl_core::quantity::Quantity;
-use owl_core::quantity::write::write;
+use owl_core::quantity::format::format;
 use owl_core::transistor::diode_device::devices as diode_devices;
 use owl_core::transistor::diode_equivalent::{self, DiodeCandidate, DiodeCell, DiodeNeed};
 use owl_core::transistor::equivalent::Fitness;
@@ -33,7 +33,7 @@ pub fn of_diode(
     };
     let found =
         diode_equivalent::equivalents(wanted, &need, diode_devices(), |n| count_of(stocked, n), limit);
-    let text = |q, v: Option<f64>| v.map_or_else(String::new, |v| write(q, v).to_string());
+    let text = |q, v: Option<f64>| v.map_or_else(String::new, |v| format(q, v).to_string());
     let line = |label: &str, text: String| SheetLine { label: label.to_owned(), text };
     Ok(EquivalentsAnswer {
         wanted: None,

@@ -4,12 +4,12 @@ use owl_core::named::Named;
 use owl_core::network::Stock;
 use owl_core::preferred::{Series, between};
 use owl_core::quantity::Quantity;
-use owl_core::quantity::write::write;
+use owl_core::quantity::format::format;
 use owl_core::substitute::ic_advice;
 use owl_core::transistor::bias::{made_of, new_divider};
 use owl_core::transistor::circuit::{Asked, CircuitNeed};
 use owl_core::transistor::device::{Device, DeviceKind, Material};
-use owl_core::transistor::equivalent::{Candidate, Cell, Fitness, equivalents as core_equivalents};
+use owl_core::transistor::equivalent::{Candidate, Fitness, LimitCheck, equivalents as core_equivalents};
 use owl_core::transistor::pin_map::PinMap;
 use owl_core::transistor::rule::{RuleNumber, about};
 
@@ -58,7 +58,7 @@ pub fn of_transistor(
         );
     } else if !found.iter().any(Candidate::passes) {
         advice.push(
-            "nothing in the table passes: say what the circuit really asks for, take another crystal with the bias \
+            "nothing in the table passes: say what the circuit really asks for, take another material with the bias \
              changed, or look for the original"
                 .to_owned(),
         );
@@ -137,7 +137,7 @@ fn divider(wanted: &Device, need: &CircuitNeed) -> Option<DividerView> {
                         format!(
                             "{} = {}",
                             n.tree.expression(owl_core::network::Kind::Resistor),
-                            write(Quantity::Resistance, n.value)
+                            format(Quantity::Resistance, n.value)
                         )
                     })
                     .collect()
@@ -157,11 +157,11 @@ fn divider(wanted: &Device, need: &CircuitNeed) -> Option<DividerView> {
 
 fn candidate(c: &Candidate<'_>, stocked: &[Stocked]) -> CandidateView {
     let d = c.device;
-    let crystal = d.material.map_or_else(String::new, |m| format!("{} ", m.name()));
+    let material = d.material.map_or_else(String::new, |m| format!("{} ", m.name()));
     CandidateView {
         type_number: d.type_number.clone(),
         what: format!(
-            "{crystal}{}{}",
+            "{material}{}{}",
             d.polarity,
             if d.kind == DeviceKind::Darlington { " Darlington" } else { "" }
         ),
@@ -182,12 +182,12 @@ fn candidate(c: &Candidate<'_>, stocked: &[Stocked]) -> CandidateView {
     }
 }
 
-fn cell_view(c: &Cell, base: bool) -> CellView {
-    use owl_core::transistor::equivalent::CellName as N;
+fn cell_view(c: &LimitCheck, base: bool) -> CellView {
+    use owl_core::transistor::equivalent::LimitName as N;
     let label = match (c.name, base) {
         (N::Kind, _) => "kind",
         (N::Polarity, _) => "polarity",
-        (N::Material, _) => "crystal",
+        (N::Material, _) => "material",
         (N::Vcbo, true) => "C–B",
         (N::Vceo, true) => "C–E",
         (N::Vebo, true) => "E–B",

@@ -7,7 +7,7 @@ use utoipa::ToSchema;
 
 use crate::amount::Amount;
 use crate::name::{
-    CellStateName, DeviceKindName, DiodeFamilyName, DiodeJobName, FitnessName, LeadFitName, LeadName,
+    DeviceKindName, DiodeFamilyName, DiodeJobName, FitnessName, LeadFitName, LeadName, LimitStateName,
     MaterialName, PartKindName, PolarityName, PowerReferenceName, StageName,
 };
 use crate::transistor::sheet::{OutlineView, SheetLine, StockView, TypeView};
@@ -37,7 +37,7 @@ pub struct WantedBody {
     pub kind: Option<DeviceKindName>,
     /// Its polarity.
     pub polarity: Option<PolarityName>,
-    /// Its crystal.
+    /// Its material.
     pub material: Option<MaterialName>,
     /// Collector to base, volt.
     #[schema(exclusive_minimum = 0)]
@@ -120,7 +120,7 @@ pub struct CircuitBody {
     /// Of a diode: the reverse volts that it sees.
     #[schema(exclusive_minimum = 0)]
     pub reverse: Option<f64>,
-    /// Whether another crystal is taken, the bias being changed.
+    /// Whether another material is taken, the bias being changed.
     #[serde(default)]
     pub other_material: bool,
 }
@@ -138,7 +138,7 @@ pub struct EquivalentsAnswer {
     pub asks: Vec<AskedView>,
     /// Best first: those that pass, then near misses.
     pub candidates: Vec<CandidateView>,
-    /// The divider after a change of crystal, where supply and divider are known.
+    /// The divider after a change of material, where supply and divider are known.
     pub divider: Option<DividerView>,
     /// Of a circuit: where pieces of the same number lie.
     pub same: Vec<StockView>,
@@ -185,7 +185,7 @@ pub struct CandidateView {
     /// Its number.
     #[serde(rename = "type")]
     pub type_number: String,
-    /// Its crystal and polarity in words.
+    /// Its material and polarity in words.
     pub what: String,
     /// Whether no hard limit is short.
     pub passes: bool,
@@ -226,7 +226,7 @@ pub struct CellView {
     /// Whether it must pass.
     pub hard: bool,
     /// How it stands.
-    pub state: CellStateName,
+    pub state: LimitStateName,
     /// What the candidate has, in the base unit.
     pub value: Option<f64>,
     /// What is needed, in the base unit.
@@ -263,7 +263,7 @@ pub struct JoinedView {
     pub new: Option<usize>,
 }
 
-/// The divider after a change of crystal.
+/// The divider after a change of material.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct DividerView {
     /// Base volts now.

@@ -1,6 +1,6 @@
 //! What was typed of a lot, read and checked.
 
-use owl_core::quantity::{Quantity, read};
+use owl_core::quantity::{Quantity, parse};
 
 use super::wire::LotTyped;
 use crate::error::ApiError;
@@ -31,7 +31,7 @@ pub fn typed(l: &LotTyped) -> Result<Typed, ApiError> {
         match text {
             "" => Ok(None),
             "0" if zero => Ok(Some(0.0)),
-            _ => match read::best(q, text) {
+            _ => match parse::best(q, text) {
                 Ok(v) if v > 0.0 || (zero && v == 0.0) => Ok(Some(v)),
                 Ok(_) => Err(ApiError::field(field, "a value above zero is needed")),
                 Err(e) => Err(ApiError::field(field, e)),
@@ -59,7 +59,7 @@ pub fn typed(l: &LotTyped) -> Result<Typed, ApiError> {
             // A meter that shows 612 means millivolt.
             Some(v) if (50.0..=5000.0).contains(&v) => Some(v / 1000.0),
             Some(v) => Some(v),
-            None => read::best(Quantity::Voltage, &p.base_volts).ok(),
+            None => parse::best(Quantity::Voltage, &p.base_volts).ok(),
         };
         let volts = volts.filter(|v| *v > 0.0 && *v <= 5.0).ok_or_else(|| {
             let why = format!("'{}' is no base voltage such as 0.612 or 612 mV", p.base_volts.trim());

@@ -26,7 +26,7 @@ pub struct LotTyped {
     #[serde(default)]
     #[schema(max_length = 40)]
     pub emitter_resistor: String,
-    /// The idle current of each in the stage, as typed.
+    /// The quiescent current of each in the stage, as typed.
     #[serde(default)]
     #[schema(max_length = 40)]
     pub idle_current: String,
@@ -66,7 +66,7 @@ pub struct MatchLotView {
     pub test_current: Option<Amount>,
     /// The resistor under each emitter.
     pub emitter_resistor: Option<Amount>,
-    /// The idle current of each.
+    /// The quiescent current of each.
     pub idle_current: Option<Amount>,
     /// Its pieces.
     pub pieces: Vec<MatchPieceView>,

@@ -70,19 +70,19 @@ pub const DIGITS: usize = 4;
 
 /// `value` (base unit) with four significant digits and nanofarads.
 #[must_use]
-pub fn write(quantity: Quantity, value: f64) -> Written {
-    write_as(quantity, value, DIGITS, CapacitanceStyle::WithNano)
+pub fn format(quantity: Quantity, value: f64) -> Written {
+    format_as(quantity, value, DIGITS, CapacitanceStyle::WithNano)
 }
 
 /// `value` (base unit) with 1 to 15 significant `digits`; trailing zeros are not shown.
 ///
 /// ```
-/// use owl_core::quantity::{Quantity, write::write};
-/// assert_eq!(write(Quantity::Resistance, 4700.0).to_string(), "4.7 kΩ");
-/// assert_eq!(write(Quantity::Capacitance, 4.7e-8).to_string(), "47 nF");
+/// use owl_core::quantity::{Quantity, format::format};
+/// assert_eq!(format(Quantity::Resistance, 4700.0).to_string(), "4.7 kΩ");
+/// assert_eq!(format(Quantity::Capacitance, 4.7e-8).to_string(), "47 nF");
 /// ```
 #[must_use]
-pub fn write_as(quantity: Quantity, value: f64, digits: usize, style: CapacitanceStyle) -> Written {
+pub fn format_as(quantity: Quantity, value: f64, digits: usize, style: CapacitanceStyle) -> Written {
     let digits = digits.clamp(1, 15);
     let prefixes = &PREFIXES[quantity as usize][style as usize];
     let base = prefixes.iter().find(|r| r.exponent == 0).or(prefixes.first());
@@ -128,5 +128,5 @@ pub fn signed_percent(fraction: f64) -> String {
 /// A tolerance as a percentage without sign: `10 %`, `0.05 %`.
 #[must_use]
 pub fn percent(fraction: f64) -> String {
-    write_as(Quantity::Fraction, fraction.abs(), 3, CapacitanceStyle::WithNano).to_string()
+    format_as(Quantity::Fraction, fraction.abs(), 3, CapacitanceStyle::WithNano).to_string()
 }

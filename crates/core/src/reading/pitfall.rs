@@ -1,4 +1,4 @@
-//! What a way of measuring cannot tell: the traps in which readings are caught. Half of all wrong calls
+//! What a way of measuring cannot tell: the pitfalls in which readings are caught. Half of all wrong calls
 //! are wrong measurements.
 
 use std::sync::LazyLock;
@@ -8,13 +8,13 @@ use serde::Deserialize;
 use super::{Mode, ReadQuantity, Reading, Setting, Shown};
 use crate::named::named;
 use crate::part::{CapacitorFamily, Coil, DiodeFamily, Part};
-use crate::quantity::{Quantity, Volt, write::write};
+use crate::quantity::{Quantity, Volt, format::format};
 use crate::source::Source;
 use crate::table::{rows, yes};
 
 named! {
     /// A way of being fooled.
-    "trap" Trap {
+    "pitfall" Pitfall {
         /// Impedance taken for resistance.
         AcOhmsOnACoil = "AC ohms on a coil",
         /// Capacitance at a volt taken for health.
@@ -44,7 +44,7 @@ named! {
 
 #[derive(Deserialize)]
 struct Row {
-    trap: Trap,
+    pitfall: Pitfall,
     #[serde(deserialize_with = "yes")]
     bars: bool,
     text: String,
@@ -52,13 +52,14 @@ struct Row {
     source: Source,
 }
 
-static ROWS: LazyLock<Vec<Row>> = LazyLock::new(|| rows("trap.csv", include_str!("../../data/trap.csv")));
+static ROWS: LazyLock<Vec<Row>> =
+    LazyLock::new(|| rows("pitfall.csv", include_str!("../../data/pitfall.csv")));
 
-/// A trap with what is to be said of it here.
+/// A pitfall with what is to be said of it here.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Warning {
-    /// The trap.
-    pub trap: Trap,
+    /// The pitfall.
+    pub pitfall: Pitfall,
     /// Whether the reading can pass nothing because of it.
     pub bars: bool,
     /// In words, with the numbers.
@@ -70,11 +71,11 @@ pub struct Warning {
 }
 
 impl Warning {
-    /// The table's words on a trap, with `more` about this case behind them.
-    fn of(trap: Trap, more: &str) -> Option<Self> {
-        let row = ROWS.iter().find(|r| r.trap == trap)?;
+    /// The table's words on a pitfall, with `more` about this case behind them.
+    fn of(pitfall: Pitfall, more: &str) -> Option<Self> {
+        let row = ROWS.iter().find(|r| r.pitfall == pitfall)?;
         let text = if more.is_empty() { row.text.clone() } else { format!("{}: {more}", row.text) };
-        Some(Self { trap, bars: row.bars, text, next: row.next.clone(), source: row.source.clone() })
+        Some(Self { pitfall, bars: row.bars, text, next: row.next.clone(), source: row.source.clone() })
     }
 }
 
@@ -92,7 +93,7 @@ const HOLDS_CHARGE_FROM: f64 = 0.1e-6;
 /// What `reading` of `part` cannot tell. `working` is what stands across the part when the set runs, where
 /// that is known; `lead_ohms` and `low_test_volts` come from the school.
 #[must_use]
-pub fn traps(
+pub fn pitfalls(
     part: &Part,
     working: Option<Volt>,
     reading: &Reading,
@@ -102,16 +103,16 @@ pub fn traps(
     let mut found: Vec<Option<Warning>> = Vec::new();
     let q = reading.quantity;
     if reading.still_connected() && bars_in_circuit(part, q) {
-        found.push(Warning::of(Trap::InCircuit, ""));
+        found.push(Warning::of(Pitfall::InCircuit, ""));
     }
     match part {
         Part::Coil(coil) if q == ReadQuantity::Resistance && reading.mode == Mode::Ac => {
-            found.push(Warning::of(Trap::AcOhmsOnACoil, &predicted(coil, reading)));
+            found.push(Warning::of(Pitfall::AcOhmsOnACoil, &predicted(coil, reading)));
         }
         Part::Capacitor(c) => {
             let paper = c.family.is_some_and(is_not_electrolytic);
             if q.is_leakage() && reading.setting == Some(Setting::Electrolytic) && paper {
-                found.push(Warning::of(Trap::ElectrolyticSetting, ""));
+                found.push(Warning::of(Pitfall::ElectrolyticSetting, ""));
             }
             let at = reading.test_voltage.map(|v| v.volts().abs());
             let needs = working.map(|v| v.volts().abs()).or(c.rated.map(Volt::volts));
@@ -122,14 +123,14 @@ pub fn traps(
                 if needs.is_some_and(|n| at < low_test_volts && n > from) {
                     let needs = needs.unwrap_or(0.0);
                     let numbers = format!("{} across a part that works at {}", volts(at), volts(needs));
-                    found.push(Warning::of(Trap::LowTestVoltage, &numbers));
+                    found.push(Warning::of(Pitfall::LowTestVoltage, &numbers));
                 }
             } else if q == ReadQuantity::LeakageCurrent || q == ReadQuantity::LeakageResistance {
                 match (at, needs) {
-                    (None, _) => found.push(Warning::of(Trap::VoltageNotSaid, "")),
+                    (None, _) => found.push(Warning::of(Pitfall::VoltageNotSaid, "")),
                     (Some(at), Some(needs)) if at < needs * (1.0 - 1e-9) => {
                         let numbers = format!("{} and not {}", volts(at), volts(needs));
-                        found.push(Warning::of(Trap::BelowWorkingVoltage, &numbers));
+                        found.push(Warning::of(Pitfall::BelowWorkingVoltage, &numbers));
                     }
                     (Some(_), _) => {}
                 }
@@ -141,20 +142,20 @@ pub fn traps(
                         Some(CapacitorFamily::Electrolytic | CapacitorFamily::Tantalum) | None
                     )
                 {
-                    found.push(Warning::of(Trap::EsrAtHighFrequency, ""));
+                    found.push(Warning::of(Pitfall::EsrAtHighFrequency, ""));
                 }
             }
             let charged = c.value.farads() >= HOLDS_CHARGE_FROM
                 && needs.is_none_or(|n| n > HANDLING_VOLTS)
                 && reading.state != super::State::OutOfCircuit;
             if charged && !q.is_leakage() {
-                found.push(Warning::of(Trap::NotDischarged, ""));
+                found.push(Warning::of(Pitfall::NotDischarged, ""));
             }
         }
         Part::Diode(d) if q == ReadQuantity::ForwardVoltage && d.family == Some(DiodeFamily::Selenium) => {
             // A current that the meter itself supplies does not open a stack.
             if !reading.still_connected() && d.plates > 1 && reading.test_voltage.is_none() {
-                found.push(Warning::of(Trap::StackOnADiodeRange, &format!("{} plates", d.plates)));
+                found.push(Warning::of(Pitfall::StackOnADiodeRange, &format!("{} plates", d.plates)));
             }
         }
         Part::Resistor(_) | Part::Coil(_) | Part::Diode(_) | Part::Transistor(_) => {}
@@ -166,13 +167,13 @@ pub fn traps(
         && v > 0.0
     {
         found.push(Warning::of(
-            Trap::LeadResistance,
+            Pitfall::LeadResistance,
             &format!("{} of leads would be {:.0} % of it", "0.2 Ω", 20.0 / v),
         ));
     }
     if let Shown::Overrange { ceiling_si } = reading.shown {
         let end = ceiling_si.map(|c| format!("it ends at {}", q.written(c))).unwrap_or_default();
-        found.push(Warning::of(Trap::Overrange, &end));
+        found.push(Warning::of(Pitfall::Overrange, &end));
     }
     found.into_iter().flatten().collect()
 }
@@ -180,7 +181,7 @@ pub fn traps(
 /// An instrument whose last check lies `days` back; `None` within a year.
 #[must_use]
 pub fn overdue(days: i64) -> Option<Warning> {
-    (days > 366).then(|| Warning::of(Trap::CheckOverdue, "")).flatten()
+    (days > 366).then(|| Warning::of(Pitfall::CheckOverdue, "")).flatten()
 }
 
 /// Capacitance, ESR and leakage in circuit are no measurement; nor is a coil's inductance. A resistance can
@@ -200,7 +201,7 @@ fn is_not_electrolytic(family: CapacitorFamily) -> bool {
 }
 
 fn volts(v: f64) -> String {
-    write(Quantity::Voltage, v).to_string()
+    format(Quantity::Voltage, v).to_string()
 }
 
 /// |Z| = √(R² + (2πfL)²) of the coil by the sheet at the meter's frequency, where L is known.
@@ -215,5 +216,5 @@ fn predicted(coil: &Coil, reading: &Reading) -> String {
     let x = 2.0 * std::f64::consts::PI * f.hertz() * l.henries();
     let r = coil.resistance.map_or(0.0, |r| r.ohms());
     let z = r.hypot(x);
-    format!("{shown}{l} at {f} makes {}", write(Quantity::Resistance, z))
+    format!("{shown}{l} at {f} makes {}", format(Quantity::Resistance, z))
 }

@@ -1,15 +1,15 @@
-//! What would change a verdict: the number at which it flips, and how far away that is.
+//! What would change a verdict: the number at which it thresholds, and how far away that is.
 
-use super::{Call, Limits, Policy, PolicyNumber};
+use super::{Limits, Outcome, Policy, PolicyNumber};
 use crate::quantity::Fraction;
-use crate::quantity::write::signed_percent;
+use crate::quantity::format::signed_percent;
 use crate::reading::ReadQuantity;
 
 /// A number at which a verdict would be another.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Flip {
+pub struct Threshold {
     /// What the verdict would be.
-    pub to: Call,
+    pub to: Outcome,
     /// What would have to read so.
     pub of: ReadQuantity,
     /// The number, in the base unit of what is read.
@@ -20,11 +20,11 @@ pub struct Flip {
     pub text: String,
 }
 
-impl Flip {
+impl Threshold {
     /// The flip of a reading of `of` that now shows `now` (base unit) at `at_si`; `None` for a reading of zero,
     /// from which nothing is so many percent away.
     #[must_use]
-    pub fn new(to: Call, of: ReadQuantity, now: f64, at_si: f64, beyond: &str) -> Option<Self> {
+    pub fn new(to: Outcome, of: ReadQuantity, now: f64, at_si: f64, beyond: &str) -> Option<Self> {
         let away = Fraction::new(at_si / now - 1.0).ok()?;
         let text = format!("{to} {beyond} {}: {}", of.written(at_si), distance(away.fraction()));
         Some(Self { to, of, at_si, away, text })
@@ -38,35 +38,35 @@ impl Flip {
         let (low, high) = (limits.low_si, limits.high_si);
         let watch_low = nominal - share * (nominal - low);
         let watch_high = nominal + share * (high - nominal);
-        let flips: Vec<Option<Self>> = if now >= high {
-            vec![Self::new(Call::Watch, of, now, high, "below")]
+        let thresholds: Vec<Option<Self>> = if now >= high {
+            vec![Self::new(Outcome::Watch, of, now, high, "below")]
         } else if now <= low {
-            vec![Self::new(Call::Watch, of, now, low, "above")]
+            vec![Self::new(Outcome::Watch, of, now, low, "above")]
         } else if now >= watch_high {
             vec![
-                Self::new(Call::Replace, of, now, high, "from"),
-                Self::new(Call::Keep, of, now, watch_high, "below"),
+                Self::new(Outcome::Replace, of, now, high, "from"),
+                Self::new(Outcome::Keep, of, now, watch_high, "below"),
             ]
         } else if now <= watch_low {
             vec![
-                Self::new(Call::Replace, of, now, low, "down from"),
-                Self::new(Call::Keep, of, now, watch_low, "above"),
+                Self::new(Outcome::Replace, of, now, low, "down from"),
+                Self::new(Outcome::Keep, of, now, watch_low, "above"),
             ]
         } else {
             let nearer_high = (watch_high - now).abs() <= (now - watch_low).abs();
             if nearer_high {
                 vec![
-                    Self::new(Call::Watch, of, now, watch_high, "from"),
-                    Self::new(Call::Replace, of, now, high, "from"),
+                    Self::new(Outcome::Watch, of, now, watch_high, "from"),
+                    Self::new(Outcome::Replace, of, now, high, "from"),
                 ]
             } else {
                 vec![
-                    Self::new(Call::Watch, of, now, watch_low, "down from"),
-                    Self::new(Call::Replace, of, now, low, "down from"),
+                    Self::new(Outcome::Watch, of, now, watch_low, "down from"),
+                    Self::new(Outcome::Replace, of, now, low, "down from"),
                 ]
             }
         };
-        flips.into_iter().flatten().collect()
+        thresholds.into_iter().flatten().collect()
     }
 }
 

@@ -87,11 +87,11 @@ static UNITS: LazyLock<Vec<Unit>> =
 /// [`EntryError`] where nothing legal can be made of it.
 ///
 /// ```
-/// use owl_core::quantity::{Quantity, read::read};
-/// assert_eq!(read(Quantity::Resistance, "4k7").unwrap()[0].value, 4700.0);
-/// assert!(read(Quantity::Resistance, "lots").is_err());
+/// use owl_core::quantity::{Quantity, parse::parse};
+/// assert_eq!(parse(Quantity::Resistance, "4k7").unwrap()[0].value, 4700.0);
+/// assert!(parse(Quantity::Resistance, "lots").is_err());
 /// ```
-pub fn read(quantity: Quantity, text: &str) -> Result<Vec<Entry>, EntryError> {
+pub fn parse(quantity: Quantity, text: &str) -> Result<Vec<Entry>, EntryError> {
     let length = text.chars().count();
     if length > LONGEST {
         return Err(EntryError::TooLong(length));
@@ -118,7 +118,7 @@ pub fn read(quantity: Quantity, text: &str) -> Result<Vec<Entry>, EntryError> {
 /// # Errors
 /// As [`read`].
 pub fn best(quantity: Quantity, text: &str) -> Result<f64, EntryError> {
-    let mut entries = read(quantity, text)?;
+    let mut entries = parse(quantity, text)?;
     Ok(entries.swap_remove(0).value)
 }
 
@@ -232,7 +232,7 @@ fn suffix_meanings(quantity: Quantity, suffix: &str) -> Vec<(i32, f64, &'static 
     matching(false)
 }
 
-/// rules.md, "Quantities" (practice): below 1 is µF; 1 to 99 is ambiguous; from 100 it is pF or
+/// Common practice: below 1 is µF; 1 to 99 is ambiguous; from 100 it is pF or
 /// a digit code.
 fn bare_capacitor(n: &Entry, digits: usize) -> Vec<Entry> {
     let v = n.value;

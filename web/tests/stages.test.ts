@@ -1,0 +1,203 @@
+import { beforeEach, expect, test } from 'vitest'
+import { reactive, ref } from 'vue'
+import type { Instrument, Part } from '@/api/client'
+import { useFit } from '@/views/station/useFit'
+import { useMeasure } from '@/views/station/useMeasure'
+import { useIdentify } from '@/views/transistor/useIdentify'
+import * as benches from '@/views/bench/useBench'
+import { vi } from 'vitest'
+import { inView, problem, serve, until, type Answer, type Asked } from './server'
+
+let answer: (asked: Asked) => Answer
+beforeEach(() => {
+  sessionStorage.clear()
+  localStorage.clear()
+  answer = () => ({ body: {} })
+})
+
+const part = reactive({
+  id: 'p1',
+  version: 4,
+  kind: 'capacitor',
+  measured: null,
+  tester_setting: 'film',
+  safety_classes: [],
+  readings: [] as object[],
+  readable: [
+    { called: 'capacitance', quantities: ['capacitance'] },
+    { called: 'leakage', quantities: ['leakage_current', 'leakage_resistance'] },
+  ],
+}) as unknown as Part
+const way = (id: string, quantity: string, more: object = {}) => ({
+  id,
+  name: id,
+  quantity,
+  mode: 'dc',
+  ...more,
+})
+const instruments = [
+  { name: 'Bridge', retired: false, ways: [way('w1', 'capacitance', { mode: 'ac' })] },
+  { name: 'Old tester', retired: true, ways: [way('w0', 'leakage_current')] },
+  {
+    name: 'Tester',
+    retired: false,
+    ways: [
+      way('w2', 'leakage_current', { setting: 'electrolytic' }),
+      way('w3', 'leakage_current', { setting: 'film' }),
+    ],
+  },
+] as unknown as Instrument[]
+
+function bench() {
+  const wentTo: object[] = []
+  const made = {
+    workshop: ref({ instruments }),
+    handed: ref(null as object | null),
+    connected: ref(true),
+    go: (to: object) => wentTo.push(to),
+    refreshWorkshop: () => Promise.resolve(),
+    change: async (work: () => Promise<unknown>) => {
+      try {
+        return { done: await work() }
+      } catch (e) {
+        return { problem: e }
+      }
+    },
+    wentTo,
+  }
+  return made as unknown as benches.Bench & { wentTo: object[] }
+}
+
+test('what nobody has read yet is read next, with the function that belongs to such a part', async () => {
+  serve((a) => answer(a))
+  const { value: m } = inView(() => useMeasure(bench(), () => part))
+  expect([m.reading.value.called, m.wayId.value, m.wantsHertz.value, m.wantsVolts.value]).toEqual([
+    'capacitance',
+    'w1',
+    true,
+    false,
+  ])
+  part.readings = [
+    { quantity: 'capacitance', before_fitting: false, voided: null },
+  ] as unknown as Part['readings']
+  expect([m.reading.value.called, m.wayId.value, m.wantsVolts.value]).toEqual(['leakage', 'w3', true])
+  m.wayId.value = 'w2'
+  expect(m.ways.value.map((w) => w.id)).toEqual(['w2', 'w3'])
+  expect(m.wayId.value).toBe('w2')
+  part.readings = []
+})
+
+test('a reading that is refused stays typed, and one that is taken does not', async () => {
+  const asked = serve((a) => answer(a))
+  const { value: m } = inView(() => useMeasure(bench(), () => part))
+  answer = ({ path }) =>
+    path.endsWith('/readings') ? problem(422, 'no number', { field: 'typed' }) : { body: { warnings: [] } }
+  m.typed.value = 'lots'
+  expect(await m.take()).toBe(false)
+  expect([m.typed.value, m.wrong('typed')]).toEqual(['lots', 'no number'])
+  answer = () => ({ body: { warnings: [] } })
+  m.typed.value = '.047'
+  expect(await m.take()).toBe(true)
+  expect(m.typed.value).toBe('')
+  const sent = asked.filter((a) => a.path === '/api/parts/p1/readings').at(-1)?.body
+  expect(sent).toMatchObject({ typed: '.047', quantity: 'capacitance', way: 'w1', test_voltage: '' })
+})
+
+test('an instrument fills the form and takes nothing; what it refuses is said', async () => {
+  const asked = serve((a) => answer(a))
+  answer = ({ path }) =>
+    path.endsWith('/meter')
+      ? { body: { typed: '0.1u', way: 'w1', words: 'shows 0.1 µF' } }
+      : { body: { warnings: [] } }
+  const { value: m } = inView(() => useMeasure(bench(), () => part))
+  expect(await m.fromMeter()).toBe(true)
+  expect([m.typed.value, m.said.value, m.asking.value]).toEqual(['0.1u', 'shows 0.1 µF', false])
+  answer = ({ path }) =>
+    path.endsWith('/meter') ? problem(422, 'it does not answer') : { body: { warnings: [] } }
+  expect(await m.fromMeter()).toBe(false)
+  expect([m.refused.value, asked.some((a) => a.path.endsWith('/readings'))]).toEqual([
+    'it does not answer',
+    false,
+  ])
+})
+
+const choice = (more: object = {}) => ({
+  description: '47 nF film',
+  kind: 'capacitor',
+  family: 'polyester',
+  from: 'drawers',
+  needs_test: false,
+  pieces: [{ lot: 'l1', description: '47 nF film' }],
+  entry: { value: '47 nF', tolerance: '5 %', watts: '', volts: '630 V', type_number: '', safety: null },
+  ...more,
+})
+
+test('the first choice is filled in; fitting sends its pieces and goes to the proof', async () => {
+  const asked = serve((a) => answer(a))
+  answer = ({ path }) =>
+    path.endsWith('/substitutes')
+      ? { body: { choices: [choice(), choice({ from: 'to buy' })], refused: [], facts: [], advice: [] } }
+      : { body: {} }
+  const b = bench()
+  const { value: f } = inView(() => useFit(b, () => part))
+  await until(() => f.answer.value !== null)
+  expect([f.form.value, f.form.volts, f.form.family]).toEqual(['47 nF', '630 V', 'polyester'])
+  await f.fit()
+  const sent = asked.find((a) => a.path.endsWith('/fittings'))?.body
+  expect(sent).toMatchObject({ description: '47 nF film', pieces: [{ lot: 'l1' }], version: 4, safety: null })
+  expect(b.wentTo).toEqual([{ step: 'prove' }])
+})
+
+test('what must be said first is asked, and what was typed stays', async () => {
+  serve((a) => answer(a))
+  answer = ({ path }) =>
+    path.endsWith('/substitutes')
+      ? { body: { choices: [], refused: [], facts: [], advice: [] } }
+      : problem(422, 'C6 is not proven', { field: 'over_open' })
+  const { value: f } = inView(() => useFit(bench(), () => part))
+  await until(() => f.answer.value !== null)
+  expect(f.picked.value).toBe(-1)
+  f.form.description = 'a film part'
+  await f.fit()
+  expect([f.asked.value, f.form.description]).toEqual(['C6 is not proven', 'a film part'])
+})
+
+test('a network that was found for a part is what goes in', async () => {
+  const asked = serve((a) => answer(a))
+  answer = () => ({ body: { choices: [choice()], refused: [], facts: [], advice: [] } })
+  const b = bench()
+  b.handed.value = {
+    part: 'p1',
+    description: 'two in series',
+    value: '94k',
+    family: null,
+    pieces: [{ lot: 'l7', description: 'a' }],
+  }
+  const { value: f } = inView(() => useFit(b, () => part))
+  await until(() => f.answer.value !== null)
+  expect([f.picked.value, f.form.description, b.handed.value]).toEqual([-1, 'two in series', null])
+  await f.fit()
+  expect(asked.find((a) => a.path.endsWith('/fittings'))?.body).toMatchObject({ pieces: [{ lot: 'l7' }] })
+})
+
+test('six readings are asked about once all are typed; a wrong one is gone back to', async () => {
+  vi.spyOn(benches, 'useBench').mockReturnValue(bench())
+  const asked = serve((a) => answer(a))
+  const identified = () => asked.filter((a) => a.path === '/api/transistors/identify')
+  answer = ({ path }) => (path.endsWith('/packages') ? { body: [] } : { body: { what: 'bipolar' } })
+  const { value: d } = inView(() => useIdentify())
+  for (const t of ['.66', '.64', '', '', '']) d.take(t)
+  expect(identified()).toHaveLength(0)
+  answer = ({ path }) =>
+    path.endsWith('/packages') ? { body: [] } : problem(422, 'no drop', { field: 'readings[2].typed' })
+  d.take('lots')
+  await until(() => d.problem.value !== null)
+  expect([d.at.value, d.found.value]).toEqual([2, null])
+  answer = () => ({ body: { what: 'bipolar' } })
+  d.take('OL')
+  await until(() => d.found.value !== null)
+  const sent = identified().at(-1)?.body as { readings: { red: string; typed: string }[] }
+  expect(sent.readings.map((r) => r.typed)).toEqual(['.66', '.64', 'OL', 'OL', 'OL', 'lots'])
+  d.clear()
+  expect(d.at.value).toBe(0)
+})
