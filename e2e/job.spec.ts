@@ -52,19 +52,19 @@ test('the demo ticket is replayed from intake to report, by keyboard', async ({ 
   await key('Enter')
   await expect(bench.strip('R3')).toBeVisible()
 
-  // Take in: the owner's words stand there, the safety list is ticked with name and time; one more symptom.
+  // Check in: the owner's words stand there, the safety list is ticked with name and time; one more symptom.
   await stage('Check in')
   await expect(job.getByText('All checked.')).toBeVisible()
   await tabTo(/^something else it does/)
   await type('dial lamp flickers')
   await key('Enter')
-  await tabTo(/^Keep it/)
+  await tabTo(/^Save/)
   await key('Enter')
   await expect(job.getByRole('button', { name: 'dial lamp flickers' })).toHaveAttribute('aria-pressed', 'true')
-  await expect(job.getByText('kept', { exact: true })).toBeVisible()
+  await expect(job.getByText('saved', { exact: true })).toBeVisible()
 
   // First power-up: the next step, the lamp's story, what it means.
-  await stage('First power-up-up')
+  await stage('First power-up')
   await tabTo(/^Variable transformer/)
   await page.keyboard.press('Control+A')
   await type('220')

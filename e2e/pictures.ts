@@ -32,7 +32,7 @@ test('pictures of the bench', async ({ bench, page }) => {
   await bench.line.press('Escape')
 
   for (const [stage, name] of [
-    ['First power-up-up', 'first-power'],
+    ['First power-up', 'first-power'],
     ['Voltages', 'voltages'],
     ['Guilty part', 'guilty-part'],
   ] as const) {

@@ -71,7 +71,7 @@ test('colours by their keys, a missing dot, and a reading put on the selected pa
   await expect(r.text).toHaveValue('green blue none silver')
   await expect(r.first).toContainText('5.6 MΩ')
   await expect(r.first).toContainText("it has the body's colour")
-  await r.region.getByRole('button', { name: 'Put it on R7' }).click()
+  await r.region.getByRole('button', { name: 'Assign to part R7' }).click()
   await expect(bench.strip('R7')).toContainText('5.6 MΩ')
 })
 

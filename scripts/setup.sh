@@ -15,7 +15,7 @@ command -v npm >/dev/null || die "npm is missing: install it beside Node.js, the
   || die "Node.js $(node --version) is too old: version 20 or newer is needed"
 
 wanted=()
-# rustc links with a C compiler; zstd, which compresses what is served, is built with it.
+# rustc links with a C compiler; the allocator is built with it.
 command -v cc >/dev/null || wanted+=(build-essential)
 ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || command -v initdb >/dev/null || wanted+=(postgresql)
 if [ "${1:-demo}" = test ]; then

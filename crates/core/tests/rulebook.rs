@@ -1,5 +1,6 @@
 //! The rule book is whole: every rule that the code names stands in it, every number of a school is named as judgement
 //! once, every test that it names is there; and every source is registered and believed no more than it can be.
+#![allow(clippy::expect_used, clippy::unwrap_used, missing_docs)]
 
 use std::collections::BTreeSet;
 use std::path::Path;

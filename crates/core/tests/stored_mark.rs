@@ -1,4 +1,5 @@
 //! What an accepted marking was kept as by each release is read by this one.
+#![allow(clippy::expect_used, clippy::unwrap_used, missing_docs)]
 
 use owl_core::marking::stored::{StoredError, StoredMark};
 use owl_core::marking::{Hints, Meaning, Tolerance, Value, read_text};

@@ -1,5 +1,6 @@
 //! A ticket's tray without a server: what is installed, how far it is, what is asked, what may go in and be undone.
 //! Expectations are common practice, no source, unless a line says otherwise.
+#![allow(clippy::expect_used, clippy::unwrap_used, missing_docs)]
 
 mod bench;
 

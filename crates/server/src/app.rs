@@ -4,7 +4,7 @@ use std::sync::Arc;
 
 use sqlx::PgPool;
 
-use crate::reform::live::Station;
+use crate::reform::station::Station;
 use crate::transistor::library::Library;
 
 /// What every handler has.

@@ -14,10 +14,9 @@ use uuid::Uuid;
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::decision::NewDecision;
-use crate::demo_job::DemoJob;
+use crate::demo_job::{DemoJob, words};
 use crate::demo_reform::DemoRun;
 use crate::demo_transistors::{DemoInspection, DemoLot};
-use crate::error::ApiError;
 use crate::fitting::wire::{NewFitting, NewProof};
 use crate::instrument::wire::{InstrumentBody, InstrumentView};
 use crate::name::Name;
@@ -191,13 +190,6 @@ pub async fn load(pool: &PgPool, reset: bool) -> anyhow::Result<()> {
 
 fn name<T: Named>(text: &str) -> anyhow::Result<Name<T>> {
     T::from_name(text).map(Name).map_err(|e| anyhow!(e))
-}
-
-pub(crate) fn words(e: ApiError) -> anyhow::Error {
-    match e {
-        ApiError::Internal(why) => anyhow!(why),
-        other => anyhow!(other.to_string()),
-    }
 }
 
 async fn load_instrument(app: &App, i: &DemoInstrument) -> anyhow::Result<()> {

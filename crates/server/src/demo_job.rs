@@ -3,7 +3,7 @@
 
 use std::collections::BTreeMap;
 
-use anyhow::Context;
+use anyhow::{Context, anyhow};
 use axum::extract::{Query, State};
 use serde::Deserialize;
 use serde_json::{Value, json};
@@ -11,7 +11,7 @@ use uuid::Uuid;
 
 use crate::app::App;
 use crate::body::{Body, Id};
-use crate::demo::words;
+use crate::error::ApiError;
 use crate::{change, chart, feed, first_power, safety};
 
 /// What a demo ticket tells of the job.
@@ -123,4 +123,11 @@ fn keyed(v: &Value, name: &str) -> Value {
     let mut v = v.clone();
     v[name] = json!(Uuid::now_v7());
     v
+}
+
+pub(crate) fn words(e: ApiError) -> anyhow::Error {
+    match e {
+        ApiError::Internal(why) => anyhow!(why),
+        other => anyhow!(other.to_string()),
+    }
 }

@@ -17,6 +17,7 @@ pub mod overload;
 mod says;
 pub mod search;
 mod separate;
+pub mod shown;
 mod solve;
 mod weigh;
 

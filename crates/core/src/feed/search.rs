@@ -5,6 +5,7 @@ use nalgebra::DVector;
 use super::fault::{Faulty, fixed, of_size, sized};
 use super::overload::{Overload, overloads};
 use super::separate::separate;
+use super::shown::volts;
 use super::solve::Solved;
 use super::weigh::{Readings, Weighed};
 use super::{Fault, Feed, FeedError};
@@ -343,17 +344,6 @@ fn because(feed: &Feed, readings: &Readings, weighed: &Weighed) -> String {
         )
     };
     nodes.iter().take(3).map(say).collect::<Vec<_>>().join("; ")
-}
-
-/// Volts as a meter shows them in a set: no millivolts beside a hundred volts.
-#[must_use]
-pub fn volts(v: f64) -> String {
-    if v.abs() < 0.05 {
-        return "0 V".to_owned();
-    }
-    let digits = if v.abs() < 100.0 { 1 } else { 0 };
-    let text = format!("{v:.digits$}");
-    format!("{} V", text.strip_suffix(".0").unwrap_or(&text)).replace('-', "−")
 }
 
 /// Two faults at once: what two currents along two parts would explain, made into faults, and solved exactly.

@@ -1,7 +1,7 @@
 //! Which one measurement tells the best suspects apart: a node that was not read, else ohms with the set off.
 
 use super::fault::Faulty;
-use super::search::volts;
+use super::shown::volts;
 use super::solve::Solved;
 use super::weigh::Readings;
 use super::{Fault, Feed, FeedKind};

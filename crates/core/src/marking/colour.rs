@@ -126,3 +126,8 @@ impl Colour {
         MarkingError::UnknownColour { given: word.chars().take(40).collect(), known }
     }
 }
+
+/// The names of a row of colours, in its order.
+pub(super) fn spelled(row: &[Colour]) -> String {
+    row.iter().map(|c| c.name()).collect::<Vec<_>>().join(" ")
+}

@@ -8,7 +8,7 @@ use std::sync::LazyLock;
 
 use serde::Deserialize;
 
-use super::colours::spelled;
+use super::colour::spelled;
 use super::{Code, Colour, MarkingError, Meaning, Scheme, Value};
 use crate::named::named;
 use crate::part::PartKind;

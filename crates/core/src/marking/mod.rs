@@ -28,6 +28,7 @@ pub mod disagreement;
 pub mod encode;
 mod error;
 pub mod fading;
+mod hints;
 pub mod lamp;
 pub mod letter_code;
 mod meaning;
@@ -45,8 +46,9 @@ mod weigh;
 
 pub use colour::Colour;
 pub use error::MarkingError;
+pub use hints::Hints;
 pub use meaning::{Meaning, Rating, Section, Tolerance, Value, VoltsKind};
-pub use read::{Hints, read_colours, read_text};
+pub use read::{read_colours, read_text};
 pub use scheme::Scheme;
 
 use crate::named::named;

@@ -4,6 +4,7 @@ use std::sync::LazyLock;
 
 use serde::Deserialize;
 
+use super::hints::Hints;
 use super::{
     Code, Colour, MarkingError, Meaning, Scheme, can, chip_code, choke, colours, diode, lamp, letter_code,
     mil_style, plain_text, printed, scheme, transistor, weigh,
@@ -14,33 +15,6 @@ use crate::table::rows;
 
 /// The longest marking that is looked at, in characters.
 pub const LONGEST: usize = 120;
-
-/// What else is known of the part, to read and weigh the meanings with.
-#[derive(Debug, Clone, Copy, Default)]
-pub struct Hints {
-    /// What the part is.
-    pub part: Option<PartKind>,
-    /// How the colours are to be read.
-    pub scheme: Option<Scheme>,
-    /// Whether the first band is wider than the others.
-    pub wide_first: bool,
-    /// What the meter says, in the base unit of the part's quantity.
-    pub measured_si: Option<f64>,
-    /// What the sheet says, in the base unit of the part's quantity.
-    pub expected_si: Option<f64>,
-}
-
-impl Hints {
-    /// Nothing is known but what the part is.
-    #[must_use]
-    pub fn of(part: PartKind) -> Self {
-        Self { part: Some(part), ..Self::default() }
-    }
-
-    fn allows(&self, part: PartKind) -> bool {
-        self.part.is_none_or(|p| p == part)
-    }
-}
 
 /// How usual a code of letters and digits is.
 #[derive(Debug, Clone, Deserialize)]

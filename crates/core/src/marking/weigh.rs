@@ -11,7 +11,7 @@ use std::sync::LazyLock;
 use serde::Deserialize;
 
 use super::Meaning;
-use super::read::Hints;
+use super::hints::Hints;
 use crate::named::{Named, named};
 use crate::part::PartKind;
 use crate::preferred::{Series, numbers, series_of, three_digits};

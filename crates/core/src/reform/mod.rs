@@ -7,6 +7,7 @@
 //! [`evening`] says when each part of the queue begins.
 
 pub mod aged;
+mod ask;
 pub mod bench;
 pub mod circuit;
 pub mod evening;

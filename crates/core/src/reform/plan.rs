@@ -2,25 +2,14 @@
 
 use serde::{Deserialize, Serialize};
 
+use super::ask::aim;
+pub use super::ask::{Ask, Supply};
 use super::refusal::{Refusal, examine};
 use crate::preferred::{Series, neighbours};
 use crate::quantity::{Ampere, Farad, Ohm, Second, Volt, Watt};
 use crate::supply::discharge::{SAFE_VOLTS, discharge};
 use crate::verdict::electrolytic::leakage_limits;
 use crate::verdict::{Policy, PolicyNumber};
-
-/// The supply and what stands between it and the part.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
-pub struct Supply {
-    /// The most that it is set to give, in volt.
-    pub volts: Volt,
-    /// The resistor in series.
-    pub series: Option<Ohm>,
-    /// What that resistor is rated at.
-    pub series_rating: Option<Watt>,
-    /// Its current limit.
-    pub limit: Option<Ampere>,
-}
 
 impl Supply {
     /// What it gives into a short.
@@ -48,27 +37,6 @@ impl Supply {
             }
         }
     }
-}
-
-/// What a plan is asked for.
-#[derive(Debug, Clone, PartialEq)]
-pub struct Ask {
-    /// The section's capacitance.
-    pub capacitance: Farad,
-    /// Its rating.
-    pub rated: Volt,
-    /// What stands across it in its place.
-    pub working: Option<Volt>,
-    /// How long it has lain idle, in years.
-    pub idle_years: f64,
-    /// What it is called where a can has several: `A`.
-    pub section: Option<String>,
-    /// The supply.
-    pub supply: Supply,
-    /// Whether plus and minus are known beyond doubt.
-    pub polarity_known: bool,
-    /// Whether it has vented, bulges or drips.
-    pub vented: bool,
 }
 
 /// One voltage of the plan.
@@ -225,17 +193,6 @@ impl Plan {
         let safe = Volt::new(SAFE_VOLTS).unwrap_or(Volt::ZERO);
         discharge(self.capacitance, from, self.emptying.resistor, safe).map_or(Second::ZERO, |d| d.time)
     }
-}
-
-/// The voltage to be reached.
-pub(super) fn aim(ask: &Ask, policy: &Policy) -> Volt {
-    let high = policy.number_si(PolicyNumber::LineHigh);
-    let wanted = ask.working.map_or(ask.rated.volts(), |w| (w.volts() * high).min(ask.rated.volts()));
-    // A supply that reaches the working voltage and not the tenth above it is used as it is.
-    let reached = ask.working.map_or(wanted, |w| wanted.min(ask.supply.volts.volts().max(w.volts())));
-    // Whole volts, as a knob is set, but never less than works across it.
-    let whole = if reached < 20.0 { reached } else { reached.floor() };
-    Volt::new(ask.working.map_or(whole, |w| whole.max(w.volts()))).unwrap_or(ask.rated)
 }
 
 fn stages(ask: &Ask, aim: Volt, limit: Ampere, policy: &Policy) -> Vec<Stage> {

@@ -1,6 +1,6 @@
 //! What is not reformed, why, and what would make it safe.
 
-use super::plan::{Ask, aim};
+use super::ask::{Ask, aim};
 use crate::part::{CapacitorFamily, Part, PartKind, VisualSign};
 use crate::quantity::{Ampere, Farad, Ohm, Volt, Watt};
 use crate::verdict::electrolytic::leakage_limits;

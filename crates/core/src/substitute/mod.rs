@@ -12,7 +12,9 @@ mod coil;
 mod diode;
 mod effect;
 mod lamp;
+mod load;
 mod network;
+mod place;
 mod resistor;
 mod transistor;
 mod volts;
@@ -269,8 +271,8 @@ const MOST_SHOWN: usize = 12;
 /// [`SubstituteError`] where there is nothing to look for.
 pub fn choose(need: &Need<'_>, policy: &Policy, lots: &[Lot]) -> Result<Choices, SubstituteError> {
     let (mut out, classes) = match need.gone {
-        OldPart::Part(Part::Resistor(r)) => (resistor::choose(need, r, policy, lots)?, resistor::CLASSES),
-        OldPart::Part(Part::Capacitor(c)) => (capacitor::choose(need, c, policy, lots)?, capacitor::CLASSES),
+        OldPart::Part(Part::Resistor(r)) => (resistor::choose(need, r, policy, lots)?, load::CLASSES),
+        OldPart::Part(Part::Capacitor(c)) => (capacitor::choose(need, c, policy, lots)?, place::CLASSES),
         OldPart::Part(Part::Coil(c)) => (coil::choose(need, c, lots)?, (0.05, 0.2)),
         OldPart::Part(Part::Diode(d)) => (diode::choose(need, d, policy, lots), (0.0, 0.0)),
         OldPart::Part(Part::Transistor(t)) => {
@@ -297,7 +299,7 @@ pub fn choose(need: &Need<'_>, policy: &Policy, lots: &[Lot]) -> Result<Choices,
 pub fn facts(gone: &OldPart, position: Option<Position>) -> &'static [Fact] {
     match gone {
         OldPart::Part(Part::Resistor(_)) => &[Fact::Voltage],
-        OldPart::Part(Part::Capacitor(_)) => capacitor::facts(position),
+        OldPart::Part(Part::Capacitor(_)) => place::facts(position),
         OldPart::Part(Part::Coil(Coil { .. })) => &[Fact::LoadCurrent],
         OldPart::Part(Part::Diode(Diode { .. })) => match position {
             Some(Position::Rectifier) => &diode::FACTS,

@@ -4,8 +4,8 @@
 //! held against its own rating, since unlike parts share unequally.
 
 use super::assess::{Offer, Tally, deviation};
-use super::capacitor::{self, Window};
-use super::resistor::{self, Load, body_volts};
+use super::load::{self, Load, body_volts};
+use super::place::{self, Window};
 use super::volts::asked;
 use super::{Choice, Choices, Chosen, Line, Need};
 use crate::drawers::{Condition, Lot};
@@ -87,7 +87,7 @@ fn bought_resistors(load: &Load, old: &Resistor, wanted: &Wanted, out: &mut Choi
         // Even shares first: parts of half the watts are what is in a shop.
         let uneven = |f: &Found| f.shares.iter().filter_map(|s| s.watts).fold(0.0, f64::max);
         all.sort_by(|a, b| {
-            let class = |f: &Found| u8::from(f.error.abs() > resistor::CLASSES.0);
+            let class = |f: &Found| u8::from(f.error.abs() > load::CLASSES.0);
             class(a).cmp(&class(b)).then(uneven(a).total_cmp(&uneven(b)))
         });
         all.dedup_by(|a, b| a.tree == b.tree);
@@ -107,7 +107,7 @@ fn bought_resistors(load: &Load, old: &Resistor, wanted: &Wanted, out: &mut Choi
                 .iter()
                 .zip(&ratings)
                 .map(|(v, w)| Chosen {
-                    piece: resistor::piece_of(*v, *w, resistor::bought_family(load, old, *w)),
+                    piece: load::piece_of(*v, *w, load::bought_family(load, old, *w)),
                     lot: None,
                     condition: Condition::New,
                 })
@@ -256,7 +256,7 @@ pub(super) fn capacitors(
         let mut alone = o.clone();
         alone.piece.value_si = None;
         alone.piece.volts = Volt::new(1e6).ok();
-        capacitor::assess(need, old, wanted, window, &alone, policy).refused.is_none()
+        place::assess(need, old, wanted, window, &alone, policy).refused.is_none()
     };
     let of_kind = |l: &Lot| l.piece.kind == PartKind::Capacitor && near(l.piece.value_si, wanted);
     let offers = most_pieces(Offer::of_lots(lots, of_kind).into_iter().filter(|o| fits(o)).collect());

@@ -129,5 +129,5 @@ pub fn latest(part: &TrayPart) -> Option<&TakenReading> {
     let counts = |r: &&TakenReading| r.voided_at.is_none() && since.is_none_or(|at| r.taken_at > at);
     let of_usual = |r: &&TakenReading| r.reading.quantity == usual(part.kind);
     let all = || part.readings.iter().filter(counts);
-    all().filter(of_usual).next_back().or_else(|| all().next_back())
+    all().rfind(of_usual).or_else(|| all().next_back())
 }

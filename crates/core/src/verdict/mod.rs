@@ -18,6 +18,7 @@ mod pair;
 pub mod reason;
 mod resistor;
 pub mod school;
+mod school_name;
 pub mod threshold;
 mod transistor;
 

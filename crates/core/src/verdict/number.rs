@@ -4,7 +4,7 @@ use std::sync::LazyLock;
 
 use serde::Deserialize;
 
-use super::school::School;
+use super::school_name::School;
 use crate::named::named;
 use crate::quantity::Quantity;
 use crate::source::Source;

@@ -6,23 +6,12 @@ use std::sync::LazyLock;
 use serde::Deserialize;
 
 use super::number::{PolicyNumber, row};
+pub use super::school_name::School;
 use crate::named::{Named, named};
 use crate::part::MadeOf;
 use crate::quantity::Second;
 use crate::source::Source;
 use crate::table::rows;
-
-named! {
-    /// A way of judging parts.
-    "school" School {
-        /// Evidence decides.
-        TestFirst = "test first",
-        /// Known-bad families are replaced without testing.
-        ReplaceOnSight = "replace on sight",
-        /// Everything that is safe and works stays.
-        KeepOriginal = "keep original",
-    }
-}
 
 named! {
     /// How a school's own limit meets the marked tolerance.

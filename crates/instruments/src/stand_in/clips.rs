@@ -8,7 +8,7 @@ use owl_core::quantity::{Farad, Ohm, Second, Volt};
 use owl_core::reform::aged::Aged;
 use owl_core::reform::circuit::{Condition, Connected};
 
-use super::dialogue::Fault;
+use super::fault::Fault;
 use super::parts::TruePart;
 
 /// How the part is connected while it is measured.

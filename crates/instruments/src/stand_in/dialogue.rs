@@ -5,27 +5,9 @@ use std::time::Duration;
 
 use super::MAKER;
 use super::clips::{Clips, Connection};
+use super::fault::Fault;
 use super::header::is;
 use super::meters::{Function, Kind, read};
-
-/// What goes wrong with an instrument, for tests.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum Fault {
-    /// It answers nothing.
-    Silent,
-    /// It answers late, by so many milliseconds.
-    Slow(u64),
-    /// It hangs up after half an answer.
-    Partial,
-    /// It answers nonsense.
-    Garbage,
-    /// It has no number.
-    NotANumber,
-    /// It is beyond its range.
-    Overrange,
-    /// It never ends its line.
-    Endless,
-}
 
 /// What it says, when, and whether it hangs up then.
 #[derive(Debug, Clone, PartialEq, Eq)]

@@ -5,6 +5,7 @@
 
 mod clips;
 mod dialogue;
+mod fault;
 mod header;
 mod meters;
 mod parts;
@@ -17,7 +18,8 @@ use tokio::io::{AsyncBufReadExt, AsyncReadExt, AsyncWriteExt, BufReader};
 use tokio::net::{TcpListener, TcpStream};
 
 pub use self::clips::{Clips, Connection};
-pub use self::dialogue::{Dialogue, Fault, Said};
+pub use self::dialogue::{Dialogue, Said};
+pub use self::fault::Fault;
 pub use self::meters::Kind;
 pub use self::parts::{PartsError, TruePart, read_parts};
 

@@ -1,5 +1,6 @@
 //! `POST /api/combine`: what a value can be made of; at once, or streamed while it is searched for.
 
+pub mod string;
 pub mod wire;
 
 use std::ops::ControlFlow;

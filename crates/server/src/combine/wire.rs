@@ -7,11 +7,10 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
+use super::string::{BalancingView, quantity, string_of};
 use crate::amount::Amount;
 use crate::judge::view::LimitsView;
 use crate::name::{KindName, MadeOfName, Name, SeriesName};
-use crate::share::wire::BalancingView;
-use crate::share::{quantity, string_of};
 use crate::table::drawers::Source;
 
 /// What is to be made, and of what.

@@ -2,7 +2,8 @@
 
 use std::collections::BTreeMap;
 
-use owl_core::feed::search::{Double, Findings, Suspect, volts};
+use owl_core::feed::search::{Double, Findings, Suspect};
+use owl_core::feed::shown::volts;
 use owl_core::feed::{Feed, Solved, says};
 use owl_core::quantity::{Quantity, Volt};
 use serde::{Deserialize, Serialize};

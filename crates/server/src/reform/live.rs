@@ -2,20 +2,15 @@
 //!
 //! What is sent is read from the database, so that it does not matter which server drives the run.
 
-use std::collections::HashMap;
 use std::convert::Infallible;
-use std::sync::{Arc, Mutex};
-use std::time::{Duration, Instant};
+use std::time::Duration;
 
 use axum::extract::State;
 use axum::http::HeaderMap;
 use axum::response::Sse;
 use axum::response::sse::{Event, KeepAlive};
-use owl_core::reform::Sample;
-use owl_core::reform::forecast::{Forecast, forecast};
 use owl_core::reform::run::Phase;
 use serde::Deserialize;
-use tokio::sync::watch;
 use tokio_stream::Stream;
 use tokio_stream::wrappers::ReceiverStream;
 use utoipa::IntoParams;
@@ -25,79 +20,12 @@ use super::wire::{LiveEvent, SampleView, view};
 use crate::app::App;
 use crate::body::{Id, Query};
 use crate::error::{ApiError, Problem};
-use crate::table::reform::RunRow;
 use crate::table::reform_samples;
 
 /// How often it is looked whether something is new.
 const LOOK: Duration = Duration::from_millis(500);
-/// How often the end is foreseen anew.
-const FORESEE: Duration = Duration::from_secs(4);
 /// At most so many readings at once.
 const MOST: i64 = 1500;
-/// From so many readings the end is foreseen.
-const FORESEEN_FROM: i64 = 400;
-
-type Foreseen = (Instant, Arc<(Forecast, Vec<Sample>)>);
-
-/// The reforming bench of this server: its name on leases, what it foresaw last, and when to end streams.
-#[derive(Debug)]
-pub struct Station {
-    /// Its name.
-    pub id: Uuid,
-    stop: watch::Sender<bool>,
-    foreseen: Mutex<HashMap<Uuid, Foreseen>>,
-}
-
-impl Default for Station {
-    fn default() -> Self {
-        Self { id: Uuid::new_v4(), stop: watch::Sender::new(false), foreseen: Mutex::default() }
-    }
-}
-
-impl Station {
-    /// Ends the streams and the driving.
-    pub fn stop(&self) {
-        self.stop.send_replace(true);
-    }
-
-    /// Hears of the end.
-    #[must_use]
-    pub fn stopping(&self) -> watch::Receiver<bool> {
-        self.stop.subscribe()
-    }
-
-    /// What is foreseen of a run, anew every few seconds.
-    async fn foresee(
-        &self,
-        app: &App,
-        row: &RunRow,
-    ) -> Result<Option<Arc<(Forecast, Vec<Sample>)>>, ApiError> {
-        if !matches!(row.run.phase, Phase::Feeding(_)) {
-            return Ok(None);
-        }
-        let known = self.foreseen.lock().ok().and_then(|f| f.get(&row.id).cloned());
-        if let Some((at, known)) = known
-            && at.elapsed() < FORESEE
-        {
-            return Ok(Some(known));
-        }
-        let samples: Vec<Sample> = reform_samples::after(&app.pool, row.id, 0, FORESEEN_FROM)
-            .await?
-            .iter()
-            .map(reform_samples::SampleRow::sample)
-            .collect();
-        let run = row.run.clone();
-        let foreseen = tokio::task::spawn_blocking(move || forecast(&run, &samples).map(|f| (f, samples)))
-            .await
-            .map_err(|e| ApiError::Internal(e.to_string()))?
-            .map(Arc::new);
-        if let (Some(f), Ok(mut all)) = (&foreseen, self.foreseen.lock()) {
-            all.retain(|_, (at, _)| at.elapsed() < 10 * FORESEE);
-            all.insert(row.id, (Instant::now(), f.clone()));
-        }
-        Ok(foreseen)
-    }
-}
 
 /// From where a stream begins.
 #[derive(Debug, Deserialize, IntoParams)]
@@ -161,7 +89,7 @@ async fn event(app: &App, id: Uuid, after: i64) -> Result<(String, i64, bool), A
     let samples = reform_samples::after(&app.pool, id, after, MOST).await?;
     let said = reform_samples::said(&app.pool, id, 60).await?;
     super::heard(&mut row);
-    let foreseen = app.station.foresee(app, &row).await?;
+    let foreseen = app.station.foresee(&app.pool, &row).await?;
     let last = samples.last().map_or(after, |s| s.n);
     let from = row.run.fed_from_s.unwrap_or(0.0);
     let event = LiveEvent {

@@ -4,6 +4,7 @@ pub mod desk;
 pub mod drive;
 pub mod live;
 pub mod record;
+pub mod station;
 pub mod wire;
 
 use axum::Json;

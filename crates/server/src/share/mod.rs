@@ -5,14 +5,13 @@ pub mod wire;
 use std::collections::{BTreeMap, HashSet};
 
 use axum::Json;
-use owl_core::network::balance::balancing;
-use owl_core::network::{Drive, Kind, Tree, shares, spread};
-use owl_core::quantity::Quantity;
+use owl_core::network::{Tree, shares, spread};
 
-use self::wire::{BalancingView, NetworkNode, PartShare, ShareAnswer, ShareQuestion, ToleranceBody};
+use self::wire::{NetworkNode, PartShare, ShareAnswer, ShareQuestion, ToleranceBody};
 use crate::amount::Amount;
 use crate::body::Body;
 use crate::combine::drive;
+use crate::combine::string::{quantity, string_of};
 use crate::error::ApiError;
 use crate::judge::view::LimitsView;
 
@@ -52,23 +51,6 @@ pub async fn share(Body(q): Body<ShareQuestion>) -> Result<Json<ShareAnswer>, Ap
         root_sum_square: spread.map(|s| s.root_sum_square),
         balancing: string_of(&tree, kind, drive),
     }))
-}
-
-/// What a network of a kind is measured in.
-pub(crate) fn quantity(kind: Kind) -> Quantity {
-    match kind {
-        Kind::Resistor => Quantity::Resistance,
-        Kind::Capacitor => Quantity::Capacitance,
-    }
-}
-
-/// Balancing resistors, where capacitors stand in series on direct volts.
-pub(crate) fn string_of(tree: &Tree, kind: Kind, drive: Option<Drive>) -> Option<BalancingView> {
-    let (Kind::Capacitor, Tree::Series(parts), Some(Drive::Voltage(v))) = (kind, tree, drive) else {
-        return None;
-    };
-    let least = parts.iter().map(|p| p.value(kind)).fold(f64::INFINITY, f64::min);
-    balancing(least, v, parts.len()).as_ref().map(BalancingView::of)
 }
 
 struct Leaf {

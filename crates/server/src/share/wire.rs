@@ -2,13 +2,13 @@
 
 use std::collections::BTreeMap;
 
-use owl_core::network::balance::Balancing;
 use owl_core::network::{Kind, Share};
 use owl_core::quantity::Quantity;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use crate::amount::Amount;
+use crate::combine::string::BalancingView;
 use crate::combine::wire::Load;
 use crate::judge::view::LimitsView;
 use crate::name::KindName;
@@ -126,32 +126,6 @@ impl PartShare {
             charge: s.coulombs,
             energy: s.joules,
             shown: shown.into_iter().flatten().collect(),
-        }
-    }
-}
-
-/// What goes across each capacitor of a string.
-#[derive(Debug, Clone, Serialize, ToSchema)]
-pub struct BalancingView {
-    /// In ohm.
-    pub resistor: f64,
-    /// What each dissipates, in watt.
-    pub power: f64,
-    /// As shown.
-    pub text: String,
-}
-
-impl BalancingView {
-    /// A balance as it is sent.
-    #[must_use]
-    pub fn of(b: &Balancing) -> Self {
-        Self {
-            resistor: b.resistor.ohms(),
-            power: b.dissipated.watts(),
-            text: format!(
-                "{} across each, {} in it: leakage shares the volts otherwise",
-                b.resistor, b.dissipated
-            ),
         }
     }
 }

@@ -20,6 +20,7 @@ pub mod policy;
 pub mod reading;
 pub mod record;
 pub mod reform;
+mod reform_row;
 pub mod reform_samples;
 pub mod safety;
 pub mod search;

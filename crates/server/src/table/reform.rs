@@ -1,65 +1,19 @@
 //! All SQL of reforming.
 
-use owl_core::reform::Sample;
 use owl_core::reform::bench::Bench;
-use owl_core::reform::run::{Phase, Run, Said};
+use owl_core::reform::run::{Phase, Run};
 use serde_json::Value;
 use sqlx::{PgConnection, PgExecutor};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
 use crate::error::ApiError;
+use crate::table::reform_row::count;
+pub use crate::table::reform_row::{News, RunRow};
 use crate::table::reform_samples;
 
 /// How long a server may be silent before another one takes its runs over, in second.
 pub const LEASE_SECONDS: f64 = 6.0;
-
-/// A run as stored.
-#[derive(Debug, Clone)]
-pub struct RunRow {
-    /// Its id.
-    pub id: Uuid,
-    /// Its part.
-    pub part_id: Uuid,
-    /// The part's ticket.
-    pub ticket_id: Uuid,
-    /// The part's name.
-    pub part: String,
-    /// The set.
-    pub set: String,
-    /// Where the part sits.
-    pub position: Option<String>,
-    /// Which section of a can.
-    pub section: String,
-    /// How fast the simulated bench runs.
-    pub speed: f64,
-    /// Whose limits decide.
-    pub school: String,
-    /// The state machine.
-    pub run: Run,
-    /// The simulated bench under it.
-    pub bench: Option<Bench>,
-    /// How long a part as assumed would take.
-    pub expected_s: f64,
-    /// How many readings are stored.
-    pub samples: i64,
-    /// How many things were said.
-    pub words: i64,
-    /// Where its clock stood at `advanced_at`.
-    pub clock_s: f64,
-    /// When its clock was last set.
-    pub advanced_at: OffsetDateTime,
-    /// Which server drives it.
-    pub driver: Option<Uuid>,
-    /// Until when that server holds it.
-    pub driven_until: Option<OffsetDateTime>,
-    /// When it was prepared.
-    pub created_at: OffsetDateTime,
-    /// When it was switched on.
-    pub switched_on_at: Option<OffsetDateTime>,
-    /// The database's time.
-    pub now: OffsetDateTime,
-}
 
 /// As the database has it.
 struct Record {
@@ -299,15 +253,6 @@ pub async fn insert(db: &mut PgConnection, n: &NewRow<'_>) -> Result<(), ApiErro
     Ok(())
 }
 
-/// What happened to a run since it was last stored.
-#[derive(Debug, Default)]
-pub struct News {
-    /// Readings, oldest first, each with the key under which a hand sent it.
-    pub samples: Vec<(Sample, Option<Uuid>)>,
-    /// What was said.
-    pub said: Vec<Said>,
-}
-
 /// Writes runs back with what is new of them. All in a few statements, because two hundred runs write twice a second.
 pub async fn write(db: &mut PgConnection, runs: &mut [(RunRow, News)]) -> Result<(), ApiError> {
     let (mut states, mut benches) = (Vec::new(), Vec::new());
@@ -348,10 +293,6 @@ pub async fn write(db: &mut PgConnection, runs: &mut [(RunRow, News)]) -> Result
     .await?;
     reform_samples::write(&mut *db, runs).await?;
     reform_samples::write_said(db, runs).await
-}
-
-pub(super) fn count(n: usize) -> i64 {
-    i64::try_from(n).unwrap_or(i64::MAX)
 }
 
 /// Who acknowledged the cautions in a session.

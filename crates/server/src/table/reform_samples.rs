@@ -5,7 +5,7 @@ use sqlx::{PgConnection, PgExecutor};
 use uuid::Uuid;
 
 use crate::error::ApiError;
-use crate::table::reform::{News, RunRow, count};
+use crate::table::reform_row::{News, RunRow, count};
 
 /// Something said, as stored.
 #[derive(Debug, Clone)]

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { nextTick, ref } from 'vue'
 import type { ChartCell } from '../../api/client'
-import StandingMark from '../../drawing/StandingMark.vue'
+import StatusMark from '../../drawing/StatusMark.vue'
 import { words } from '../../words/en'
 import type { UseChart } from './useChart'
 
@@ -110,7 +110,7 @@ const shown = (id: string, c: ChartCell | null | undefined) => typed.value.get(i
               />
               <b v-else class="num">{{ p[side]?.volts.text ?? '' }}</b>
               <span v-if="p[side]" class="stand" :class="p[side].status.replaceAll(' ', '-')">
-                <StandingMark :status="p[side].status" :label="cell(p[side])" />
+                <StatusMark :status="p[side].status" :label="cell(p[side])" />
                 <span class="num">{{ p[side].deviation_text ?? '' }}</span>
               </span>
               <span v-if="isWriting(side) && refused.get(p.id)" class="problem" role="alert">{{

@@ -3,10 +3,10 @@
 use super::pick::Pick;
 use super::refuse::refusal;
 use super::{Turn, taken};
-use crate::marking::read::Hints;
+use crate::marking::Hints;
+use crate::marking::colour::spelled;
 use crate::marking::scheme::{Cell, CellUnit, Layout, Role, Scheme};
 use crate::marking::{Code, Colour, Meaning, Rating, Tolerance, VoltsKind, fading, weigh};
-use crate::named::Named;
 use crate::part::{Family, MadeOf};
 use crate::quantity::Farad;
 
@@ -130,8 +130,4 @@ fn counted(layout: &Layout, n: usize) -> String {
         Code::ColourBands => format!("{} bands: ", ["one", "two", "three", "four", "five", "six"][n - 1]),
         _ => String::new(),
     }
-}
-
-pub(in crate::marking) fn spelled(colours: &[Colour]) -> String {
-    colours.iter().map(|c| c.name()).collect::<Vec<_>>().join(" ")
 }

@@ -7,11 +7,10 @@ mod explain;
 mod pick;
 mod refuse;
 
-pub(super) use explain::spelled;
 pub(super) use refuse::refused;
 
 use self::pick::Pick;
-use super::read::Hints;
+use super::hints::Hints;
 use super::scheme::{Layout, Scheme, layouts};
 use super::weigh::{self, Weight, weight};
 use super::{Colour, Meaning, fading};

@@ -1,7 +1,7 @@
 //! Why a row of colours cannot be read, in words for whoever clicked them.
 
 use super::{Turn, fitted, taken};
-use crate::marking::read::Hints;
+use crate::marking::Hints;
 use crate::marking::scheme::{Layout, Role, Scheme, layouts};
 use crate::marking::{Colour, MarkingError};
 use crate::part::PartKind;

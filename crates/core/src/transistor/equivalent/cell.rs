@@ -301,7 +301,7 @@ fn transition(wanted: &Device, need: &CircuitNeed, d: &Device) -> LimitCheck {
 }
 
 fn gain_cell(wanted: &Device, need: &CircuitNeed, d: &Device) -> LimitCheck {
-    let at = super::rank::common_current(need.rest_amperes, wanted, d);
+    let at = super::current::common_current(need.rest_amperes, wanted, d);
     let mut c = cell(LimitName::Gain, need.least_gain.is_some(), LimitState::Unknown);
     let span = |s: gain::Span| match (s.min, s.max) {
         (Some(a), Some(b)) => format!("{a:.0} to {b:.0}"),

@@ -5,6 +5,7 @@
 //! the same candidate is held against both, because a humbler part often does.
 
 mod cell;
+mod current;
 mod rank;
 
 pub use cell::{LimitCheck, LimitName, LimitState};

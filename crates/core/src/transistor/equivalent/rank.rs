@@ -3,6 +3,7 @@
 use std::cmp::Ordering;
 
 use super::cell::{LimitCheck, LimitName, LimitState, powers};
+use super::current::common_current;
 use crate::transistor::circuit::{CircuitNeed, Stage};
 use crate::transistor::device::Device;
 use crate::transistor::gain;
@@ -88,14 +89,6 @@ impl Limits {
         }
         Rank { short, elsewhere: in_drawers == 0, other: !d.is_called(&wanted.type_number), unknown, far }
     }
-}
-
-/// The current at which gain is compared: as said, between the two that are quoted, or the one that is.
-pub(super) fn common_current(said: Option<f64>, wanted: &Device, d: &Device) -> Option<f64> {
-    said.or_else(|| match (wanted.gain_at_amperes, d.gain_at_amperes) {
-        (Some(a), Some(b)) => Some((a * b).sqrt()),
-        (a, b) => a.or(b),
-    })
 }
 
 /// How far two ratings are apart, in factors of e; unknown counts as far.

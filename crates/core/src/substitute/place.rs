@@ -1,0 +1,329 @@
+//! What a capacitor's place asks for: the window of values, constructions that do there, volts, a safety class.
+
+use std::sync::LazyLock;
+
+use serde::Deserialize;
+
+use super::assess::{Offer, Tally};
+use super::volts::{asked, valve_source};
+use super::{Line, Need, effect};
+use crate::drawers::Piece;
+use crate::named::Named;
+use crate::part::safety::ClassRule;
+use crate::part::{Capacitor, CapacitorFamily, Fact, MadeOf, PartKind, Position};
+use crate::preferred::{Series, is_member, neighbours};
+use crate::quantity::format::percent;
+use crate::quantity::{Farad, Fraction, Quantity, Volt};
+use crate::source::Source;
+use crate::table::rows;
+use crate::verdict::{Policy, PolicyNumber};
+
+/// Errors up to the first are one class, up to the second the next.
+pub(super) const CLASSES: (f64, f64) = (0.1, 0.25);
+/// Below this a capacitor is small: mica and ceramic take the place of film.
+const SMALL: f64 = 1e-9;
+/// From this value on an electrolytic may go where one was.
+const ELECTROLYTIC_FROM: f64 = 1e-6;
+/// The least share of an older value that its modern neighbour has: 0.22 for 0.25 (practice).
+const MOVED: f64 = 0.875;
+/// How far off without a mark and without a place.
+const USUAL_WINDOW: f64 = 0.2;
+
+#[derive(Deserialize)]
+pub(super) struct FitRow {
+    position: Position,
+    families: String,
+    small_families: String,
+    source: Source,
+}
+
+/// What may go into a place.
+pub(super) struct Fit {
+    position: Position,
+    families: Vec<CapacitorFamily>,
+    small: Vec<CapacitorFamily>,
+    source: Source,
+}
+
+static FITS: LazyLock<Vec<Fit>> = LazyLock::new(|| {
+    fn all<T: Named>(text: &str) -> Vec<T> {
+        text.split(';').filter(|t| !t.is_empty()).filter_map(|t| T::from_name(t).ok()).collect()
+    }
+    rows::<FitRow>("fit.csv", include_str!("../../data/fit.csv"))
+        .into_iter()
+        .map(|r| Fit {
+            position: r.position,
+            families: all(&r.families),
+            small: all(&r.small_families),
+            source: r.source,
+        })
+        .collect()
+});
+
+pub(super) fn fit(position: Option<Position>) -> Option<&'static Fit> {
+    FITS.iter().find(|f| Some(f.position) == position)
+}
+
+/// The facts that count in a place.
+pub(super) fn facts(position: Option<Position>) -> &'static [Fact] {
+    match position {
+        Some(Position::Reservoir) => {
+            &[Fact::Rail, Fact::Secondary, Fact::LoadCurrent, Fact::FirstFilterLimit, Fact::Frequency]
+        }
+        Some(Position::Smoothing | Position::PlateDecoupling) => &[Fact::Rail, Fact::Secondary],
+        Some(Position::Coupling) => &[Fact::Voltage, Fact::Rail, Fact::GridResistor],
+        Some(Position::Avc) => &[Fact::Voltage, Fact::SourceResistance],
+        Some(Position::AcrossTheLine) => &[Fact::Line],
+        Some(Position::LineToChassis | Position::AntennaIsolation) => &[Fact::Line, Fact::Frequency],
+        _ => &[Fact::Voltage, Fact::Rail],
+    }
+}
+
+/// How far from what is wanted a part may be, as factors; and why.
+pub(super) struct Window {
+    pub(super) low: f64,
+    pub(super) high: f64,
+    pub(super) why: String,
+    pub(super) source: Source,
+}
+
+pub(super) fn mark(old: &Capacitor) -> f64 {
+    let usual = old.family.and_then(|f| MadeOf::Capacitor(f).facts()).and_then(|f| f.usual_minus);
+    let marked = old.minus.or(old.plus).map(Fraction::fraction);
+    marked.or(usual).unwrap_or(USUAL_WINDOW)
+}
+
+pub(super) fn window(need: &Need<'_>, old: &Capacitor, policy: &Policy) -> Window {
+    let facts = need.position.and_then(|p| p.facts(PartKind::Capacitor));
+    let named = |w: (f64, f64), why: String, source: Source| Window { low: w.0, high: w.1, why, source };
+    if let Some(f) = facts
+        && let (Some(low), Some(high)) = (f.value_low, f.value_high)
+    {
+        let why = format!("{low} to {high} times work as {}", f.position);
+        return named((low, high), why, Source::practice("what a place takes"));
+    }
+    let tuned = matches!(need.position, Some(Position::Tuned | Position::Padder | Position::Neutralising));
+    let most = if tuned { policy.number_si(PolicyNumber::TunedFraction) } else { f64::INFINITY };
+    let t = mark(old).min(most);
+    let why = match need.position {
+        Some(p) => format!("within {} as {p}", percent(t)),
+        None => format!("within {}: its place is not known", percent(t)),
+    };
+    named((1.0 - t, 1.0 + t), why, Source::practice("the mark, at most 5 % where it is tuned"))
+}
+
+/// The families that may go in, the best first.
+pub(super) fn families(need: &Need<'_>, old: &Capacitor, wanted: f64) -> Vec<CapacitorFamily> {
+    let Some(fit) = fit(need.position) else {
+        let same = match old.family {
+            Some(
+                CapacitorFamily::WaxPaper | CapacitorFamily::BitumenPaper | CapacitorFamily::MouldedPaper,
+            )
+            | None => vec![CapacitorFamily::Polypropylene, CapacitorFamily::Polyester],
+            Some(CapacitorFamily::Mica) => vec![CapacitorFamily::SilverMica, CapacitorFamily::Mica],
+            Some(CapacitorFamily::Tantalum) => vec![CapacitorFamily::Tantalum, CapacitorFamily::Electrolytic],
+            Some(f) => vec![f],
+        };
+        return same;
+    };
+    let mut all = if wanted < SMALL { fit.small.clone() } else { vec![] };
+    if old.family == Some(CapacitorFamily::Electrolytic)
+        && wanted >= ELECTROLYTIC_FROM
+        && !fit.position.protects_people()
+    {
+        all.push(CapacitorFamily::Electrolytic);
+    }
+    all.extend(fit.families.iter().copied());
+    all.dedup();
+    all
+}
+
+/// Holds an offer against what its place asks for.
+pub(super) fn assess(
+    need: &Need<'_>,
+    old: &Capacitor,
+    wanted: f64,
+    window: &Window,
+    offer: &Offer,
+    policy: &Policy,
+) -> Tally {
+    let mut t = Tally::default();
+    let piece = &offer.piece;
+    let family = piece.family.and_then(MadeOf::capacitor);
+    if let Some(rule) = need.position.and_then(Position::class_rule) {
+        safety(need, rule, piece, &mut t);
+    }
+    kind_of(need, old, wanted, family, &mut t);
+    if piece.safety.is_some() && !need.position.is_some_and(Position::protects_people) {
+        t.refuse("made for the line and rated in volts AC: its volts DC are not known");
+    }
+    if let Some(value) = piece.value_si {
+        let ratio = value / wanted;
+        t.value(Quantity::Capacitance, wanted, value, &window.why, window.source.clone());
+        let moved = window.low > MOVED && ratio >= MOVED && moved_to(wanted, value);
+        if moved && ratio < window.low {
+            t.passes.push(Line::practice(
+                format!("{} is what is made now for it", piece.value_text()),
+                "preferred values moved: 0.25 became 0.22",
+            ));
+        }
+        if !moved && ratio < window.low * (1.0 - 1e-6) || ratio > window.high * (1.0 + 1e-6) {
+            let far = super::assess::deviation(wanted, value).fraction();
+            let far = crate::quantity::format::signed_percent(far);
+            t.refuse(format!("{far} from what is wanted: {}", window.why));
+        }
+        first_filter(need, value, &mut t);
+        effect::of(need, wanted, value, &mut t);
+    }
+    if piece.safety.is_none() {
+        let asked = asked(need, old, family.unwrap_or(CapacitorFamily::Polyester), policy);
+        match asked.volts {
+            Some(v) => {
+                t.margin("volts", Quantity::Voltage, piece.volts.map(Volt::volts), v);
+                t.passes.push(asked.line);
+            }
+            None => t.cautions.push(asked.line),
+        }
+    }
+    if family == Some(CapacitorFamily::Electrolytic) {
+        electrolytic(need, piece, policy, &mut t);
+    }
+    if need.position == Some(Position::PlateBlocking) {
+        t.cautions.push(Line::practice(
+            "it carries the tank's radio frequency: look up its current at that frequency; kilovolts, one hand, \
+             the stick first",
+            "transmitter tank: radio-frequency current rating",
+        ));
+    }
+    t.condition(offer.condition);
+    t
+}
+
+/// Whether `value` is the preferred value that took the place of an older one that is made no more.
+pub(super) fn moved_to(wanted: f64, value: f64) -> bool {
+    !is_member(Series::E12, wanted)
+        && [Series::E6, Series::E12]
+            .iter()
+            .filter_map(|s| neighbours(*s, wanted))
+            .any(|n| (n.nearest / value - 1.0).abs() < 1e-6)
+}
+
+/// Only parts of a class that protects people.
+fn safety(need: &Need<'_>, rule: &ClassRule, piece: &Piece, t: &mut Tally) {
+    let (wanted, place) = (rule.wanted(), rule.position);
+    match piece.safety {
+        Some(class) if rule.classes.contains(&class) => {
+            t.passes.push(Line::r7(format!("class {class}: made to stand {place}"), rule.source.clone()));
+            if let Some(line) = need.fact(Fact::Line) {
+                t.margin("volts AC", Quantity::Voltage, piece.volts.map(Volt::volts), line);
+            }
+            t.cautions.push(Line::r7(
+                "plug out, discharge, and check with a meter; local electrical codes come first",
+                Source::practice("line parts"),
+            ));
+        }
+        Some(class) => {
+            t.refuse(format!("class {class} {place}: needs class {}", wanted));
+        }
+        None => t.refuse(format!(
+            "ordinary {} {place}: needs class {}",
+            piece.family.map_or("part", Named::name),
+            wanted
+        )),
+    }
+}
+
+/// Only dielectrics that do in that place.
+fn kind_of(need: &Need<'_>, old: &Capacitor, wanted: f64, family: Option<CapacitorFamily>, t: &mut Tally) {
+    let Some(family) = family else {
+        t.refuse("nobody knows how it is made");
+        return;
+    };
+    if MadeOf::Capacitor(family).facts().is_some_and(|f| f.known_bad)
+        && family != CapacitorFamily::Electrolytic
+    {
+        t.refuse(format!("{}: it fails of age as the old one did", family.name()));
+        return;
+    }
+    let allowed = families(need, old, wanted);
+    if allowed.contains(&family) {
+        let text = match need.position {
+            Some(p) => format!("{} does as {p}", family.name()),
+            None => format!("{} in place of {}", family.name(), old.family.map_or("it", Named::name)),
+        };
+        let source = fit(need.position).map_or(Source::practice("what replaces it"), |f| f.source.clone());
+        t.passes.push(Line::r7(text, source));
+        if need.position == Some(Position::RfBypass) && family == CapacitorFamily::Polypropylene {
+            t.cautions.push(Line::practice(
+                "film only with leads cut short: its inductance counts here",
+                "short leads, low inductance",
+            ));
+        }
+        return;
+    }
+    let names: Vec<&str> = allowed.iter().map(|f| f.name()).collect();
+    let place = need.position.map_or_else(|| "here".to_owned(), |p| format!("as {p}"));
+    t.refuse(format!(
+        "{} {place}: needs {}{}",
+        family.name(),
+        names.join(" or "),
+        because(need.position, family)
+    ));
+}
+
+/// Why a dielectric does not do.
+pub(super) fn because(position: Option<Position>, family: CapacitorFamily) -> &'static str {
+    match (position, family) {
+        (Some(Position::Tuned | Position::Padder | Position::Neutralising), _) => {
+            "; it drifts and takes the alignment along"
+        }
+        (_, CapacitorFamily::Electrolytic | CapacitorFamily::Tantalum) => {
+            "; it leaks and has a plus and a minus"
+        }
+        (Some(Position::Coupling | Position::Tone | Position::Avc), CapacitorFamily::CeramicClass2) => {
+            "; its value changes with volts and it sings"
+        }
+        _ => "",
+    }
+}
+
+/// Not more than the rectifier valve stands.
+pub(super) fn first_filter(need: &Need<'_>, value: f64, t: &mut Tally) {
+    if need.position != Some(Position::Reservoir) {
+        return;
+    }
+    if let Some(limit) = need.fact(Fact::FirstFilterLimit) {
+        let l = Farad::new(limit).map_or_else(|_| String::new(), |f| f.to_string());
+        if value > limit * (1.0 + 1e-6) {
+            t.refuse(format!("more than the {l} that the rectifier takes as its first filter"));
+        } else {
+            t.passes.push(Line::r7(format!("within the {l} that the rectifier takes"), valve_source()));
+        }
+    }
+}
+
+/// What heat and ripple ask of an electrolytic.
+pub(super) fn electrolytic(need: &Need<'_>, piece: &Piece, policy: &Policy, t: &mut Tally) {
+    if need.position == Some(Position::Reservoir) {
+        match piece.celsius {
+            Some(c) if c < 105.0 => {
+                t.refuse(format!("{c} °C: the first filter runs hot, 105 °C is needed"));
+            }
+            Some(_) => {}
+            None => t.cautions.push(Line::practice(
+                "see that it is of 105 °C: the first filter runs hot",
+                "electrolytic of 105 °C",
+            )),
+        }
+        if let Some(load) = need.fact(Fact::LoadCurrent) {
+            let needs = load * policy.number_si(PolicyNumber::RippleFactor);
+            t.margin(
+                "ripple current",
+                Quantity::Current,
+                piece.amperes.map(crate::quantity::Ampere::amperes),
+                needs,
+            );
+        }
+    }
+    t.cautions.push(Line::practice("mind plus and minus; never stand over it at switch-on", "polarity"));
+}
