@@ -135,7 +135,7 @@ test('the demo ticket is replayed from intake to report, by keyboard', async ({ 
   await stage('Voltages')
   await tabTo(/^New set/)
   await key('Enter')
-  await tabTo(/^Line now/)
+  await tabTo(/^Mains voltage now/)
   await page.keyboard.press('Control+A')
   await type('219')
   await key('Enter')

@@ -17,7 +17,8 @@ export function serve(answer: (asked: Asked) => Answer | Promise<Answer>) {
     const asked = {
       method: request.method,
       path: new URL(request.url, 'http://here').pathname,
-      body: text ? JSON.parse(text) : null,
+      body:
+        text && request.headers.get('content-type') === 'application/json' ? JSON.parse(text) : text || null,
     }
     all.push(asked)
     const got = await answer(asked)

@@ -97,11 +97,14 @@ test('the drawers are looked into again after each change, and what is wrong com
   app.unmount()
 })
 
-test('a drawer that somebody else changed is said above the list', async () => {
+test('a drawer that somebody else changed, or a file that cannot be read, is said above the list', async () => {
   serve(({ method }) => (method === 'GET' ? { body: { lots: [] } } : problem(409, 'it was changed')))
   const { value: d, app } = inView(() => useDrawers(bench()))
+  await until(() => d.found.value !== null)
   const said = await d.count(lot, -1)
   expect([said?.detail, d.failure.value?.detail]).toEqual(['it was changed', 'it was changed'])
+  await d.read(new File(['colour,count'], 'wrong.csv'))
+  expect([d.failure.value?.detail, d.imported.value, d.busy.value]).toEqual(['it was changed', null, false])
   app.unmount()
 })
 

@@ -8,6 +8,7 @@ use std::sync::OnceLock;
 
 use serde_json::Value;
 use sqlx::{Connection, PgConnection, PgPool};
+use tokio::sync::OnceCell;
 use uuid::Uuid;
 
 pub fn root() -> PathBuf {
@@ -59,10 +60,35 @@ pub fn cluster() -> &'static Cluster {
 /// The URL of a new, empty database.
 pub async fn database() -> String {
     let base = tokio::task::spawn_blocking(|| cluster().url.clone()).await.unwrap();
+    copy(&base, "template1").await
+}
+
+/// The URL of a new database that holds what a template of the cluster does.
+async fn copy(base: &str, template: &str) -> String {
     let name = format!("t{}", Uuid::new_v4().simple());
-    let mut admin = PgConnection::connect(&base).await.unwrap();
-    sqlx::query(sqlx::AssertSqlSafe(format!("create database {name}"))).execute(&mut admin).await.unwrap();
+    let mut admin = PgConnection::connect(base).await.unwrap();
+    let sql = format!("create database {name} template {template}");
+    sqlx::query(sqlx::AssertSqlSafe(sql)).execute(&mut admin).await.unwrap();
     base.rsplit_once('/').map(|(head, _)| format!("{head}/{name}")).unwrap()
+}
+
+/// A copy of a database that is made once for each test program: the tables, and the demo workshop in them or not.
+async fn prepared(demo: bool) -> String {
+    static MADE: [OnceCell<String>; 2] = [OnceCell::const_new(), OnceCell::const_new()];
+    let template = MADE[usize::from(demo)]
+        .get_or_init(|| async {
+            let url = database().await;
+            let pool = restless_owl::serve::pool(&url).unwrap();
+            restless_owl::serve::migrate(&pool).await.unwrap();
+            if demo {
+                restless_owl::demo::load(&pool, false).await.unwrap();
+            }
+            // A database is copied while nobody is in it.
+            pool.close().await;
+            url
+        })
+        .await;
+    copy(&cluster().url, template.rsplit_once('/').unwrap().1).await
 }
 
 /// How often a request is sent again while the database is too busy: half a minute on a loaded machine.
@@ -79,7 +105,7 @@ pub struct Server {
 impl Server {
     /// An empty bench.
     pub async fn empty() -> Self {
-        Self::on(&database().await).await
+        Self::on(&prepared(false).await).await
     }
 
     /// On a database that is there already.
@@ -94,9 +120,7 @@ impl Server {
 
     /// The demo workshop.
     pub async fn demo() -> Self {
-        let server = Self::empty().await;
-        restless_owl::demo::load(&server.pool, false).await.unwrap();
-        server
+        Self::on(&prepared(true).await).await
     }
 
     /// Sends a request as the page does: while the database is too busy to answer, the same again. A server that

@@ -71,26 +71,26 @@ export function useDrawers(bench: Bench) {
       if (got.error) await told(Promise.resolve(got))
     })
   }
+  /** Does something, then looks again; what went wrong stands until the next attempt or look. */
   async function attempt(work: () => Promise<unknown>): Promise<Problem | null> {
     busy.value = true
+    let problem: Problem | null = null
     try {
       await work()
-      return null
     } catch (e) {
       if (!(e instanceof Problem)) throw e
-      failure.value = e.field || e.away ? null : e
-      return e
+      problem = e
     } finally {
-      busy.value = false
       await look()
+      busy.value = false
     }
+    if (problem && !problem.field && !problem.away) failure.value = problem
+    return problem
   }
   /** Reads a file of CSV into the drawers. */
   async function read(file: File) {
-    busy.value = true
     imported.value = null
-    failure.value = null
-    try {
+    const problem = await attempt(async () => {
       imported.value = await told(
         api.POST('/api/drawers/import', {
           body: file as unknown as string,
@@ -98,13 +98,9 @@ export function useDrawers(bench: Bench) {
           headers: { 'content-type': 'text/csv' },
         }),
       )
-    } catch (e) {
-      if (!(e instanceof Problem)) throw e
-      failure.value = e
-    } finally {
-      busy.value = false
-      await look()
-    }
+    })
+    // There is no field to stand beside.
+    if (problem) failure.value = problem
   }
   /** The address under which what is shown can be kept as a file. */
   function address(of: 'export' | 'labels') {
