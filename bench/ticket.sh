@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# How long a ticket of 400 parts, 300 voltage points and 5,000 readings takes to open. Prints, asserts nothing.
+# How long a ticket of 400 parts, 300 voltage points and 5,000 readings takes to open and to work on. Prints, asserts nothing.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 . bench/serve.sh

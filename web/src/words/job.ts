@@ -135,7 +135,7 @@ export const job = {
     doubles: 'Two at once',
     fit: 'explains',
     hint: 'Drawn with what each part would carry: pick a suspect.',
-    open: 'Find it in the supply branch',
+    open: 'Trace the fault',
     select: 'go to the part',
   },
   changes: {
