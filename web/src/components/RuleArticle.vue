@@ -47,6 +47,8 @@ const w = words.rules
   color: var(--well-ink);
   border-radius: 8px;
   font-size: 14.5px;
+  overflow-wrap: anywhere;
+  white-space: normal;
 }
 .here {
   border-left: 3px solid var(--lamp);

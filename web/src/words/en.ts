@@ -310,7 +310,7 @@ export const words = {
     shut: 'not now',
     other: 'Something else',
     measured: 'it measures',
-    safety: 'safety class printed on it',
+    safety: 'safety class on it',
     noClass: 'none, or not known',
     test: 'its test: leakage at its volts',
     testExample: '0.4 µA at 300 V',

@@ -213,7 +213,11 @@ fn safety(need: &Need<'_>, rule: &ClassRule, piece: &Piece, t: &mut Tally) {
     let (wanted, place) = (rule.wanted(), rule.position);
     match piece.safety {
         Some(class) if rule.classes.contains(&class) => {
-            t.passes.push(Line::r7(format!("class {class}: made to stand {place}"), rule.source.clone()));
+            t.passes.push(Line {
+                rule: "R4s",
+                text: format!("class {class}: made to stand {place}"),
+                source: rule.source.clone(),
+            });
             if let Some(line) = need.fact(Fact::Line) {
                 t.margin("volts AC", Quantity::Voltage, piece.volts.map(Volt::volts), line);
             }

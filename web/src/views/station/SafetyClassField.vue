@@ -24,3 +24,10 @@ const { form, wrong } = props.fit
     </select>
   </Field>
 </template>
+
+<style scoped>
+.big-entry {
+  font-size: 18px;
+  padding: 6px 12px;
+}
+</style>

@@ -49,6 +49,7 @@ onMounted(async () => {
 <style scoped>
 .book {
   max-width: 880px;
+  padding: 14px 20px 24px;
 }
 .note {
   color: var(--muted);
