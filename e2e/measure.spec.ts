@@ -102,7 +102,7 @@ test('the traps are told where the hand goes, before the reading', async ({ benc
   await expect(bench.station).toContainText('0.2 Ω of leads would be 4 % of it')
 })
 
-test('a mistaken reading is struck out with a reason and stays on the list', async ({ bench, page }) => {
+test('a mistaken reading is voided with a reason and stays on the list', async ({ bench, page }) => {
   await bench.ticket('Struck out', ['R6 15k 10% = 15.2k lifted', 'R6 = 27k lifted'])
   await expect(bench.strip('R6')).toContainText('Replace')
   await page.keyboard.press('2')

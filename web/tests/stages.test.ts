@@ -148,6 +148,24 @@ test('the first choice is filled in; fitting sends its pieces and goes to the pr
   expect(b.wentTo).toEqual([{ step: 'prove' }])
 })
 
+test('what is typed by hand has no safety class until somebody reads one on it', async () => {
+  const asked = serve((a) => answer(a))
+  const x2 = choice({ from: 'to buy', entry: { ...choice().entry, safety: 'X2' } })
+  answer = ({ path }) =>
+    path.endsWith('/substitutes')
+      ? { body: { choices: [x2, choice()], refused: [], facts: [], advice: [] } }
+      : { body: {} }
+  const { value: f } = inView(() => useFit(bench(), () => part))
+  await until(() => f.form.safety === 'X2')
+  f.choose(-1)
+  expect([f.form.safety, f.form.value]).toEqual([null, '47 nF'])
+  f.choose(0)
+  expect(f.form.safety).toBe('X2')
+  f.choose(-1)
+  await f.fit()
+  expect(asked.find((a) => a.path.endsWith('/fittings'))?.body).toMatchObject({ safety: null, pieces: [] })
+})
+
 test('what must be said first is asked, and what was typed stays', async () => {
   serve((a) => answer(a))
   answer = ({ path }) =>

@@ -9,16 +9,16 @@ use owl_core::drawers::{Condition, Lot, Piece};
 use owl_core::marking::disagreement::Between;
 use owl_core::marking::{Hints, read_text};
 use owl_core::part::{CapacitorFamily, Fact, Family, MadeOf, Part, PartKind, Position, SafetyClass};
-use owl_core::quantity::{Farad, Fraction, Volt, Watt};
+use owl_core::quantity::{Farad, Fraction, Quantity, Volt, Watt};
 use owl_core::reading::{ReadQuantity, Reading, Shown, State};
-use owl_core::tray::goes_in::{Objection, Offered, Taken, allowed, check, class_of, far_off, wanted};
+use owl_core::tray::goes_in::{Objection, Taken, allowed, check, class_of, far_off, wanted};
 use owl_core::tray::installed::{Against, as_found, installed};
 use owl_core::tray::left::{alignment_due, can_reform, is_needed, left, unfinished};
 use owl_core::tray::status::{ToDo, decided, to_do};
 use owl_core::tray::undo::{Held, may_prove, may_undo};
-use owl_core::tray::verdict::{Judged, judged, latest, overloaded};
+use owl_core::tray::verdict::{Judged, judged, latest, measured, overloaded};
 use owl_core::tray::{
-    Decision, Explained, Fitting, Id, Moment, Status, TakenReading, Tray, TrayPart, branch, question,
+    Decision, Explained, Fitting, Id, Moment, NewPart, Status, TakenReading, Tray, TrayPart, branch, question,
 };
 use owl_core::verdict::{Outcome, Policy, School};
 
@@ -47,25 +47,20 @@ fn decision(at: i64, decided: Outcome) -> Decision {
 }
 
 fn fitting(n: u128, at: i64, kind: PartKind, value: f64) -> Fitting {
-    Fitting {
-        id: Id(n),
+    let family = match kind {
+        PartKind::Resistor => Some(MadeOf::Resistor(Family::MetalFilm)),
+        PartKind::Capacitor => Some(MadeOf::Capacitor(CapacitorFamily::Polypropylene)),
+        _ => None,
+    };
+    let piece = NewPart {
         kind,
-        family: match kind {
-            PartKind::Resistor => Some(MadeOf::Resistor(Family::MetalFilm)),
-            PartKind::Capacitor => Some(MadeOf::Capacitor(CapacitorFamily::Polypropylene)),
-            _ => None,
-        },
+        family,
         value_si: Some(value),
         tolerance: Fraction::new(0.01).ok(),
-        power: None,
         volts: None,
-        type_number: String::new(),
-        safety: None,
-        measured_si: None,
-        fitted_at: Moment(at),
-        worked: None,
-        withdrawn_at: None,
-    }
+        ..offer(None)
+    };
+    Fitting { id: Id(n), piece, fitted_at: Moment(at), worked: None, withdrawn_at: None }
 }
 
 fn one(p: TrayPart) -> Tray {
@@ -143,9 +138,12 @@ fn what_was_fitted_is_judged_by_its_own_mark_and_what_was_found_by_the_old() {
     let mut p = part(1, "R5", 220e3);
     p.readings = vec![ohms(1, 310e3)];
     let mut f = fitting(4, 10, PartKind::Resistor, 240e3);
-    f.measured_si = Some(239e3);
+    f.piece.measured_si = Some(239e3);
+    assert!(f.piece.deviation().is_some_and(|d| (d + 1.0 / 240.0).abs() < 1e-12));
     p.fittings.push(f);
+    assert_eq!(measured(&p), Some((Quantity::Resistance, Some(239e3))), "until it is read where it sits");
     p.readings.push(ohms(20, 239.6e3));
+    assert_eq!(measured(&p), Some((Quantity::Resistance, Some(239.6e3))));
     let tray = one(p);
     let now = installed(&tray, &tray.parts()[0]);
     assert_eq!((now.against, now.readings.len(), now.taken.len()), (Some(Against::Fitted), 2, 2));
@@ -247,8 +245,8 @@ fn suspects_are_open_until_each_is_decided_on() {
 }
 
 /// A capacitor that is offered, with nothing said of it but its value.
-fn offer(safety: Option<SafetyClass>) -> Offered {
-    Offered {
+fn offer(safety: Option<SafetyClass>) -> NewPart {
+    NewPart {
         kind: PartKind::Capacitor,
         family: Some(MadeOf::Capacitor(CapacitorFamily::Polypropylene)),
         value_si: Some(33e-9),
@@ -258,7 +256,6 @@ fn offer(safety: Option<SafetyClass>) -> Offered {
         type_number: String::new(),
         safety,
         measured_si: None,
-        test: String::new(),
     }
 }
 
@@ -313,21 +310,21 @@ fn what_is_said_of_a_piece_is_held_against_the_part() {
     let r = part(1, "R1", 1e6);
     let film = Some(MadeOf::Resistor(Family::MetalFilm));
     let good =
-        Offered { kind: PartKind::Resistor, family: film, value_si: Some(1e6), volts: None, ..offer(None) };
+        NewPart { kind: PartKind::Resistor, family: film, value_si: Some(1e6), volts: None, ..offer(None) };
     assert_eq!(check(&r, &good), Ok(()));
-    let field = |o: Offered| check(&r, &o).map_err(|e| e.field());
+    let field = |o: NewPart| check(&r, &o).map_err(|e| e.field());
     assert_eq!(field(offer(None)), Err("kind"));
-    assert_eq!(field(Offered { value_si: None, ..good.clone() }), Err("value"));
-    assert_eq!(field(Offered { family: None, ..good.clone() }), Err("family"));
+    assert_eq!(field(NewPart { value_si: None, ..good.clone() }), Err("value"));
+    assert_eq!(field(NewPart { family: None, ..good.clone() }), Err("family"));
     let paper = Some(MadeOf::Capacitor(CapacitorFamily::WaxPaper));
-    assert_eq!(field(Offered { family: paper, ..good.clone() }), Err("family"));
-    assert_eq!(field(Offered { tolerance: Fraction::new(1.2).ok(), ..good.clone() }), Err("tolerance"));
-    assert_eq!(field(Offered { safety: Some(SafetyClass::X2), ..good.clone() }), Err("safety"));
+    assert_eq!(field(NewPart { family: paper, ..good.clone() }), Err("family"));
+    assert_eq!(field(NewPart { tolerance: Fraction::new(1.2).ok(), ..good.clone() }), Err("tolerance"));
+    assert_eq!(field(NewPart { safety: Some(SafetyClass::X2), ..good.clone() }), Err("safety"));
     let q = TrayPart::new(Id(2), "Q1", PartKind::Transistor);
-    let nameless = Offered { kind: PartKind::Transistor, family: None, value_si: None, ..good.clone() };
+    let nameless = NewPart { kind: PartKind::Transistor, family: None, value_si: None, ..good.clone() };
     assert_eq!(check(&q, &nameless).map_err(|e| e.field()), Err("type_number"));
     let lamp = TrayPart::new(Id(3), "P1", PartKind::Lamp);
-    let lit = Offered {
+    let lit = NewPart {
         kind: PartKind::Lamp,
         family: None,
         value_si: Some(6.3),
@@ -339,7 +336,7 @@ fn what_is_said_of_a_piece_is_held_against_the_part() {
     let coil = TrayPart::new(Id(4), "L1", PartKind::Coil);
     assert_eq!(check(&coil, &good), Ok(()));
     // Twice its value is no new part; a thousand times is a slip of the finger.
-    let measured = |m| far_off(&Offered { measured_si: Some(m), ..good.clone() });
+    let measured = |m| far_off(&NewPart { measured_si: Some(m), ..good.clone() });
     assert!(measured(1.02e6).is_none() && measured(2.5e6).is_some_and(|q| q.contains("right one")));
     assert!(measured(1e9).is_some_and(|q| q.contains("Perhaps")));
 }
@@ -358,11 +355,10 @@ fn a_piece_of_the_drawers_passes_its_test_and_the_rules_or_is_asked_about() {
         volts: Volt::new(volts).ok(),
         ..Piece::new(PartKind::Capacitor)
     };
-    let offered = Offered { value_si: Some(22e-9), ..offer(None) };
+    let offered = NewPart { value_si: Some(22e-9), ..offer(None) };
     let ask = |volts: f64, condition, test: &str, confirmed| {
         let taken = [Taken { lot: bench::lot(piece(volts), 4, condition), count: 1 }];
-        let offered = Offered { test: test.to_owned(), ..offered.clone() };
-        allowed(&wanted, &offered, &taken, school(), &[], confirmed)
+        allowed(&wanted, &offered, &taken, test, school(), &[], confirmed)
     };
     assert_eq!(ask(630.0, Condition::New, "", false), Ok(()));
     assert!(matches!(ask(100.0, Condition::New, "", false), Err(Objection::Asked(_))));

@@ -6,6 +6,8 @@ use owl_core::quantity::{Ohm, Quantity, Watt};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use crate::error::ApiError;
+
 /// A quantity with its text; digits and unit apart, so that a column can line up.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct Amount {
@@ -57,5 +59,17 @@ pub fn typed_optional(quantity: Quantity, text: Option<&str>) -> Result<Option<f
     match text.map(str::trim) {
         None | Some("") => Ok(None),
         Some(text) => best(quantity, text).map(Some).map_err(|e| e.to_string()),
+    }
+}
+
+/// The same above zero, as a value on a part is; beside the field that it was typed into.
+///
+/// # Errors
+/// 422 with the field to blame.
+pub fn above_zero(field: &str, quantity: Quantity, text: Option<&str>) -> Result<Option<f64>, ApiError> {
+    match typed_optional(quantity, text).map_err(|e| ApiError::field(field, e))? {
+        Some(v) if v > 0.0 && v < 1e15 => Ok(Some(v)),
+        None => Ok(None),
+        Some(_) => Err(ApiError::field(field, "a value above zero is needed")),
     }
 }

@@ -9,24 +9,15 @@ use sqlx::PgConnection;
 use uuid::Uuid;
 
 use crate::error::{ApiError, Changed};
-use crate::table::part::row_before;
+use crate::table::part::{self, row_before};
+use crate::table::ticket;
 
 /// What happened to a part since a version.
 pub async fn of_part(db: &mut PgConnection, id: Uuid, version: i32) -> Result<Vec<Changed>, ApiError> {
-    let now = sqlx::query_scalar!("select to_jsonb(p) as \"row!\" from part p where id = $1", id)
-        .fetch_one(&mut *db)
-        .await?;
+    let now = part::content(&mut *db, id).await?;
     let Some(before) = row_before(db, "part", id, version).await? else { return Ok(vec![]) };
     let mut changed = differences(&before.content, &now);
-    let events = sqlx::query!(
-        r#"select (select count(*) from reading where part_id = $1 and taken_at >= $2) as "readings!",
-                  (select count(*) from decision where part_id = $1 and decided_at >= $2) as "decisions!",
-                  (select count(*) from fitting where part_id = $1 and fitted_at >= $2) as "fittings!""#,
-        id,
-        before.changed_at
-    )
-    .fetch_one(db)
-    .await?;
+    let events = part::events_since(db, id, before.changed_at).await?;
     for (field, count) in
         [("readings", events.readings), ("decisions", events.decisions), ("fittings", events.fittings)]
     {
@@ -95,9 +86,7 @@ fn shown(kind: Option<PartKind>, key: &str, value: &Value) -> String {
 
 /// What changed on a ticket since a version.
 pub async fn of_ticket(db: &mut PgConnection, id: Uuid, version: i32) -> Result<Vec<Changed>, ApiError> {
-    let now = sqlx::query_scalar!("select to_jsonb(t) as \"row!\" from ticket t where id = $1", id)
-        .fetch_one(&mut *db)
-        .await?;
+    let now = ticket::content(&mut *db, id).await?;
     let Some(before) = row_before(db, "ticket", id, version).await? else { return Ok(vec![]) };
     Ok(differences(&before.content, &now))
 }

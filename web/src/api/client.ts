@@ -83,7 +83,7 @@ export type PowerUp = Schemas['PowerUpView']
 export type VoltageChart = Schemas['VoltageChartView']
 export type ChartPoint = Schemas['ChartPointView']
 export type ChartCell = Schemas['ChartCell']
-export type ChartStanding = Schemas['StatusOfAReading']
+export type ChartStatus = Schemas['StatusOfAReading']
 export type Feeds = Schemas['FeedsView']
 export type DrawnFeed = Schemas['FeedView']
 export type FeedSuspect = Schemas['FeedSuspect']
@@ -96,7 +96,7 @@ export type Closing = Schemas['ClosingView']
 export type Past = Schemas['PastAnswer']
 export type Drift = Schemas['DriftView']
 export type Plan = Schemas['PlanView']
-export type PowerCall = Schemas['CallAfterAStep']
+export type PowerAdvice = Schemas['AdviceAfterAStep']
 
 /** Whether the server and its database answer. */
 export const connected = ref(true)

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import type { ChartStanding } from '../api/client'
+import type { ChartStatus } from '../api/client'
 
 /** How a reading stands: a tick, a wave, arrows, an empty ring, a cross. Never by colour alone. */
-defineProps<{ status: ChartStanding; label: string }>()
+defineProps<{ status: ChartStatus; label: string }>()
 </script>
 
 <template>

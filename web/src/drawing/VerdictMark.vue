@@ -25,24 +25,4 @@ defineProps<{ verdict: Verdict; size?: number }>()
   </svg>
 </template>
 
-<style scoped>
-.mark {
-  display: block;
-  flex: none;
-}
-.line {
-  fill: none;
-  stroke: currentColor;
-  stroke-width: 3;
-  stroke-linecap: round;
-  stroke-linejoin: round;
-}
-.solid {
-  fill: currentColor;
-}
-.cut {
-  stroke: var(--panel-low);
-  stroke-width: 3.2;
-  stroke-linecap: round;
-}
-</style>
+<style scoped src="./mark.css"></style>

@@ -61,7 +61,6 @@ export const job = {
     next: 'next',
     stay: 'stay',
     nextBulb: 'next lamp',
-    drew: 'the set drew',
     log: 'The way up so far',
     plan: 'The steps',
     calls: { stop: 'Stop', 'look first': 'Look first', 'go on': 'Go on', 'it is up': 'It is up' },

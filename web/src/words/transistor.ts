@@ -144,7 +144,6 @@ export const transistor = {
     left: 'left over',
     best: 'nearest of all',
     chart: 'gain to the right, V_BE (mV) upwards; paired pieces are joined',
-    idleTitle: 'quiescent current in the stage',
     noStage: 'Say the stage to see what a mismatch does to its quiescent current.',
     labels: 'Labels',
     csv: 'CSV',

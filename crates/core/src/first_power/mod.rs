@@ -105,7 +105,7 @@ named! {
 
 named! {
     /// What to do after a step.
-    "call after a step" PowerAdvice {
+    "advice after a step" PowerAdvice {
         /// Off; find the fault cold.
         Stop = "stop",
         /// Off or held: something is to be looked at first.

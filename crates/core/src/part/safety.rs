@@ -72,7 +72,7 @@ pub enum ClassError {
 }
 
 impl Position {
-    /// What a place asks of a capacitor's safety class; `None` where any part may sit (rule R7).
+    /// What a place asks of a capacitor's safety class; `None` where any part may sit (rule R4s).
     #[must_use]
     pub fn class_rule(self) -> Option<&'static ClassRule> {
         RULES.iter().find(|r| r.position == self)

@@ -23,7 +23,7 @@ mod wanted;
 pub use self::can::{Can, CanChoice, choose_can};
 pub use self::catalogue::{RectifierValve, rectifier_valve};
 pub use self::transistor::{choose as choose_transistor, ic_advice};
-pub use self::wanted::{Wanted, lamp};
+pub use self::wanted::{Wanted, is_sought_by_value, lamp};
 
 use crate::drawers::{Condition, Lot, Piece};
 use crate::named::named;

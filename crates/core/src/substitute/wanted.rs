@@ -81,6 +81,12 @@ impl Wanted {
     }
 }
 
+/// Whether what goes in for such a part is sought by a value: other kinds are sought by type, winding or rating.
+#[must_use]
+pub fn is_sought_by_value(kind: PartKind) -> bool {
+    matches!(kind, PartKind::Resistor | PartKind::Capacitor | PartKind::Lamp)
+}
+
 /// A lamp that goes: `in_chain` where its current must match that of a heater chain. `None` for volts that are none.
 #[must_use]
 pub fn lamp(volts: Volt, current: Option<Ampere>, in_chain: bool) -> Option<OldPart> {

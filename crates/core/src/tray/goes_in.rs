@@ -2,17 +2,17 @@
 //! for one, the test of old stock, and what the rules refuse.
 
 use super::installed::as_found;
-use super::{Tray, TrayPart};
+use super::{NewPart, Tray, TrayPart};
 use crate::caution::SetClass;
 use crate::drawers::stock_test::{TestError, passed};
 use crate::drawers::{Lot, Piece};
 use crate::named::Named;
 use crate::part::safety::ClassError;
 use crate::part::{MadeOf, PartKind, SafetyClass};
-use crate::quantity::{Fraction, Volt, Watt};
+use crate::quantity::Volt;
 use crate::reading::doubt::doubt;
 use crate::reading::usual;
-use crate::substitute::{Can, OldPart, SubstituteError, Wanted, lamp};
+use crate::substitute::{Can, OldPart, SubstituteError, Wanted, is_sought_by_value, lamp};
 use crate::transistor::Device;
 use crate::verdict::Policy;
 
@@ -37,43 +37,14 @@ pub fn wanted(tray: &Tray, part: &TrayPart, class: SetClass) -> Option<Wanted> {
         .iter()
         .map(|s| Can { capacitance: s.capacitance, volts: s.rating.map(|r| r.volts) })
         .collect();
-    let value_si = match part.kind {
-        PartKind::Resistor | PartKind::Capacitor | PartKind::Lamp => part.sheet_si.or(part.marked_si),
-        PartKind::Coil | PartKind::Diode | PartKind::Transistor | PartKind::Ic => None,
-    };
     Some(Wanted {
         gone,
         type_number: part.type_number().unwrap_or_default().to_owned(),
-        value_si,
+        value_si: part.sheet_si.or(part.marked_si).filter(|_| is_sought_by_value(part.kind)),
         position: found.position,
         circuit: found.circuit,
         sections: if sections.len() > 1 { sections } else { vec![] },
     })
-}
-
-/// What is said of the piece that is to go in.
-#[derive(Debug, Clone, PartialEq)]
-pub struct Offered {
-    /// What it is.
-    pub kind: PartKind,
-    /// How it is made.
-    pub family: Option<MadeOf>,
-    /// Its value, in the base unit of its kind.
-    pub value_si: Option<f64>,
-    /// Its tolerance.
-    pub tolerance: Option<Fraction>,
-    /// Its rated watts.
-    pub power: Option<Watt>,
-    /// Its rated volts.
-    pub volts: Option<Volt>,
-    /// Its type number; empty where it has none.
-    pub type_number: String,
-    /// The safety class that is printed on it.
-    pub safety: Option<SafetyClass>,
-    /// What it measured, in the base unit of what such a part is read in.
-    pub measured_si: Option<f64>,
-    /// How old stock was tested, as typed.
-    pub test: String,
 }
 
 /// Why a piece does not go in as it was said.
@@ -164,7 +135,7 @@ pub fn takes_place_of(kind: PartKind, of: PartKind) -> Result<(), OfferError> {
 ///
 /// # Errors
 /// [`OfferError`] with the input to blame.
-pub fn check(part: &TrayPart, offered: &Offered) -> Result<(), OfferError> {
+pub fn check(part: &TrayPart, offered: &NewPart) -> Result<(), OfferError> {
     let kind = offered.kind;
     takes_place_of(kind, part.kind)?;
     if offered.value_si.is_none() && matches!(kind, PartKind::Resistor | PartKind::Capacitor | PartKind::Lamp)
@@ -200,7 +171,7 @@ const NEW_PART: std::ops::RangeInclusive<f64> = 0.5..=2.0;
 
 /// The question about a measured value that is far from what the piece should have; `None` where it is not.
 #[must_use]
-pub fn far_off(offered: &Offered) -> Option<String> {
+pub fn far_off(offered: &NewPart) -> Option<String> {
     let of = usual(offered.kind);
     // Only what is a value of the same thing can be far off.
     if offered.kind.quantity() != Some(of.quantity()) {
@@ -259,15 +230,16 @@ pub fn class_of(said: Option<SafetyClass>, taken: &[Taken]) -> Option<SafetyClas
     first.filter(|f| classes.all(|c| c == Some(*f)))
 }
 
-/// Whether pieces of the drawers may go in: old stock was tested; what the rules refuse is asked about, and where it
+/// Whether pieces of the drawers may go in: old stock was tested (`test`, as typed); what the rules refuse is asked about, and where it
 /// protects people it is not taken at all (rule R7).
 ///
 /// # Errors
 /// [`Objection`].
 pub fn allowed(
     wanted: &Wanted,
-    offered: &Offered,
+    offered: &NewPart,
     taken: &[Taken],
+    test: &str,
     policy: &Policy,
     types: &[Device],
     confirmed: bool,
@@ -279,7 +251,7 @@ pub fn allowed(
             ..t.lot.piece.clone()
         };
         let field = if piece.kind == PartKind::Resistor { "measured" } else { "test" };
-        passed(&piece, offered.measured_si, wanted.position, &wanted.circuit, policy, &offered.test)
+        passed(&piece, offered.measured_si, wanted.position, &wanted.circuit, policy, test)
             .map_err(|why| Objection::Test { why, field })?;
     }
     // A single piece is what the rules speak of; of several only the whole is.

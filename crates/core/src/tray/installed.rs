@@ -71,12 +71,13 @@ pub fn installed(tray: &Tray, part: &TrayPart) -> Installed {
     let Some(fitting) = part.fitting() else { return found(tray, part, |_| true) };
     let mut readings = Vec::new();
     let mut taken = Vec::new();
-    let readable = !matches!(fitting.kind, PartKind::Lamp | PartKind::Ic);
-    if let Some(si) = fitting.measured_si.filter(|_| readable) {
-        readings.push(Reading::of(usual(fitting.kind), Shown::Value { si }));
+    let piece = &fitting.piece;
+    let readable = !matches!(piece.kind, PartKind::Lamp | PartKind::Ic);
+    if let Some(si) = piece.measured_si.filter(|_| readable) {
+        readings.push(Reading::of(usual(piece.kind), Shown::Value { si }));
         taken.push(None);
     }
-    for r in part.readings.iter().filter(|r| r.voided_at.is_none() && r.taken_at > fitting.fitted_at) {
+    for r in part.readings.iter().filter(|r| part.is_of_what_sits(r)) {
         readings.push(r.reading);
         taken.push(Some(r.id));
     }
@@ -119,8 +120,8 @@ fn circuit(tray: &Tray, part: &TrayPart) -> Circuit {
     let mut circuit = Circuit::default();
     if let Some(feed) = part.fed_by.and_then(|id| tray.part(id)) {
         let fitted = feed.fitting();
-        let ohms = fitted.and_then(|f| f.value_si).or(feed.marked_si).or(feed.sheet_si);
-        let watts = fitted.and_then(|f| f.power).or(feed.power).map(|w| w.watts());
+        let ohms = fitted.and_then(|f| f.piece.value_si).or(feed.marked_si).or(feed.sheet_si);
+        let watts = fitted.and_then(|f| f.piece.power).or(feed.power).map(|w| w.watts());
         for (fact, value) in [(Fact::FeedResistor, ohms), (Fact::FeedPower, watts)] {
             // A value of nothing says nothing of the feed.
             if let Some(v) = value.filter(|v| *v > 0.0) {
@@ -132,44 +133,52 @@ fn circuit(tray: &Tray, part: &TrayPart) -> Circuit {
     circuit
 }
 
-/// The newest test of its junctions: of what was found, or of what was fitted.
-fn junctions(part: &TrayPart, fitting: Option<&Fitting>) -> Option<JunctionTest> {
+/// The newest test of its junctions, of what was fitted or without a fitting of what was found: which of the part's
+/// tests that is.
+#[must_use]
+pub fn newest_junctions(part: &TrayPart, fitting: Option<&Fitting>) -> Option<usize> {
     let first = part.first_fitting();
-    let newest = part.junctions.iter().rfind(|j| match fitting {
+    part.junctions.iter().rposition(|j| match fitting {
         Some(f) => j.taken_at > f.fitted_at,
         None => first.is_none_or(|f| j.taken_at <= f.fitted_at),
-    });
-    newest.map(|j| j.test)
+    })
+}
+
+fn junctions(part: &TrayPart, fitting: Option<&Fitting>) -> Option<JunctionTest> {
+    newest_junctions(part, fitting).and_then(|i| part.junctions.get(i)).map(|j| j.test)
 }
 
 /// What was fitted, as it is judged; `None` of a lamp and a circuit.
 fn fitted(tray: &Tray, part: &TrayPart, f: &Fitting) -> Option<Part> {
-    match f.kind {
+    let piece = &f.piece;
+    match piece.kind {
         PartKind::Resistor => Some(Part::Resistor(Resistor {
-            family: f.family.and_then(MadeOf::resistor)?,
-            value: Ohm::new(f.value_si?).ok()?,
-            tolerance: f.tolerance,
-            power: f.power,
+            family: piece.family.and_then(MadeOf::resistor)?,
+            value: Ohm::new(piece.value_si?).ok()?,
+            tolerance: piece.tolerance,
+            power: piece.power,
         })),
         PartKind::Capacitor => Some(Part::Capacitor(Capacitor {
-            family: f.family.and_then(MadeOf::capacitor),
-            value: Farad::new(f.value_si?).ok()?,
-            minus: f.tolerance,
-            plus: f.tolerance,
-            rated: f.volts,
-            safety: f.safety,
+            family: piece.family.and_then(MadeOf::capacitor),
+            value: Farad::new(piece.value_si?).ok()?,
+            minus: piece.tolerance,
+            plus: piece.tolerance,
+            rated: piece.volts,
+            safety: piece.safety,
             years: None,
             new: true,
             test_warm: false,
         })),
         PartKind::Coil => Some(Part::Coil(Coil {
-            family: f.family.and_then(MadeOf::coil),
+            family: piece.family.and_then(MadeOf::coil),
             resistance: None,
-            inductance: f.value_si.and_then(|v| Henry::new(v).ok()),
+            inductance: piece.value_si.and_then(|v| Henry::new(v).ok()),
         })),
-        PartKind::Diode => Some(Part::Diode(Diode { family: f.family.and_then(MadeOf::diode), plates: 1 })),
+        PartKind::Diode => {
+            Some(Part::Diode(Diode { family: piece.family.and_then(MadeOf::diode), plates: 1 }))
+        }
         PartKind::Transistor => {
-            Some(Part::Transistor(by_sheet(tray.device(&f.type_number), junctions(part, Some(f)))))
+            Some(Part::Transistor(by_sheet(tray.device(&piece.type_number), junctions(part, Some(f)))))
         }
         PartKind::Lamp | PartKind::Ic => None,
     }

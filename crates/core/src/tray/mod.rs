@@ -33,7 +33,7 @@ use crate::marking::Meaning;
 use crate::marking::disagreement::Between;
 use crate::part::{Circuit, JunctionTest, MadeOf, PartKind, Position, SafetyClass, VisualSign};
 use crate::quantity::{Fraction, Ohm, Volt, Watt};
-use crate::reading::Reading;
+use crate::reading::{Reading, usual};
 use crate::transistor::Device;
 use crate::transistor::device::{device, meant};
 use crate::verdict::Outcome;
@@ -68,11 +68,9 @@ pub struct Decision {
     pub decided_at: Moment,
 }
 
-/// What went in for a part.
+/// What is said of a piece that goes in for a part.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Fitting {
-    /// Which.
-    pub id: Id,
+pub struct NewPart {
     /// What it is.
     pub kind: PartKind,
     /// How it is made, where that was said.
@@ -87,10 +85,30 @@ pub struct Fitting {
     pub volts: Option<Volt>,
     /// Its type number; empty where it has none.
     pub type_number: String,
-    /// The safety class that is marked on it.
+    /// The safety class that is printed on it.
     pub safety: Option<SafetyClass>,
     /// What it measured before it went in, in the base unit of what such a part is read in.
     pub measured_si: Option<f64>,
+}
+
+impl NewPart {
+    /// How far what it measured is from its value, as a fraction; `None` where the two are not values of the same
+    /// thing, or one of them is not known.
+    #[must_use]
+    pub fn deviation(&self) -> Option<f64> {
+        let same = self.kind.quantity() == Some(usual(self.kind).quantity());
+        let (measured, value) = self.measured_si.zip(self.value_si).filter(|(_, v)| same && *v > 0.0)?;
+        Some(measured / value - 1.0)
+    }
+}
+
+/// What went in for a part.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Fitting {
+    /// Which.
+    pub id: Id,
+    /// What it is.
+    pub piece: NewPart,
     /// When.
     pub fitted_at: Moment,
     /// Whether it worked, once that was proven.
@@ -253,6 +271,13 @@ impl TrayPart {
         self.fittings.iter().find(|f| f.withdrawn_at.is_none())
     }
 
+    /// Whether a reading is one of what sits there now, and counts.
+    #[must_use]
+    pub fn is_of_what_sits(&self, reading: &TakenReading) -> bool {
+        let since = self.fitting().map(|f| f.fitted_at);
+        reading.voided_at.is_none() && since.is_none_or(|at| reading.taken_at > at)
+    }
+
     /// The type number that was read on it.
     #[must_use]
     pub fn type_number(&self) -> Option<&str> {
@@ -262,7 +287,7 @@ impl TrayPart {
     /// The type number of what sits there: of what was fitted, else of what was read.
     #[must_use]
     pub fn installed_type(&self) -> Option<&str> {
-        let fitted = self.fitting().map(|f| f.type_number.as_str()).filter(|t| !t.is_empty());
+        let fitted = self.fitting().map(|f| f.piece.type_number.as_str()).filter(|t| !t.is_empty());
         fitted.or_else(|| self.type_number())
     }
 }

@@ -5,7 +5,7 @@ use super::status::{PartStatus, decided, status};
 use super::{Status, TakenReading, Tray, TrayPart};
 use crate::caution::Step;
 use crate::part::Part;
-use crate::quantity::Ohm;
+use crate::quantity::{Ohm, Quantity};
 use crate::reading::usual;
 use crate::verdict::{Outcome, Partner, Policy, Verdict, judge};
 
@@ -125,9 +125,18 @@ impl Judged<'_> {
 /// What was read last of what sits there now: what such a part is read in first, or else anything.
 #[must_use]
 pub fn latest(part: &TrayPart) -> Option<&TakenReading> {
-    let since = part.fitting().map(|f| f.fitted_at);
-    let counts = |r: &&TakenReading| r.voided_at.is_none() && since.is_none_or(|at| r.taken_at > at);
     let of_usual = |r: &&TakenReading| r.reading.quantity == usual(part.kind);
-    let all = || part.readings.iter().filter(counts);
+    let all = || part.readings.iter().filter(|r| part.is_of_what_sits(r));
     all().rfind(of_usual).or_else(|| all().next_back())
+}
+
+/// What a strip shows as measured: what was read last of what sits there, or what it measured before it went in; a value
+/// of `None` is beyond the meter's range.
+#[must_use]
+pub fn measured(part: &TrayPart) -> Option<(Quantity, Option<f64>)> {
+    if let Some(r) = latest(part).map(|r| r.reading) {
+        return Some((r.quantity.quantity(), r.value_si()));
+    }
+    let piece = &part.fitting()?.piece;
+    piece.measured_si.map(|si| (usual(piece.kind).quantity(), Some(si)))
 }

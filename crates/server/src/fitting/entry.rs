@@ -2,14 +2,16 @@
 
 use owl_core::named::Named;
 use owl_core::part::PartKind;
-use owl_core::quantity::{Fraction, Quantity, Volt, Watt, parse};
+use owl_core::quantity::{Fraction, Quantity, Volt, Watt};
 use owl_core::reading::usual;
 use owl_core::say::read_entry;
-use owl_core::tray::goes_in::{Offered, not_measured, takes_place_of};
+use owl_core::tray::NewPart;
+use owl_core::tray::goes_in::{not_measured, takes_place_of};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
 use super::wire::NewFitting;
+use crate::amount::above_zero;
 use crate::error::ApiError;
 use crate::table::fitting::FittingRow;
 use crate::text::checked_text;
@@ -18,14 +20,14 @@ use crate::text::checked_text;
 ///
 /// # Errors
 /// 422 with the input that cannot be read.
-pub fn offered(part_kind: PartKind, new: &NewFitting) -> Result<Offered, ApiError> {
+pub fn offered(part_kind: PartKind, new: &NewFitting) -> Result<NewPart, ApiError> {
     let kind = new.kind.map_or(part_kind, |k| k.0);
     takes_place_of(kind, part_kind).map_err(|e| ApiError::field(e.field(), e))?;
     let value_si = match kind.quantity() {
         Some(q) => above_zero("value", q, new.value.as_deref())?,
         None => None,
     };
-    Ok(Offered {
+    Ok(NewPart {
         kind,
         family: new.family.map(|f| f.0),
         value_si,
@@ -35,7 +37,6 @@ pub fn offered(part_kind: PartKind, new: &NewFitting) -> Result<Offered, ApiErro
         type_number: checked_text("type_number", new.type_number.as_deref().unwrap_or(""), 40)?,
         safety: new.safety.map(|s| s.0),
         measured_si: measured(kind, new)?,
-        test: checked_text("test", new.test.as_deref().unwrap_or(""), 400)?,
     })
 }
 
@@ -43,7 +44,7 @@ pub fn offered(part_kind: PartKind, new: &NewFitting) -> Result<Offered, ApiErro
 ///
 /// # Errors
 /// 422 with the input to blame.
-pub fn fitting_row(part_id: Uuid, offered: &Offered, new: &NewFitting) -> Result<FittingRow, ApiError> {
+pub fn fitting_row(part_id: Uuid, offered: &NewPart, new: &NewFitting) -> Result<FittingRow, ApiError> {
     let description = checked_text("description", &new.description, 200)?;
     if description.is_empty() {
         return Err(ApiError::field("description", "say what went in"));
@@ -61,7 +62,7 @@ pub fn fitting_row(part_id: Uuid, offered: &Offered, new: &NewFitting) -> Result
         family: offered.family.map(|f| f.name().to_owned()),
         safety: offered.safety.map(|s| s.name().to_owned()),
         measured: offered.measured_si,
-        test: offered.test.clone(),
+        test: checked_text("test", new.test.as_deref().unwrap_or(""), 400)?,
         note: checked_text("note", new.note.as_deref().unwrap_or(""), 2000)?,
         bag: checked_text("bag", &new.bag, 60)?,
         fitted_at: OffsetDateTime::UNIX_EPOCH,
@@ -98,17 +99,4 @@ fn quantity<T, E: std::fmt::Display>(
     new: impl Fn(f64) -> Result<T, E>,
 ) -> Result<Option<T>, ApiError> {
     above_zero(field, of, typed)?.map(new).transpose().map_err(|e| ApiError::field(field, e))
-}
-
-/// A typed number above zero; nothing for an empty field.
-fn above_zero(field: &str, of: Quantity, typed: Option<&str>) -> Result<Option<f64>, ApiError> {
-    let typed = typed.unwrap_or("").trim();
-    if typed.is_empty() {
-        return Ok(None);
-    }
-    match parse::best(of, typed) {
-        Ok(v) if v > 0.0 && v < 1e15 => Ok(Some(v)),
-        Ok(_) => Err(ApiError::field(field, "a value above zero is needed")),
-        Err(e) => Err(ApiError::field(field, e)),
-    }
 }

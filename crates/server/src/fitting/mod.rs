@@ -82,7 +82,8 @@ async fn begin(
         let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
         let wanted = of_part(&loaded, part.id, &ticket.class)?;
         let types = app.types.all(&app.pool).await?;
-        allowed(&wanted, &offered, &pieces, &policy, types.devices(), new.confirmed).map_err(objection)?;
+        allowed(&wanted, &offered, &pieces, &row.test, &policy, types.devices(), new.confirmed)
+            .map_err(objection)?;
     }
     let over = crate::change::may_begin(&mut *tx, part.ticket_id, new.key, &new.over_open).await?;
     let taken = take(&mut *tx, &new.pieces, &lots, row.measured).await?;

@@ -2,14 +2,13 @@
 
 use owl_core::named::Named;
 use owl_core::part::{Circuit, Fact, PartKind, VisualSign};
-use owl_core::quantity::parse::best;
 use owl_core::quantity::{Quantity, Watt};
 use owl_core::substitute::rectifier_valve;
 use serde_json::Value;
 
 use super::ties::feed_of;
 use super::wire::PartChange;
-use crate::amount::typed_optional;
+use crate::amount::{above_zero, typed_optional};
 use crate::error::ApiError;
 use crate::name::Name;
 use crate::table::part::PartRow;
@@ -70,12 +69,10 @@ pub async fn describe(
         if kind != PartKind::Coil {
             return Err(ApiError::field("winding", format!("a {kind} has no winding")));
         }
-        let ohms =
-            typed_optional(Quantity::Resistance, Some(winding)).map_err(|e| ApiError::field("winding", e))?;
-        if ohms.is_some_and(|v| v <= 0.0 || v >= 1e9) {
-            return Err(ApiError::field("winding", "a value above zero is needed"));
+        row.winding = above_zero("winding", Quantity::Resistance, Some(winding))?;
+        if row.winding.is_some_and(|v| v >= 1e9) {
+            return Err(ApiError::field("winding", "no winding has a gigohm"));
         }
-        row.winding = ohms;
     }
     Ok(())
 }
@@ -99,12 +96,7 @@ pub fn sheet_value(kind: PartKind, text: &str) -> Result<Option<f64>, ApiError> 
     let Some(quantity) = kind.quantity() else {
         return Err(ApiError::field("sheet", format!("a {kind} has no value on the sheet but its type")));
     };
-    let value = best(quantity, text).map_err(|e| ApiError::field("sheet", e))?;
-    if value > 0.0 && value < 1e15 {
-        Ok(Some(value))
-    } else {
-        Err(ApiError::field("sheet", "a value above zero is needed"))
-    }
+    above_zero("sheet", quantity, Some(text))
 }
 
 /// Rated watts as typed; `None` for nothing.

@@ -1,4 +1,4 @@
-//! Readings: what a meter said of a part. They are only ever added to; a mistaken one is struck out and stays.
+//! Readings: what a meter said of a part. They are only ever added to; a mistaken one is voided and stays.
 
 pub mod take;
 pub mod wire;
@@ -145,7 +145,7 @@ pub async fn foresee(
     Ok(Json(Foreseen { warnings }))
 }
 
-/// Strikes a mistaken reading out. It stays on the list and counts no more.
+/// Voids a mistaken reading. It stays on the list and counts no more.
 ///
 /// # Errors
 /// 404, 409 when it was voided already, 422 without a reason.
@@ -167,14 +167,14 @@ pub async fn void(
         crate::table::reading::part_of(&mut tx, id).await?.ok_or_else(|| ApiError::no_such("reading"))?;
     crate::table::part::lock(&mut tx, part_id).await?;
     let mut voided = false;
-    match crate::table::reading::struck(&mut tx, id).await? {
+    match crate::table::reading::voided(&mut tx, id).await? {
         Some(key) if key == new.key => {}
         Some(_) => {
             let detail = "this reading was voided already".to_owned();
             return Err(ApiError::Conflict { detail, changed: vec![] });
         }
         None => {
-            crate::table::reading::strike(&mut tx, new.key, id, &why).await?;
+            crate::table::reading::void(&mut tx, new.key, id, &why).await?;
             voided = true;
         }
     }

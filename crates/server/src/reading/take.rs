@@ -75,8 +75,8 @@ pub async fn record(db: &mut PgConnection, part: &PartRow, t: &Taking<'_>) -> Re
         resolution: None,
         typed: t.typed.replace('\0', "").chars().take(200).collect(),
         taken_at: time::OffsetDateTime::UNIX_EPOCH,
-        struck: None,
-        struck_at: None,
+        voided: None,
+        voided_at: None,
     };
     if let Some((instrument, way)) = &chosen {
         measured_with(&mut row, instrument, way, t)?;

@@ -69,10 +69,10 @@ pub struct Foreseen {
     pub warnings: Vec<WarningView>,
 }
 
-/// A reading to be struck out.
+/// A reading to be voided.
 #[derive(Debug, Deserialize, ToSchema)]
 pub struct NewVoid {
-    /// Chosen by the client, so that sending twice strikes once.
+    /// Chosen by the client, so that sending twice voids once.
     pub key: Uuid,
     /// Why.
     #[schema(min_length = 1, max_length = 400)]

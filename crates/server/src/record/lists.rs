@@ -114,7 +114,7 @@ pub async fn readings(State(app): State<App>, Id(id): Id) -> Result<Response, Ap
         "test_voltage",
         "test_frequency",
         "instrument",
-        "struck_out",
+        "voided",
         "taken_at",
     ];
     Ok(file(&format!("{}-readings", t.name), "csv", "text/csv; charset=utf-8", written(&header, rows)?))

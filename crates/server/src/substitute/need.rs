@@ -3,7 +3,7 @@
 use owl_core::named::Named;
 use owl_core::part::{Circuit, Fact, PartKind};
 use owl_core::quantity::{Ampere, Farad, Volt};
-use owl_core::substitute::{Can, OldPart, Wanted, rectifier_valve};
+use owl_core::substitute::{Can, OldPart, Wanted, is_sought_by_value, rectifier_valve};
 use owl_core::tray::goes_in::wanted;
 use serde_json::Value;
 use uuid::Uuid;
@@ -51,7 +51,7 @@ pub fn asked(q: &SubstituteQuestion) -> Result<Wanted, ApiError> {
     Ok(Wanted {
         gone,
         type_number: q.part.type_number.clone().unwrap_or_default(),
-        value_si: if kind.quantity().is_none() || kind == PartKind::Coil { None } else { value },
+        value_si: value.filter(|_| is_sought_by_value(kind)),
         position,
         circuit: circuit(q)?,
         sections: q.sections.iter().take(8).enumerate().map(section).collect::<Result<_, _>>()?,

@@ -58,6 +58,50 @@ pub async fn rows(db: &mut PgConnection, id: Option<Uuid>) -> Result<(Vec<LotRow
     Ok((lots, pieces))
 }
 
+/// Adds a lot; `false` where it is there already.
+pub async fn insert(db: &mut PgConnection, row: &LotRow) -> Result<bool, ApiError> {
+    let new = sqlx::query!(
+        "insert into match_lot (id, name, type_number, test_amperes, emitter_ohms, idle_amperes)
+         values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing",
+        row.id,
+        row.name,
+        row.type_number,
+        row.test_amperes,
+        row.emitter_ohms,
+        row.idle_amperes
+    )
+    .execute(db)
+    .await
+    .map_err(|e| named(e, &row.name))?;
+    Ok(new.rows_affected() == 1)
+}
+
+/// The version of a lot, which is held until the transaction ends.
+pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<i32, ApiError> {
+    sqlx::query_scalar!("select version from match_lot where id = $1 for update", id)
+        .fetch_optional(db)
+        .await?
+        .ok_or_else(|| ApiError::no_such("lot"))
+}
+
+/// Changes a lot.
+pub async fn update(db: &mut PgConnection, row: &LotRow) -> Result<(), ApiError> {
+    sqlx::query!(
+        "update match_lot set name = $2, type_number = $3, test_amperes = $4, emitter_ohms = $5, idle_amperes = $6,
+                              version = version + 1, updated_at = now() where id = $1",
+        row.id,
+        row.name,
+        row.type_number,
+        row.test_amperes,
+        row.emitter_ohms,
+        row.idle_amperes
+    )
+    .execute(db)
+    .await
+    .map_err(|e| named(e, &row.name))?;
+    Ok(())
+}
+
 /// Writes the pieces of a lot anew.
 pub async fn put_pieces(
     db: &mut PgConnection,
@@ -83,7 +127,7 @@ pub async fn put_pieces(
 }
 
 /// A name that is taken is told in words.
-pub fn named(e: sqlx::Error, name: &str) -> ApiError {
+fn named(e: sqlx::Error, name: &str) -> ApiError {
     match &e {
         sqlx::Error::Database(d) if d.is_unique_violation() => {
             ApiError::Conflict { detail: format!("there is a lot called '{name}' already"), changed: vec![] }

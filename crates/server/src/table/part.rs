@@ -385,3 +385,35 @@ pub async fn row_before(
     .fetch_optional(db)
     .await?)
 }
+
+/// A part's row as JSON, to be held against an earlier one.
+pub async fn content(db: &mut PgConnection, id: Uuid) -> Result<Value, ApiError> {
+    Ok(sqlx::query_scalar!("select to_jsonb(p) as \"row!\" from part p where id = $1", id)
+        .fetch_one(db)
+        .await?)
+}
+
+/// How much was added to a part.
+#[derive(Debug, Clone, Copy)]
+pub struct Events {
+    /// Readings.
+    pub readings: i64,
+    /// Decisions.
+    pub decisions: i64,
+    /// Fittings.
+    pub fittings: i64,
+}
+
+/// What was added to a part from a moment on.
+pub async fn events_since(db: &mut PgConnection, id: Uuid, at: OffsetDateTime) -> Result<Events, ApiError> {
+    Ok(sqlx::query_as!(
+        Events,
+        r#"select (select count(*) from reading where part_id = $1 and taken_at >= $2) as "readings!",
+                  (select count(*) from decision where part_id = $1 and decided_at >= $2) as "decisions!",
+                  (select count(*) from fitting where part_id = $1 and fitted_at >= $2) as "fittings!""#,
+        id,
+        at
+    )
+    .fetch_one(db)
+    .await?)
+}

@@ -50,10 +50,10 @@ pub struct ReadingRow {
     pub typed: String,
     /// When.
     pub taken_at: OffsetDateTime,
-    /// Why it was struck out, where it was.
-    pub struck: Option<String>,
-    /// When it was struck out.
-    pub struck_at: Option<OffsetDateTime>,
+    /// Why it was voided, where it was.
+    pub voided: Option<String>,
+    /// When it was voided.
+    pub voided_at: Option<OffsetDateTime>,
 }
 
 fn corrupt(e: impl std::fmt::Display) -> ApiError {
@@ -94,13 +94,13 @@ impl ReadingRow {
     }
 }
 
-/// All readings of some parts, oldest first, those struck out among them.
+/// All readings of some parts, oldest first, the voided among them.
 pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<ReadingRow>, ApiError> {
     Ok(sqlx::query_as!(
         ReadingRow,
         r#"select r.id, part_id, quantity, value, ceiling, state, hot, mode, test_volts, test_hertz, setting, instrument_id,
-                  instrument, way, of_reading, counts, resolution, typed, taken_at, s.why as "struck?",
-                  s.struck_at as "struck_at?"
+                  instrument, way, of_reading, counts, resolution, typed, taken_at, s.why as "voided?",
+                  s.struck_at as "voided_at?"
            from reading r left join strike s on s.reading_id = r.id
            where r.part_id = any($1) order by ordinal"#,
         parts
@@ -164,15 +164,15 @@ pub async fn part_of(db: &mut PgConnection, reading_id: Uuid) -> Result<Option<U
         .await?)
 }
 
-/// What a strike of that reading was sent under; `None` where it is not struck out.
-pub async fn struck(db: &mut PgConnection, reading_id: Uuid) -> Result<Option<Uuid>, ApiError> {
+/// What the voiding of that reading was sent under; `None` where it counts.
+pub async fn voided(db: &mut PgConnection, reading_id: Uuid) -> Result<Option<Uuid>, ApiError> {
     Ok(sqlx::query_scalar!("select id from strike where reading_id = $1", reading_id)
         .fetch_optional(db)
         .await?)
 }
 
-/// Strikes a reading out, as of this moment.
-pub async fn strike(db: &mut PgConnection, key: Uuid, reading_id: Uuid, why: &str) -> Result<(), ApiError> {
+/// Voids a reading, as of this moment.
+pub async fn void(db: &mut PgConnection, key: Uuid, reading_id: Uuid, why: &str) -> Result<(), ApiError> {
     sqlx::query!(
         "insert into strike (id, reading_id, why, struck_at) values ($1, $2, $3, clock_timestamp())",
         key,

@@ -1,6 +1,6 @@
 //! All SQL of tickets.
 
-use sqlx::{PgConnection, PgExecutor, PgPool};
+use sqlx::{PgConnection, PgExecutor};
 use uuid::Uuid;
 
 use crate::error::ApiError;
@@ -66,20 +66,14 @@ pub struct LineRow {
 }
 
 /// The shelf.
-pub async fn lines(pool: &PgPool) -> Result<Vec<LineRow>, ApiError> {
+pub async fn lines(db: impl PgExecutor<'_>) -> Result<Vec<LineRow>, ApiError> {
     Ok(sqlx::query_as!(
         LineRow,
-        r#"select t.id, t.name, t.class,
-                  count(p.id) as "parts!",
-                  count(*) filter (where p.to_do = 'to measure') as "to_measure!",
-                  count(*) filter (where p.to_do = 'to fit') as "to_fit!",
-                  count(*) filter (where p.to_do = 'to prove') as "to_prove!",
-                  count(*) filter (where p.to_do = 'to decide') as "undecided!",
-                  t.closed_at is not null as "closed!"
-           from ticket t left join part p on p.ticket_id = t.id
-           group by t.id order by t.created_at, t.id"#
+        r#"select id as "id!", name as "name!", class as "class!", parts as "parts!", to_measure as "to_measure!",
+                  to_fit as "to_fit!", to_prove as "to_prove!", undecided as "undecided!", closed as "closed!"
+           from shelf order by created_at, id"#
     )
-    .fetch_all(pool)
+    .fetch_all(db)
     .await?)
 }
 
@@ -87,15 +81,9 @@ pub async fn lines(pool: &PgPool) -> Result<Vec<LineRow>, ApiError> {
 pub async fn line(db: impl PgExecutor<'_>, id: Uuid) -> Result<LineRow, ApiError> {
     sqlx::query_as!(
         LineRow,
-        r#"select t.id, t.name, t.class,
-                  count(p.id) as "parts!",
-                  count(*) filter (where p.to_do = 'to measure') as "to_measure!",
-                  count(*) filter (where p.to_do = 'to fit') as "to_fit!",
-                  count(*) filter (where p.to_do = 'to prove') as "to_prove!",
-                  count(*) filter (where p.to_do = 'to decide') as "undecided!",
-                  t.closed_at is not null as "closed!"
-           from ticket t left join part p on p.ticket_id = t.id
-           where t.id = $1 group by t.id"#,
+        r#"select id as "id!", name as "name!", class as "class!", parts as "parts!", to_measure as "to_measure!",
+                  to_fit as "to_fit!", to_prove as "to_prove!", undecided as "undecided!", closed as "closed!"
+           from shelf where id = $1"#,
         id
     )
     .fetch_optional(db)
@@ -208,4 +196,11 @@ pub async fn update(db: &mut PgConnection, row: &TicketRow) -> Result<(), ApiErr
     .execute(db)
     .await?;
     Ok(())
+}
+
+/// A ticket's row as JSON, to be held against an earlier one.
+pub async fn content(db: impl PgExecutor<'_>, id: Uuid) -> Result<serde_json::Value, ApiError> {
+    Ok(sqlx::query_scalar!("select to_jsonb(t) as \"row!\" from ticket t where id = $1", id)
+        .fetch_one(db)
+        .await?)
 }

@@ -17,6 +17,7 @@ use crate::error::ApiError;
 use crate::name::{
     InspectionLookName, InspectionVerdictName, LookKindName, Name, SeenName, SignWeightName, stored,
 };
+use crate::table::inspection::{self as table, InspectionRow};
 use crate::text::checked_text;
 
 /// A line to go through.
@@ -163,12 +164,7 @@ fn unit(look: InspectionItem) -> &'static str {
 #[utoipa::path(get, path = "/api/transistors/inspections", tag = "transistors", operation_id = "inspection_desk",
     responses((status = 200, body = InspectionDesk)))]
 pub async fn desk(State(app): State<App>) -> Result<Json<InspectionDesk>, ApiError> {
-    let rows = sqlx::query!(
-        "select id, type_number, bought_from, answers, verdict, note, inspected_at from inspection
-         order by ordinal desc limit 50"
-    )
-    .fetch_all(&app.pool)
-    .await?;
+    let rows = table::newest(&app.pool).await?;
     let kept = rows
         .into_iter()
         .map(|r| {
@@ -291,17 +287,15 @@ pub async fn keep(
     let note = checked_text("note", &new.note, 2000)?;
     let answers: Value =
         serde_json::to_value(&new.question.answers).map_err(|e| ApiError::Internal(e.to_string()))?;
-    sqlx::query!(
-        "insert into inspection (id, type_number, bought_from, answers, verdict, note)
-         values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing",
-        new.key,
+    let row = InspectionRow {
+        id: new.key,
         type_number,
         bought_from,
         answers,
-        found.verdict.name(),
-        note
-    )
-    .execute(&app.pool)
-    .await?;
+        verdict: found.verdict.name().to_owned(),
+        note,
+        inspected_at: OffsetDateTime::UNIX_EPOCH,
+    };
+    table::insert(&app.pool, &row).await?;
     Ok((StatusCode::CREATED, Json(view(&found))))
 }

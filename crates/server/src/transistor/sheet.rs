@@ -9,12 +9,13 @@ use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use super::library::{Stocked, Types};
+use super::library::Types;
 use crate::amount::Amount;
 use crate::name::{
     CaseLeadName, DeviceKindName, LeadName, MaterialName, MountName, Name, PolarityName, PowerReferenceName,
     ShapeName, SureName,
 };
+use crate::table::device::Stocked;
 
 /// A type; null is not known.
 #[derive(Debug, Clone, Serialize, ToSchema)]

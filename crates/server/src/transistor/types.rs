@@ -14,12 +14,12 @@ use std::collections::{BTreeMap, HashMap};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
-use super::library::{self, stock};
 use super::sheet::{OutlineView, TypeView};
 use crate::app::App;
 use crate::body::{Body, Id, Query};
 use crate::csv_file::{ImportView, Refusal, Rows, rows, whole};
 use crate::error::{ApiError, Problem};
+use crate::table::device::{self, stock};
 
 /// The outlines that can be drawn, with their leads numbered.
 ///
@@ -182,13 +182,8 @@ pub async fn put(State(app): State<App>, Body(row): Body<TypeRow>) -> Result<Jso
     }
     let d = read_fields(get).map_err(|e| ApiError::field(format!("fields.{}", e.column), e.why))?;
     let mut tx = app.pool.begin().await?;
-    library::hold(&mut tx).await?;
-    let now = sqlx::query_scalar!(
-        "select version from device where upper(type_number) = upper($1) for update",
-        d.type_number
-    )
-    .fetch_optional(&mut *tx)
-    .await?;
+    device::hold(&mut tx).await?;
+    let now = device::version(&mut tx, &d.type_number).await?;
     if now != row.version {
         let detail = match now {
             Some(_) => format!("the row of {} was changed by someone else: look at it again", d.type_number),
@@ -196,7 +191,7 @@ pub async fn put(State(app): State<App>, Body(row): Body<TypeRow>) -> Result<Jso
         };
         return Err(ApiError::Conflict { detail, changed: vec![] });
     }
-    library::put(&mut tx, std::slice::from_ref(&d)).await?;
+    device::put(&mut tx, std::slice::from_ref(&d)).await?;
     tx.commit().await?;
     let types = app.types.all(&app.pool).await?;
     let stocked = stock(&app.pool).await?;
@@ -213,9 +208,9 @@ pub async fn put(State(app): State<App>, Body(row): Body<TypeRow>) -> Result<Jso
     params(("id" = Uuid, Path)), responses((status = 204), (status = 404, body = Problem)))]
 pub async fn remove(State(app): State<App>, Id(id): Id) -> Result<StatusCode, ApiError> {
     let mut tx = app.pool.begin().await?;
-    library::hold(&mut tx).await?;
-    library::lock(&mut tx, id).await?;
-    library::remove(&mut tx, id).await?;
+    device::hold(&mut tx).await?;
+    device::lock(&mut tx, id).await?;
+    device::remove(&mut tx, id).await?;
     tx.commit().await?;
     Ok(StatusCode::NO_CONTENT)
 }
@@ -232,8 +227,8 @@ pub async fn import(State(app): State<App>, body: HttpBody) -> Result<Json<Impor
         .await
         .map_err(|e| ApiError::Internal(e.to_string()))??;
     let mut tx = app.pool.begin().await?;
-    library::hold(&mut tx).await?;
-    let added = library::put(&mut tx, &read.taken).await?;
+    device::hold(&mut tx).await?;
+    let added = device::put(&mut tx, &read.taken).await?;
     tx.commit().await?;
     Ok(Json(ImportView {
         added,
@@ -270,7 +265,7 @@ fn read(bytes: &[u8]) -> Result<Rows<Device>, ApiError> {
     params(TypesQuestion), responses((status = 200, content_type = "text/csv", body = String)))]
 pub async fn export(State(app): State<App>, Query(q): Query<TypesQuestion>) -> Result<Response, ApiError> {
     let devices: Vec<Device> = if q.own {
-        library::own(&app.pool).await?.iter().map(library::DeviceRow::device).collect::<Result<_, _>>()?
+        device::own(&app.pool).await?.iter().map(device::DeviceRow::device).collect::<Result<_, _>>()?
     } else {
         app.types.all(&app.pool).await?.devices().to_vec()
     };

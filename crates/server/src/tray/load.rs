@@ -7,7 +7,7 @@ use owl_core::marking::stored::StoredMark;
 use owl_core::named::Named;
 use owl_core::part::{Circuit, MadeOf, PartKind};
 use owl_core::quantity::{Fraction, Ohm, Volt, Watt};
-use owl_core::tray::{Decision, Explained, Fitting, TakenReading, TestedJunctions, Tray, TrayPart};
+use owl_core::tray::{Decision, Explained, Fitting, NewPart, TakenReading, TestedJunctions, Tray, TrayPart};
 use serde::Deserialize;
 use sqlx::PgConnection;
 use time::OffsetDateTime;
@@ -23,7 +23,7 @@ use crate::table::fitting::FittingRow;
 use crate::table::junction::JunctionRow;
 use crate::table::part::{PartRow, parts_of, with_neighbours};
 use crate::table::reading::ReadingRow;
-use crate::table::{cause, decision, explanation, fitting, junction, reading};
+use crate::table::{cause, decision, device, explanation, fitting, junction, reading};
 
 /// Rows of one kind, by their part, oldest first.
 type ByPart<T> = HashMap<Uuid, Vec<T>>;
@@ -128,16 +128,22 @@ async fn put_together(db: &mut PgConnection, parts: Vec<PartRow>) -> Result<Load
         causes: by_part(cause::of_parts(&mut *db, &ids).await?, |r| r.part_id),
         ..Loaded::default()
     };
-    let mut own_types = vec![];
-    if parts.iter().any(|p| p.kind == PartKind::Transistor.name()) {
+    let transistors = parts.iter().any(|p| p.kind == PartKind::Transistor.name());
+    if transistors {
         loaded.junctions = by_part(junction::of_parts(&mut *db, &ids).await?, |r| r.part_id);
-        let printed = parts.iter().filter_map(|p| p.mark.as_ref()?.get("type_number")?.as_str());
-        let fitted = loaded.fittings.values().flatten().map(|f| f.type_number.as_str());
-        let types: Vec<String> = printed.chain(fitted).filter(|t| !t.is_empty()).map(str::to_owned).collect();
-        own_types = crate::transistor::library::called(&mut *db, &types).await?;
     }
     let this_year = OffsetDateTime::now_utc().year();
-    let tray = parts.iter().map(|row| tray_part(row, &loaded, this_year)).collect::<Result<_, _>>()?;
+    let tray: Vec<TrayPart> =
+        parts.iter().map(|row| tray_part(row, &loaded, this_year)).collect::<Result<_, _>>()?;
+    let own_types = if transistors {
+        let fitted =
+            |p: &TrayPart| p.fittings.iter().map(|f| f.piece.type_number.clone()).collect::<Vec<_>>();
+        let printed = |p: &TrayPart| p.type_number().map(str::to_owned);
+        let types: Vec<String> = tray.iter().flat_map(|p| printed(p).into_iter().chain(fitted(p))).collect();
+        device::called(&mut *db, &types).await?
+    } else {
+        vec![]
+    };
     loaded.tray = Tray::new(tray, own_types);
     loaded.parts = parts;
     Ok(loaded)
@@ -222,7 +228,7 @@ fn taken(r: &ReadingRow) -> Result<TakenReading, ApiError> {
         id: id(r.id),
         reading: r.reading()?,
         taken_at: moment(r.taken_at),
-        voided_at: r.struck_at.map(moment),
+        voided_at: r.voided_at.map(moment),
     })
 }
 
@@ -231,8 +237,7 @@ fn decided(d: &DecisionRow) -> Result<Decision, ApiError> {
 }
 
 fn fitted(f: &FittingRow) -> Result<Fitting, ApiError> {
-    Ok(Fitting {
-        id: id(f.id),
+    let piece = NewPart {
         kind: stored(&f.kind)?,
         family: f.family.as_deref().map(stored).transpose()?,
         value_si: f.value,
@@ -242,6 +247,10 @@ fn fitted(f: &FittingRow) -> Result<Fitting, ApiError> {
         type_number: f.type_number.clone(),
         safety: f.safety.as_deref().map(stored).transpose()?,
         measured_si: f.measured,
+    };
+    Ok(Fitting {
+        id: id(f.id),
+        piece,
         fitted_at: moment(f.fitted_at),
         worked: f.worked,
         withdrawn_at: f.withdrawn_at.map(moment),

@@ -78,7 +78,7 @@ pub struct ReadingView {
     pub taken_at: OffsetDateTime,
     /// Whether it is of a part that has been taken out since.
     pub before_fitting: bool,
-    /// Why it was voided out; null where it counts.
+    /// Why it was voided; null where it counts.
     pub voided: Option<String>,
 }
 
@@ -114,7 +114,7 @@ impl ReadingView {
             typed: row.typed.clone(),
             taken_at: row.taken_at,
             before_fitting,
-            voided: row.struck.clone(),
+            voided: row.voided.clone(),
         })
     }
 }

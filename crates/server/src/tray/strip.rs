@@ -6,7 +6,7 @@ use owl_core::named::Named;
 use owl_core::part::PartKind;
 use owl_core::part::position::isolate;
 use owl_core::quantity::{Ohm, Quantity};
-use owl_core::tray::verdict::{Judged, judged, latest, overloaded};
+use owl_core::tray::verdict::{Judged, judged, measured, overloaded};
 use owl_core::tray::{TrayPart, question};
 use owl_core::verdict::Policy;
 use serde::Serialize;
@@ -155,16 +155,8 @@ pub fn strip(row: &PartRow, loaded: &Loaded, policy: &Policy) -> Result<StripVie
 pub fn strip_of(row: &PartRow, loaded: &Loaded, judged: &Judged<'_>, policy: &Policy) -> StripView {
     let (tray, part) = (&loaded.tray, judged.part);
     let amount = |v: Option<f64>| part.kind.quantity().zip(v).map(|(q, v)| Amount::of(q, v));
-    let read = latest(part).map(|r| r.reading);
-    let (reads, beyond) = match (read, part.fitting()) {
-        (Some(r), _) => (r.value_si().map(|v| Amount::of(r.quantity.quantity(), v)), r.value_si().is_none()),
-        (None, Some(f)) => {
-            let of = owl_core::reading::usual(f.kind).quantity();
-            (f.measured_si.map(|v| Amount::of(of, v)), false)
-        }
-        (None, None) => (None, false),
-    };
-    let open = row_has_no_answer(loaded, row) && overloaded(tray, part, judged.verdict.as_ref(), policy);
+    let read = measured(part);
+    let open = loaded.causes(row.id).is_empty() && overloaded(tray, part, judged.verdict.as_ref(), policy);
     StripView {
         id: row.id,
         version: row.version,
@@ -182,8 +174,8 @@ pub fn strip_of(row: &PartRow, loaded: &Loaded, judged: &Judged<'_>, policy: &Po
         sheet: amount(row.sheet),
         marked: amount(row.marked),
         winding: row.winding.map(|v| Amount::of(Quantity::Resistance, v)),
-        reads,
-        beyond,
+        reads: read.and_then(|(q, v)| Some(Amount::of(q, v?))),
+        beyond: read.is_some_and(|(_, v)| v.is_none()),
         scheme: part.mark.as_ref().and_then(|m| m.scheme).map(Name),
         code: part.mark.as_ref().map(|m| Name(m.code)),
         can: part.mark.as_ref().is_some_and(|m| !m.sections.is_empty()),
@@ -201,10 +193,6 @@ pub fn strip_of(row: &PartRow, loaded: &Loaded, judged: &Judged<'_>, policy: &Po
         steps: judged.status.steps.iter().map(|s| Name(*s)).collect(),
         done: judged.done().into_iter().map(Name).collect(),
     }
-}
-
-fn row_has_no_answer(loaded: &Loaded, row: &PartRow) -> bool {
-    loaded.causes(row.id).is_empty()
 }
 
 /// The bands as they were seen, or as the mark would be banded.

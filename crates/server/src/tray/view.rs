@@ -7,8 +7,9 @@ use owl_core::quantity::{Ohm, Quantity};
 use owl_core::reading::pitfall::pitfalls;
 use owl_core::reading::{Setting, readable, usual};
 use owl_core::transistor::after;
+use owl_core::tray::installed::newest_junctions;
 use owl_core::tray::verdict::{Judged, judged, latest, overloaded};
-use owl_core::tray::{TrayPart, question, status};
+use owl_core::tray::{NewPart, TrayPart, question, status};
 use owl_core::verdict::{Policy, PolicyNumber};
 use serde::Deserialize;
 use sqlx::PgConnection;
@@ -143,7 +144,9 @@ pub fn part_view(row: &PartRow, loaded: &Loaded, policy: &Policy) -> Result<Part
         judgement,
         judged_against: judged.sits.against.map(Name),
         decision: decision(loaded, part)?,
-        fittings: loaded.fittings(row.id).iter().map(fitting_view).collect::<Result<_, _>>()?,
+        fittings: (loaded.fittings(row.id).iter().zip(&part.fittings))
+            .map(|(row, f)| fitting_view(row, &f.piece))
+            .collect::<Result<_, _>>()?,
         readings,
         strip,
     })
@@ -151,9 +154,7 @@ pub fn part_view(row: &PartRow, loaded: &Loaded, policy: &Policy) -> Result<Part
 
 /// The newest test of the junctions of what sits there.
 fn junctions(loaded: &Loaded, part: &TrayPart) -> Result<Option<JunctionView>, ApiError> {
-    let since = part.fitting().map(|f| f.fitted_at);
-    let rows = loaded.junctions(uuid(part.id));
-    let newest = rows.iter().rfind(|j| since.is_none_or(|at| super::moment(j.taken_at) > at));
+    let newest = newest_junctions(part, part.fitting()).and_then(|i| loaded.junctions(uuid(part.id)).get(i));
     newest.map(JunctionView::of).transpose()
 }
 
@@ -242,7 +243,7 @@ fn decision(loaded: &Loaded, part: &TrayPart) -> Result<Option<DecisionView>, Ap
     }))
 }
 
-fn fitting_view(f: &FittingRow) -> Result<FittingView, ApiError> {
+fn fitting_view(f: &FittingRow, piece: &NewPart) -> Result<FittingView, ApiError> {
     let kind: PartKind = stored(&f.kind)?;
     let of = usual(kind).quantity();
     let proof = match (f.worked, &f.seen, f.proven_at) {
@@ -251,8 +252,6 @@ fn fitting_view(f: &FittingRow) -> Result<FittingView, ApiError> {
         }
         _ => None,
     };
-    let same = kind.quantity() == Some(of);
-    let deviation = f.measured.zip(f.value).filter(|_| same).map(|(m, v)| signed_percent(m / v - 1.0));
     Ok(FittingView {
         id: f.id,
         description: f.description.clone(),
@@ -261,7 +260,7 @@ fn fitting_view(f: &FittingRow) -> Result<FittingView, ApiError> {
         volts: f.volts.map(|v| Amount::of(Quantity::Voltage, v)),
         safety: f.safety.as_deref().map(stored).transpose()?.map(Name),
         measured: f.measured.map(|m| Amount::of(of, m)),
-        deviation,
+        deviation: piece.deviation().map(signed_percent),
         test: f.test.clone(),
         taken: f.taken.clone(),
         note: f.note.clone(),

@@ -33,6 +33,7 @@ pub async fn workshop(State(app): State<App>) -> Result<Json<WorkshopView>, ApiE
             symptoms: owl_core::caution::symptoms().to_vec(),
             families: FamiliesOf::all(),
             positions: PositionsOf::all(),
+            safety_classes: all(),
             facts: Fact::ALL.iter().map(|f| FactView::of(*f, None)).collect(),
             instrument_kinds: all(),
             quantities: ReadQuantity::ALL

@@ -10,7 +10,7 @@ use crate::instrument::wire::InstrumentView;
 use crate::judge::view::FactView;
 use crate::name::{
     ColourName, InstrumentKindName, MadeOfName, ModeName, Name, OutcomeName, PartKindName, PositionName,
-    SchoolName, SetClassName, StateName, TesterSettingName,
+    SafetyClassName, SchoolName, SetClassName, StateName, TesterSettingName,
 };
 use crate::tray::wire::ReadableView;
 
@@ -110,6 +110,8 @@ pub struct Words {
     pub families: Vec<FamiliesOf>,
     /// Positions of every kind of part that has them.
     pub positions: Vec<PositionsOf>,
+    /// What a part that protects people may have printed on it.
+    pub safety_classes: Vec<SafetyClassName>,
     /// What can be known of the circuit round a part.
     pub facts: Vec<FactView>,
     /// Kinds of instrument.

@@ -1,4 +1,4 @@
-//! Readings of every kind of part: with which instrument, in which trap, struck out, and why a part failed.
+//! Readings of every kind of part: with which instrument, with which pitfall, voided, and why a part failed.
 
 use serde_json::{Value, json};
 use uuid::Uuid;
@@ -123,7 +123,7 @@ async fn the_traps_are_told_before_the_reading_and_on_it() {
 }
 
 #[tokio::test]
-async fn a_mistaken_reading_is_struck_out_and_stays_on_the_list() {
+async fn a_mistaken_reading_is_voided_and_stays_on_the_list() {
     let s = Server::empty().await;
     let t = s.ticket(&["R6 15k 10% feed", "R6 = 15.2k lifted", "R6 = 27k lifted"]).await;
     let r6 = part(&t, "R6");

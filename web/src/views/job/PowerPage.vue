@@ -3,7 +3,7 @@ import { computed, reactive, ref, watch } from 'vue'
 import { api, told, type PowerUp } from '../../api/client'
 import CautionList from '../../components/CautionList.vue'
 import Field from '../../components/Field.vue'
-import OutcomeMark from '../../drawing/OutcomeMark.vue'
+import AdviceMark from '../../drawing/AdviceMark.vue'
 import { when } from '../../format/time'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
@@ -147,7 +147,7 @@ const FIELDS = /^(volts|bulb|current)$/
       <p v-if="data.missing" class="watch">{{ data.missing }}</p>
       <template v-if="last?.says">
         <div class="call" :class="last.says.call.replaceAll(' ', '-')">
-          <OutcomeMark :call="last.says.call" :size="34" />
+          <AdviceMark :call="last.says.call" :size="34" />
           <b>{{ w.calls[last.says.call] }}</b>
           <span v-if="last.says.next_volts" class="num next"
             >{{ last.says.next_volts.text }}
@@ -187,7 +187,7 @@ const FIELDS = /^(volts|bulb|current)$/
               }}</span>
             </span>
             <span v-if="u.says" class="short" :class="u.says.call.replaceAll(' ', '-')"
-              ><OutcomeMark :call="u.says.call" :size="16" /> {{ w.calls[u.says.call] }}</span
+              ><AdviceMark :call="u.says.call" :size="16" /> {{ w.calls[u.says.call] }}</span
             >
           </li>
         </ol>

@@ -90,7 +90,7 @@ defineExpose({ main: fit.main, otherwise: () => fit.measuredField.value?.focus()
       <p v-if="wrong('description') && picked !== -1" class="wrong" role="alert">
         {{ wrong('description') }}
       </p>
-      <SafetyClassField v-if="part.safety_classes.length && (answer || failure)" :part="part" :fit="fit" />
+      <SafetyClassField v-if="part.safety_classes.length && (answer || failure)" :fit="fit" />
       <Field v-if="answer || failure" v-slot="{ id }" :label="words.job.changes.bag" :wrong="wrong('bag')">
         <input :id="id" v-model="bag" class="big-entry bag" placeholder="bag 7" autocomplete="off" />
       </Field>

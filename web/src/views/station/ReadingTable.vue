@@ -7,7 +7,7 @@ import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
 import { useSending } from './useSending'
 
-/** The readings of a part, newest first. A mistaken one is struck out with a reason and stays on the list. */
+/** The readings of a part, newest first. A mistaken one is voided with a reason and stays on the list. */
 const props = defineProps<{ part: Part }>()
 const bench = useBench()
 const { busy, wrong, send, problem } = useSending(bench)
@@ -65,7 +65,7 @@ function how(r: Reading): string {
         ✕
       </button>
       <div v-if="striking === r.id" class="reason">
-        <Field v-slot="{ id }" :label="words.measure.strikeWhy" :wrong="wrong('why') ?? problem?.detail">
+        <Field v-slot="{ id }" :label="words.measure.voidWhy" :wrong="wrong('why') ?? problem?.detail">
           <ElInput
             :id="id"
             v-model="why"

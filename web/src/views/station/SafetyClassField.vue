@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import type { Part } from '../../api/client'
 import Field from '../../components/Field.vue'
 import { words } from '../../words/en'
+import { useBench } from '../bench/useBench'
 import type { Fit } from './useFit'
 
 /** The safety class that is printed on what goes in, where the part there protects people. */
-const props = defineProps<{ part: Part; fit: Fit }>()
+const props = defineProps<{ fit: Fit }>()
+const bench = useBench()
 const { form, wrong } = props.fit
 </script>
 
@@ -20,7 +21,7 @@ const { form, wrong } = props.fit
       :aria-describedby="described"
     >
       <option :value="null">{{ words.fit.noClass }}</option>
-      <option v-for="c in ['X1', 'X2', 'Y1', 'Y2'] as const" :key="c" :value="c">{{ c }}</option>
+      <option v-for="c in bench.workshop.value?.words.safety_classes" :key="c" :value="c">{{ c }}</option>
     </select>
   </Field>
 </template>

@@ -48,6 +48,8 @@ export function useFit(bench: Bench, part: () => Part) {
     picked.value = at
     const c = answer.value?.choices[at]
     if (c) Object.assign(form, c.entry, { description: c.description, family: c.family })
+    // What is typed by hand has the class that somebody reads on it, not that of the choice before.
+    else form.safety = null
   }
 
   async function look() {

@@ -168,7 +168,7 @@ fn tell_part(p: &mut Page, part: &PartView) {
                 r.test_frequency.clone().unwrap_or_default(),
                 if r.hot { "hot".to_owned() } else { String::new() },
             ];
-            let struck = r.voided.as_ref().map(|w| format!("voided: {w}")).unwrap_or_default();
+            let voided = r.voided.as_ref().map(|w| format!("voided: {w}")).unwrap_or_default();
             vec![
                 moment(r.taken_at),
                 r.called.clone(),
@@ -176,7 +176,7 @@ fn tell_part(p: &mut Page, part: &PartView) {
                 r.state.0.to_string(),
                 how.iter().filter(|s| !s.is_empty()).cloned().collect::<Vec<_>>().join(", "),
                 r.instrument.clone(),
-                struck,
+                voided,
             ]
         })
         .collect();

@@ -13,7 +13,7 @@ use super::show::{ByType, count_of};
 use super::wire::{CandidateView, CellView, CircuitBody, DiodeView, EquivalentsAnswer};
 use crate::error::ApiError;
 use crate::name::Name;
-use crate::transistor::library::Stocked;
+use crate::table::device::Stocked;
 use crate::transistor::sheet::{SheetLine, StockView};
 
 /// What goes in for a diode.

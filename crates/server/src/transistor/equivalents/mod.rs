@@ -15,10 +15,10 @@ use self::asked::{circuit, ratings};
 use self::diode::of_diode;
 use self::show::{of_circuit, of_transistor};
 use self::wire::{EquivalentsAnswer, EquivalentsQuestion};
-use super::library::stock;
 use crate::app::App;
 use crate::body::Body;
 use crate::error::ApiError;
+use crate::table::device::stock;
 
 /// Finds what goes in for a transistor or a diode; of a circuit, where the same one lies.
 ///

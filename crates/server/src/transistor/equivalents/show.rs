@@ -18,7 +18,8 @@ use super::wire::{
 };
 use crate::amount::Amount;
 use crate::name::Name;
-use crate::transistor::library::{Stocked, Types};
+use crate::table::device::Stocked;
+use crate::transistor::library::Types;
 use crate::transistor::sheet::{OutlineView, StockView, TypeView};
 
 /// What lies in the drawers, by the type number in capitals.

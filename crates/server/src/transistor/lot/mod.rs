@@ -20,7 +20,7 @@ use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
 use crate::name::Name;
-use crate::table::match_lot::{delete, named, put_pieces, rows};
+use crate::table::match_lot::{delete, insert, lock, put_pieces, rows, update};
 use crate::text::checked_text;
 
 /// All lots.
@@ -112,20 +112,8 @@ pub async fn add(
     let type_number = checked_text("type_number", &l.type_number, 40)?;
     let t = typed(&l)?;
     let mut tx = app.pool.begin().await?;
-    let new = sqlx::query!(
-        "insert into match_lot (id, name, type_number, test_amperes, emitter_ohms, idle_amperes)
-         values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing",
-        id,
-        name,
-        type_number,
-        t.test,
-        t.emitter,
-        t.idle
-    )
-    .execute(&mut *tx)
-    .await
-    .map_err(|e| named(e, &name))?;
-    if new.rows_affected() == 1 {
+    let row = t.row(id, name, type_number);
+    if insert(&mut tx, &row).await? {
         put_pieces(&mut tx, id, &t.pieces).await?;
     }
     tx.commit().await?;
@@ -154,27 +142,12 @@ pub async fn change(
     let type_number = checked_text("type_number", &l.type_number, 40)?;
     let t = typed(&l)?;
     let mut tx = app.pool.begin().await?;
-    let now = sqlx::query_scalar!("select version from match_lot where id = $1 for update", id)
-        .fetch_optional(&mut *tx)
-        .await?
-        .ok_or_else(|| ApiError::no_such("lot"))?;
+    let now = lock(&mut tx, id).await?;
     if Some(now) != l.version {
         let detail = "this lot was changed by someone else: look at it again".to_owned();
         return Err(ApiError::Conflict { detail, changed: vec![] });
     }
-    sqlx::query!(
-        "update match_lot set name = $2, type_number = $3, test_amperes = $4, emitter_ohms = $5, idle_amperes = $6,
-                              version = version + 1, updated_at = now() where id = $1",
-        id,
-        name,
-        type_number,
-        t.test,
-        t.emitter,
-        t.idle
-    )
-    .execute(&mut *tx)
-    .await
-    .map_err(|e| named(e, &name))?;
+    update(&mut tx, &t.row(id, name, type_number)).await?;
     put_pieces(&mut tx, id, &t.pieces).await?;
     tx.commit().await?;
     let lot = one(&app, id).await?;

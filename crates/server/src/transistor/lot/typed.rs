@@ -1,9 +1,11 @@
 //! What was typed of a lot, read and checked.
 
 use owl_core::quantity::{Quantity, parse};
+use uuid::Uuid;
 
 use super::wire::LotTyped;
 use crate::error::ApiError;
+use crate::table::match_lot::LotRow;
 use crate::text::checked_text;
 
 /// The most pieces of a lot.
@@ -19,6 +21,14 @@ pub struct Typed {
     pub idle: Option<f64>,
     /// Label, gain, base volts.
     pub pieces: Vec<(String, f64, f64)>,
+}
+
+impl Typed {
+    /// The row of the lot; its version is the database's to say.
+    pub fn row(&self, id: Uuid, name: String, type_number: String) -> LotRow {
+        let (test_amperes, emitter_ohms, idle_amperes) = (self.test, self.emitter, self.idle);
+        LotRow { id, version: 0, name, type_number, test_amperes, emitter_ohms, idle_amperes }
+    }
 }
 
 /// Reads a lot.

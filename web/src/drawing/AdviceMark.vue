@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import type { PowerCall } from '../api/client'
+import type { PowerAdvice } from '../api/client'
 
 /** What to do after a step: a stop, an eye, an arrow up, a status line. Never by colour alone. */
-defineProps<{ call: PowerCall; size?: number }>()
+defineProps<{ call: PowerAdvice; size?: number }>()
 </script>
 
 <template>
@@ -20,24 +20,4 @@ defineProps<{ call: PowerCall; size?: number }>()
   </svg>
 </template>
 
-<style scoped>
-.mark {
-  display: block;
-  flex: none;
-}
-.line {
-  fill: none;
-  stroke: currentColor;
-  stroke-width: 3;
-  stroke-linecap: round;
-  stroke-linejoin: round;
-}
-.solid {
-  fill: currentColor;
-}
-.cut {
-  stroke: var(--panel-low);
-  stroke-width: 4;
-  stroke-linecap: round;
-}
-</style>
+<style scoped src="./mark.css"></style>
