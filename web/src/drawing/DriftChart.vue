@@ -2,30 +2,22 @@
 import { computed } from 'vue'
 import type { Drift } from '../api/client'
 import { words } from '../words/en'
+import { between } from './axis'
 
 /** How far families drifted: a bar from a tenth to nine tenths of them, the middle one as a line, zero down the page. */
 const props = defineProps<{ drift: Drift }>()
 const LEFT = 176
 const WIDTH = 250
 const ROW = 34
-const x = (v: number) => {
-  const { from, to } = props.drift
-  return LEFT + (WIDTH * (Math.min(Math.max(v, from), to) - from)) / (to - from)
-}
+const axis = computed(() => between([props.drift.from, props.drift.to], [LEFT, LEFT + WIDTH], 6))
+const x = (v: number) => axis.value.at(v)
 const rows = computed(() => props.drift.families.map((f, i) => ({ ...f, y: 26 + i * ROW })))
-const ticks = computed(() => {
-  const { from, to } = props.drift
-  const step = to - from > 0.9 ? 0.5 : 0.1
-  const all: number[] = []
-  for (let t = Math.ceil(from / step) * step; t <= to + 1e-9; t += step) all.push(Math.round(t * 100) / 100)
-  return all
-})
 const percent = (v: number) => `${v > 0 ? '+' : v < 0 ? '−' : ''}${Math.abs(Math.round(v * 100))}`
 </script>
 
 <template>
   <svg :viewBox="`0 0 500 ${30 + rows.length * ROW}`" role="img" :aria-label="words.job.past.drift">
-    <g v-for="t in ticks" :key="t">
+    <g v-for="t in axis.ticks" :key="t">
       <path :d="`M${x(t)} 16V${26 + rows.length * ROW}`" :class="t === 0 ? 'zero' : 'grid'" />
       <text :x="x(t)" y="11" class="tick">{{ percent(t) }}{{ t === 0 ? ' %' : '' }}</text>
     </g>

@@ -2,13 +2,15 @@
 import { computed } from 'vue'
 import type { Gauge } from '../api/client'
 import { words } from '../words/en'
+import { driftScale } from './axis'
 
-/** Draws the scale that the core has chosen: where things stand is given, only pixels are made here. */
+/** A part's window and reading on a scale. */
 const props = defineProps<{ gauge: Gauge; against: 'marked' | 'sheet' | 'fitted' }>()
 
 const LEFT = 14
 const WIDTH = 426
-const x = (ohm: number) => LEFT + ((ohm - props.gauge.from) / (props.gauge.to - props.gauge.from)) * WIDTH
+const scale = computed(() => driftScale(props.gauge, [LEFT, LEFT + WIDTH]))
+const x = (value: number) => scale.value.x(value)
 
 const nominal = computed(() => x(props.gauge.nominal.value))
 const school = computed(() => ({ low: x(props.gauge.school.low), high: x(props.gauge.school.high) }))
@@ -18,7 +20,7 @@ const schoolDiffers = computed(() => props.gauge.school.text !== props.gauge.mar
 const reading = computed(() => {
   const r = props.gauge.reading
   if (!r) return null
-  if (props.gauge.beyond) return { at: LEFT + WIDTH, least: 0, most: 0, text: r.shown.text }
+  if (scale.value.beyond) return { at: LEFT + WIDTH, least: 0, most: 0, text: r.shown.text }
   const at = x(r.shown.value)
   return {
     at,
@@ -36,7 +38,7 @@ const nominalAnchor = computed(() => {
 const readingAnchor = computed(() => {
   const r = reading.value
   if (!r) return 'middle'
-  if (props.gauge.beyond || r.at > 390) return 'end'
+  if (scale.value.beyond || r.at > 390) return 'end'
   if (r.at < 50) return 'start'
   if (Math.abs(r.at - nominal.value) > 130) return 'middle'
   return r.at > nominal.value ? 'start' : 'end'
@@ -60,11 +62,11 @@ const alt = computed(
       class="inner"
     />
     <path :d="`M${LEFT} 56.500H${LEFT + WIDTH}`" class="scale" />
-    <g v-for="tick in gauge.ticks" :key="tick.at">
+    <g v-for="tick in scale.ticks" :key="tick.at">
       <path :d="`M${x(tick.at)} 56v${tick.label ? 7 : 4}`" class="scale" />
       <text v-if="tick.label" :x="x(tick.at)" y="76" class="number">{{ tick.label }}</text>
     </g>
-    <text :x="LEFT + WIDTH" y="89" class="unit">{{ gauge.unit }}</text>
+    <text :x="LEFT + WIDTH" y="89" class="unit">{{ gauge.unit.name }}</text>
     <path :d="`M${school.low} 33v24M${school.high} 33v24`" class="edge" />
     <template v-if="schoolDiffers">
       <text :x="school.low" y="89" class="percent own">{{ gauge.school.low_text }}</text>
@@ -78,18 +80,18 @@ const alt = computed(
     </text>
     <template v-if="reading">
       <rect
-        v-if="!gauge.beyond"
+        v-if="!scale.beyond"
         :x="reading.least"
         y="36"
         :width="reading.most - reading.least"
         height="18"
         class="band"
       />
-      <path v-if="gauge.beyond" :d="`M${reading.at - 2} 45l-11-8v16z`" class="arrow" />
+      <path v-if="scale.beyond" :d="`M${reading.at - 2} 45l-11-8v16z`" class="arrow" />
       <path v-else :d="`M${reading.at} 28v32`" class="reading" />
       <text
         :x="Math.min(reading.at + shift(readingAnchor), 450)"
-        :y="gauge.beyond ? 24 : 22"
+        :y="scale.beyond ? 24 : 22"
         class="label shown"
         :class="readingAnchor"
       >

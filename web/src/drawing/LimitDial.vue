@@ -3,8 +3,9 @@ import { computed } from 'vue'
 import type { Dial } from '../api/client'
 import { words } from '../words/en'
 import VerdictMark from './VerdictMark.vue'
+import { dialScale } from './axis'
 
-/** One quantity against its limit: a small arc with a needle. Where things stand is given by the core. */
+/** One quantity against its limit: a small arc with a needle. */
 const props = defineProps<{ dial: Dial }>()
 
 const R = 52
@@ -20,17 +21,19 @@ function arc(from: number, to: number, r: number): string {
   const b = point(to, r)
   return `M${a.x} ${a.y}A${r} ${r} 0 0 1 ${b.x} ${b.y}`
 }
-const passes = computed(() => arc(props.dial.low?.at ?? 0, props.dial.high.at, R))
-const needle = computed(() => (props.dial.needle == null ? null : point(props.dial.needle, R - 4)))
+const scale = computed(() => dialScale(props.dial))
+const at = (m: { value: { value: number } }) => scale.value(m.value.value)
+const passes = computed(() => arc(props.dial.low ? at(props.dial.low) : 0, at(props.dial.high), R))
+const needle = computed(() => (props.dial.value ? point(scale.value(props.dial.value.value), R - 4) : null))
 const marks = computed(() =>
   [props.dial.low, props.dial.high]
     .filter((m) => m != null)
-    .map((m) => ({ from: point(m.at, R - 8), to: point(m.at, R + 8), text: point(m.at, R + 15), m })),
+    .map((m) => ({ from: point(at(m), R - 8), to: point(at(m), R + 8), m })),
 )
 const others = computed(() =>
   props.dial.others
-    .filter((o) => o.at < 1 && Math.abs(o.at - props.dial.high.at) > 0.01)
-    .map((o) => ({ from: point(o.at, R - 6), to: point(o.at, R + 6), o })),
+    .filter((o) => at(o) < 1 && Math.abs(at(o) - at(props.dial.high)) > 0.01)
+    .map((o) => ({ from: point(at(o), R - 6), to: point(at(o), R + 6), o })),
 )
 const tone = computed(() =>
   props.dial.verdict == null ? 'open' : props.dial.verdict === 'measure again' ? 'again' : props.dial.verdict,
@@ -54,7 +57,7 @@ const alt = computed(
       </g>
       <path
         v-for="m in marks"
-        :key="m.m.at"
+        :key="m.m.value.value"
         :d="`M${m.from.x} ${m.from.y}L${m.to.x} ${m.to.y}`"
         class="limit"
       />

@@ -2,14 +2,32 @@
 import { computed } from 'vue'
 import type { PairedLot } from '../api/client'
 import { words } from '../words/en'
+import { around } from './axis'
 
 /** A lot: gain to the right, base volts upwards, paired pieces joined. */
 const props = defineProps<{ lot: PairedLot; chosen?: string | null }>()
 const W = 560
 const H = 330
-const x = (at: number) => 44 + at * (W - 64)
-const y = (at: number) => H - 34 - at * (H - 54)
-const place = computed(() => new Map(props.lot.lot.pieces.map((p) => [p.label, p])))
+const pieces = computed(() => props.lot.lot.pieces)
+const gains = computed(() =>
+  around(
+    pieces.value.map((p) => p.gain),
+    2,
+    [44, W - 20],
+    (gain) => gain.toFixed(gain < 10 ? 1 : 0),
+  ),
+)
+const volts = computed(() =>
+  around(
+    pieces.value.map((p) => p.base_volts),
+    0.004,
+    [H - 34, 20],
+    (v) => (v * 1000).toFixed(0),
+  ),
+)
+const x = (p: { gain: number }) => gains.value.at(p.gain)
+const y = (p: { base_volts: number }) => volts.value.at(p.base_volts)
+const place = computed(() => new Map(pieces.value.map((p) => [p.label, p])))
 const links = computed(() => {
   const paired = props.lot.paired
   if (!paired) return []
@@ -32,26 +50,28 @@ const links = computed(() => {
     <svg :viewBox="`0 0 ${W} ${H}`" role="img" :aria-label="words.transistor.pairs.chart">
       <g class="axes">
         <path :d="`M44 20V${H - 34}H${W - 20}`" />
-        <g v-for="m in lot.gain_marks" :key="`g${m.text}`">
-          <path :d="`M${x(m.at)} ${H - 34}v5`" />
-          <text :x="x(m.at)" :y="H - 14" text-anchor="middle">{{ m.text }}</text>
-        </g>
-        <g v-for="m in lot.volt_marks" :key="`v${m.text}`">
-          <path :d="`M44 ${y(m.at)}h-5`" />
-          <text x="36" :y="y(m.at) + 4" text-anchor="end">{{ m.text }}</text>
-        </g>
+        <template v-if="pieces.length">
+          <g v-for="m in gains.ticks" :key="`g${m.label}`">
+            <path :d="`M${gains.at(m.at)} ${H - 34}v5`" />
+            <text :x="gains.at(m.at)" :y="H - 14" text-anchor="middle">{{ m.label }}</text>
+          </g>
+          <g v-for="m in volts.ticks" :key="`v${m.label}`">
+            <path :d="`M44 ${volts.at(m.at)}h-5`" />
+            <text x="36" :y="volts.at(m.at) + 4" text-anchor="end">{{ m.label }}</text>
+          </g>
+        </template>
       </g>
       <path
         v-for="(l, i) in links"
         :key="i"
-        :d="`M${x(l.from.x)} ${y(l.from.y)}L${x(l.to.x)} ${y(l.to.y)}`"
+        :d="`M${x(l.from)} ${y(l.from)}L${x(l.to)} ${y(l.to)}`"
         class="link"
         :class="{ on: l.on }"
       />
-      <g v-for="p in lot.lot.pieces" :key="p.label" :class="{ left: lot.paired?.left.includes(p.label) }">
+      <g v-for="p in pieces" :key="p.label" :class="{ left: lot.paired?.left.includes(p.label) }">
         <title>{{ p.label }}: {{ p.text }}</title>
-        <circle :cx="x(p.x)" :cy="y(p.y)" r="11" class="piece" />
-        <text :x="x(p.x)" :y="y(p.y) + 4" text-anchor="middle" class="label">{{ p.label }}</text>
+        <circle :cx="x(p)" :cy="y(p)" r="11" class="piece" />
+        <text :x="x(p)" :y="y(p) + 4" text-anchor="middle" class="label">{{ p.label }}</text>
       </g>
     </svg>
     <figcaption class="note">{{ words.transistor.pairs.chart }}</figcaption>

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import type { Band, Sampled } from '../api/client'
 import { words } from '../words/en'
+import { between, decades, timeAxis } from './axis'
 
 /** Volts in a line, current on a scale of decades, the limit dashed, what is foreseen as a band. */
 const props = defineProps<{
@@ -19,7 +20,6 @@ const props = defineProps<{
 const W = 860
 const H = 372
 const box = { left: 46, right: 52, top: 22, bottom: 26 }
-const inner = { width: W - box.left - box.right, height: H - box.top - box.bottom }
 
 const end = computed(() => {
   const last = props.samples.at(-1)?.at_s ?? 0
@@ -30,30 +30,20 @@ const end = computed(() => {
   const wanted = Math.max(last, far, props.running ? Math.max(props.expected * 0.3, last * 1.15) : 0, 300)
   return wanted
 })
-const step = computed(() => {
-  const minutes = end.value / 60
-  return [1, 2, 5, 10, 15, 30, 60, 120, 240, 480].find((s) => minutes / s <= 7) ?? 720
-})
-const top = computed(() => {
-  const high = Math.max(props.aim * 1.12, 1)
-  const round = [1, 2, 5, 10, 20, 50, 100, 200].find((s) => high / s <= 6) ?? 200
-  return { volts: Math.ceil(high / round) * round, step: round }
-})
-const decades = computed(() => {
+const floor = H - box.bottom
+const time = computed(() => timeAxis(end.value, [box.left, W - box.right]))
+const rails = computed(() => between([0, Math.max(props.aim * 1.12, 1)], [floor, box.top], 6))
+const currents = computed(() => {
   // A decade below the limit, and one more where the readings go there.
-  const floor = Math.floor(Math.log10(Math.max(props.limit, 1e-6))) - 1
+  const below = Math.floor(Math.log10(Math.max(props.limit, 1e-6))) - 1
   const least = Math.min(...fed.value.slice(-200).map((s) => s.amperes))
-  const low = least > 0 && least < 10 ** floor ? floor - 1 : floor
-  return { low, high: Math.max(Math.ceil(Math.log10(Math.max(props.peak, 1e-6))), low + 2) }
+  const low = least > 0 && least < 10 ** below ? below - 1 : below
+  const high = Math.max(Math.ceil(Math.log10(Math.max(props.peak, 1e-6))), low + 2)
+  return decades(low, high, [floor, box.top])
 })
-const x = (s: number) => box.left + (inner.width * Math.min(Math.max(s, 0), end.value)) / end.value
-const y = (v: number) =>
-  box.top + inner.height * (1 - Math.min(Math.max(v, 0), top.value.volts) / top.value.volts)
-function d(i: number) {
-  const { low, high } = decades.value
-  const at = Math.log10(Math.max(i, 10 ** low))
-  return box.top + inner.height * (1 - Math.min(Math.max((at - low) / (high - low), 0), 1))
-}
+const x = (s: number) => time.value.at(s)
+const y = (v: number) => rails.value.at(v)
+const d = (i: number) => currents.value.at(i)
 function line(samples: Sampled[], of: (s: Sampled) => number) {
   return samples.map((s) => `${x(s.at_s).toFixed(1)},${of(s).toFixed(1)}`).join(' ')
 }
@@ -69,30 +59,23 @@ const bandPath = computed(() => {
   return `M${up.join('L')}L${back.join('L')}Z`
 })
 const nowX = computed(() => x(props.samples.at(-1)?.at_s ?? 0))
-const times = computed(() =>
-  Array.from({ length: Math.floor(end.value / 60 / step.value) + 1 }, (_, n) => n * step.value).filter(
-    (t) => t * 60 < end.value * 0.95,
-  ),
-)
-const rails = computed(() =>
-  Array.from({ length: Math.floor(top.value.volts / top.value.step) + 1 }, (_, n) => n * top.value.step),
-)
-const lamps = computed(() =>
-  Array.from({ length: decades.value.high - decades.value.low + 1 }, (_, n) => decades.value.low + n),
-)
-function milli(exponent: number) {
-  return String(Number((10 ** (exponent + 3)).toPrecision(1)))
+function milli(amperes: number) {
+  return String(Number((amperes * 1000).toPrecision(1)))
 }
 </script>
 
 <template>
   <svg class="chart" :viewBox="`0 0 ${W} ${H}`" role="img" :aria-label="words.reform.chart">
-    <path v-for="v in rails" :key="v" class="grid" :d="`M${box.left} ${y(v)}H${W - box.right}`" />
-    <text v-for="v in rails" :key="`v${v}`" :x="box.left - 8" :y="y(v) + 4" text-anchor="end">{{ v }}</text>
-    <text v-for="e in lamps" :key="`i${e}`" class="amber" :x="W - box.right + 8" :y="d(10 ** e) + 4">
+    <path v-for="v in rails.ticks" :key="v" class="grid" :d="`M${box.left} ${y(v)}H${W - box.right}`" />
+    <text v-for="v in rails.ticks" :key="`v${v}`" :x="box.left - 8" :y="y(v) + 4" text-anchor="end">
+      {{ v }}
+    </text>
+    <text v-for="e in currents.marks" :key="`i${e}`" class="amber" :x="W - box.right + 8" :y="d(e) + 4">
       {{ milli(e) }}
     </text>
-    <text v-for="t in times" :key="`t${t}`" :x="x(t * 60)" :y="H - 7" text-anchor="middle">{{ t }}</text>
+    <text v-for="t in time.minutes" :key="`t${t}`" :x="x(t * 60)" :y="H - 7" text-anchor="middle">
+      {{ t }}
+    </text>
     <text :x="box.left - 8" y="12" text-anchor="end">V</text>
     <text class="amber" :x="W - box.right + 8" y="12">mA</text>
     <text :x="W - box.right + 8" :y="H - 7">{{ words.reform.minutes }}</text>
