@@ -30,6 +30,7 @@ pub mod say;
 pub mod search;
 pub mod socket;
 pub mod source;
+pub mod stored;
 pub mod substitute;
 pub mod supply;
 mod table;

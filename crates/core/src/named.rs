@@ -1,5 +1,8 @@
 //! Fixed vocabularies: enums whose members have one name, the trade's, used on the screen, in
 //! the computing interface and in the database alike.
+//!
+//! The features `sqlx` and `openapi` let a server put them in its rows and describe them in its interface; without
+//! them the core knows of neither.
 
 /// A closed list of things with trade names.
 pub trait Named: Copy + Eq + Sized + 'static {
@@ -70,6 +73,14 @@ macro_rules! named {
             }
         }
 
+        $crate::named::by_name!($ty);
+    };
+}
+pub(crate) use named;
+
+/// Makes a [`Named`] type travel by its name: in JSON, in a row of the database, in the description of the interface.
+macro_rules! by_name {
+    ($ty:ident) => {
         impl serde::Serialize for $ty {
             fn serialize<S: serde::Serializer>(&self, s: S) -> Result<S::Ok, S::Error> {
                 s.serialize_str($crate::named::Named::name(*self))
@@ -82,6 +93,79 @@ macro_rules! named {
                 $crate::named::Named::from_name(&name).map_err(serde::de::Error::custom)
             }
         }
+
+        #[cfg(feature = "sqlx")]
+        impl sqlx::Type<sqlx::Postgres> for $ty {
+            fn type_info() -> sqlx::postgres::PgTypeInfo {
+                <str as sqlx::Type<sqlx::Postgres>>::type_info()
+            }
+
+            fn compatible(ty: &sqlx::postgres::PgTypeInfo) -> bool {
+                <str as sqlx::Type<sqlx::Postgres>>::compatible(ty)
+            }
+        }
+
+        #[cfg(feature = "sqlx")]
+        impl sqlx::postgres::PgHasArrayType for $ty {
+            fn array_type_info() -> sqlx::postgres::PgTypeInfo {
+                <String as sqlx::postgres::PgHasArrayType>::array_type_info()
+            }
+
+            fn array_compatible(ty: &sqlx::postgres::PgTypeInfo) -> bool {
+                <String as sqlx::postgres::PgHasArrayType>::array_compatible(ty)
+            }
+        }
+
+        #[cfg(feature = "sqlx")]
+        impl<'q> sqlx::Encode<'q, sqlx::Postgres> for $ty {
+            fn encode_by_ref(
+                &self,
+                buf: &mut sqlx::postgres::PgArgumentBuffer,
+            ) -> Result<sqlx::encode::IsNull, sqlx::error::BoxDynError> {
+                <&str as sqlx::Encode<'_, sqlx::Postgres>>::encode($crate::named::Named::name(*self), buf)
+            }
+        }
+
+        #[cfg(feature = "sqlx")]
+        impl<'r> sqlx::Decode<'r, sqlx::Postgres> for $ty {
+            fn decode(value: sqlx::postgres::PgValueRef<'r>) -> Result<Self, sqlx::error::BoxDynError> {
+                let name = <&str as sqlx::Decode<'r, sqlx::Postgres>>::decode(value)?;
+                Ok($crate::named::Named::from_name(name)?)
+            }
+        }
+
+        // Through the trait that utoipa's own types implement: a bare `PartialSchema` could not stand inside an option
+        // or a list.
+        #[cfg(feature = "openapi")]
+        impl utoipa::__dev::ComposeSchema for $ty {
+            fn compose(
+                _: Vec<utoipa::openapi::RefOr<utoipa::openapi::Schema>>,
+            ) -> utoipa::openapi::RefOr<utoipa::openapi::Schema> {
+                use $crate::named::Named;
+                utoipa::openapi::ObjectBuilder::new()
+                    .schema_type(utoipa::openapi::schema::Type::String)
+                    .enum_values(Some(Self::ALL.iter().map(|m| m.name())))
+                    .build()
+                    .into()
+            }
+        }
+
+        #[cfg(feature = "openapi")]
+        impl utoipa::ToSchema for $ty {
+            fn name() -> std::borrow::Cow<'static, str> {
+                $crate::named::type_name(<Self as $crate::named::Named>::NOUN).into()
+            }
+        }
     };
 }
-pub(crate) use named;
+pub(crate) use by_name;
+
+/// A noun as a type is called: `resistor family` becomes `ResistorFamily`.
+#[cfg(feature = "openapi")]
+pub(crate) fn type_name(noun: &str) -> String {
+    let upper = |word: &str| {
+        let (head, tail) = word.split_at(1);
+        head.to_uppercase() + tail
+    };
+    noun.split(' ').map(upper).collect()
+}

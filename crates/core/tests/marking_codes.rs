@@ -7,8 +7,7 @@ use owl_core::marking::scheme::layouts;
 use owl_core::marking::{Code, Colour, Hints, Meaning, Scheme, read_colours, read_text};
 use owl_core::named::Named;
 use owl_core::part::PartKind;
-use owl_core::reading::ReadQuantity;
-use owl_core::reading::State;
+use owl_core::reading::{ReadQuantity, State};
 use owl_core::say::read_entry;
 
 const DIGITS: [&str; 10] =

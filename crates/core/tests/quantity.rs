@@ -120,6 +120,10 @@ fn nonsense_is_refused_in_words() {
     assert!(matches!(parse(Quantity::Resistance, &"4".repeat(5000)), Err(EntryError::TooLong(5000))));
     assert!(matches!(parse(Quantity::Resistance, "1e999"), Err(EntryError::NotFinite(_))));
     assert!(matches!(parse(Quantity::Resistance, "inf"), Err(EntryError::NotFinite(_))));
+    for slip in ["1e-30", "4e25 M"] {
+        assert!(matches!(parse(Quantity::Resistance, slip), Err(EntryError::Absurd(_))), "{slip}");
+    }
+    assert_eq!(parse(Quantity::Resistance, "0").unwrap()[0].value, 0.0);
     let negative = "-5".parse::<Ohm>().unwrap_err().to_string();
     assert!(negative.contains("below zero"), "{negative}");
     let unit = parse(Quantity::Resistance, "5 V").unwrap_err().to_string();

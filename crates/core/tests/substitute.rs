@@ -2,6 +2,7 @@
 //! Every check here is common practice, no source, where nothing else stands beside it.
 #![allow(clippy::unwrap_used, missing_docs)]
 
+mod bench;
 mod drawer;
 
 use owl_core::drawers::{Condition, Lot};

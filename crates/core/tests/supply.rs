@@ -250,12 +250,12 @@ fn ripple_corner_and_touch_current() {
 /// Practice: ten times the leak flows through the resistors that share the volts.
 #[test]
 fn capacitors_in_series_get_balancing_resistors() {
-    let b = balancing(100e-6, v(500.0), 2).unwrap();
+    let b = balancing(farad(100e-6), v(500.0), 2).unwrap();
     // 0.01 · 100 · 250 = 250 µA; ten times is 2.5 mA; 250 V over that is 100 kΩ.
     assert_eq!((b.resistor, b.across), (ohm(100e3), v(250.0)));
     assert!(near(b.leak.amperes(), 250e-6, 1e-12) && near(b.dissipated.watts(), 0.625, 1e-12));
-    assert_eq!(balancing(100e-6, v(500.0), 1), None);
-    assert_eq!(balancing(100e-6, v(0.0), 2), None);
+    assert_eq!(balancing(farad(100e-6), v(500.0), 1), None);
+    assert_eq!(balancing(farad(100e-6), v(0.0), 2), None);
 }
 
 proptest! {

@@ -5,12 +5,11 @@
 use owl_core::caution::{SetClass, Step, cautions};
 use owl_core::named::Named;
 use owl_core::part::{Circuit, Family, Part, PartKind, Position, Resistor};
-use owl_core::quantity::{Fraction, Ohm, Quantity, Second, Watt};
+use owl_core::quantity::{Fraction, Ohm, Second, Watt};
 use owl_core::reading::doubt::doubt;
 use owl_core::reading::instrument::decades;
 use owl_core::reading::{Accuracy, MeterFunction, Mode, ReadQuantity, Reading, Shown, State};
-use owl_core::verdict::gauge::{Band, Gauge, gauge};
-use owl_core::verdict::{Case, Limits, Outcome, Partner, Policy, Rule, School, Verdict, judge, window};
+use owl_core::verdict::{Case, Outcome, Partner, Policy, Rule, School, Verdict, judge};
 use proptest::prelude::*;
 
 fn ohm(v: f64) -> Ohm {
@@ -47,15 +46,6 @@ fn judged_by(
 
 fn judged(part: &Resistor, readings: &[Reading], school: School) -> Verdict {
     judged_by(part, None, readings, &[], Policy::of(school, false).unwrap())
-}
-
-/// The gauge of a resistor as the page draws it.
-fn drawn(part: &Resistor, school: Limits, band: Option<(f64, f64, f64)>) -> Gauge {
-    let t = part.tolerance_fraction();
-    let v = part.value.ohms();
-    let marked = Limits { low_si: v * (1.0 - t), high_si: v * (1.0 + t) };
-    let band = band.map(|(least_si, shown_si, most_si)| Band { least_si, shown_si, most_si });
-    gauge(Quantity::Resistance, v, marked, school, band)
 }
 
 fn call(value: f64, tolerance: f64, measured: f64) -> Outcome {
@@ -260,23 +250,6 @@ fn a_meter_takes_the_lowest_range_that_holds_the_reading() {
     assert_eq!((ohms.ceiling_si(), ohms.accuracy_at_si(41e6)), (Some(40e6), None));
 }
 
-#[test]
-fn the_gauge_holds_the_window_and_the_reading() {
-    let p = part(330.0, 0.1);
-    let school = window(&p, Policy::of(School::KeepOriginal, false).unwrap());
-    let g = drawn(&p, school, Some((418.0, 420.0, 422.0)));
-    assert!(g.from_si < 264.0 && g.to_si > 422.0 && !g.beyond);
-    assert!((8..=24).contains(&g.ticks.len()), "{}", g.ticks.len());
-    assert!(g.ticks.iter().filter(|t| t.label.is_some()).count() >= 4);
-    let far = drawn(&p, school, Some((5000.0, 5000.0, 5000.0)));
-    assert!(far.beyond && far.to_si < 500.0);
-    // A capacitor's scale is labelled in its own unit.
-    let around = |v: f64| Limits { low_si: v * 0.8, high_si: v * 1.5 };
-    let c = gauge(Quantity::Capacitance, 32e-6, around(32e-6), around(32e-6), None);
-    assert_eq!(c.unit, "µF");
-    assert!(c.ticks.iter().any(|t| t.label.as_deref() == Some("32")), "{:?}", c.ticks);
-}
-
 proptest! {
     /// Whatever is read: never more than one end of the window is passed, the call follows from
     /// where the band lies, and a wider school never condemns what a narrower one keeps.
@@ -293,8 +266,6 @@ proptest! {
         if wide.call == Outcome::Replace { prop_assert_eq!(narrow.call, Outcome::Replace); }
         let limits = narrow.limits.unwrap();
         prop_assert!(limits.low_si < limits.high_si);
-        let g = drawn(&p, limits, r.band_si().map(|(a, b)| (a, value * ratio, b)));
-        prop_assert!(g.from_si < g.to_si && g.ticks.len() < 40);
     }
 
     /// In circuit, nothing at or below the upper limit ever gives keep, watch or replace.

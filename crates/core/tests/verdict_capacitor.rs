@@ -5,7 +5,7 @@
 
 mod bench;
 
-use bench::{Bench, all_words, at_volts, capacitor, in_circuit, read};
+use bench::{Bench, all_words, at_volts, can, capacitor, in_circuit, of, read, wax};
 use owl_core::part::{Capacitor, CapacitorFamily, Fact, Part, Position, SafetyClass, VisualSign};
 use owl_core::quantity::Volt;
 use owl_core::reading::ReadQuantity::{
@@ -14,18 +14,6 @@ use owl_core::reading::ReadQuantity::{
 use owl_core::reading::{Reading, Setting, State};
 use owl_core::verdict::{Outcome, Policy, PolicyNumber, Rule, School};
 use proptest::prelude::*;
-
-fn of(family: CapacitorFamily, farads: f64, rated: f64) -> Bench {
-    Bench::with(Part::Capacitor(capacitor(family, farads, Some(rated))))
-}
-
-fn wax(farads: f64, rated: f64) -> Bench {
-    of(CapacitorFamily::WaxPaper, farads, rated)
-}
-
-fn can(farads: f64, rated: f64) -> Bench {
-    of(CapacitorFamily::Electrolytic, farads, rated)
-}
 
 // ------------------------------------------------------------------------------------------ R4
 

@@ -4,7 +4,7 @@
 
 mod bench;
 
-use bench::{Bench, all_words, at_hertz, at_volts, capacitor, overrange, read};
+use bench::{Bench, all_words, at_hertz, at_volts, can, capacitor, overrange, read, wax};
 use owl_core::part::{Capacitor, CapacitorFamily, Fact, Part, Position};
 use owl_core::quantity::{Farad, Hertz, Volt};
 use owl_core::reading::ReadQuantity::{
@@ -13,18 +13,6 @@ use owl_core::reading::ReadQuantity::{
 use owl_core::reading::Reading;
 use owl_core::verdict::electrolytic::{esr_limit, leakage_limits, tan_delta};
 use owl_core::verdict::{Outcome, School};
-
-fn of(family: CapacitorFamily, farads: f64, rated: f64) -> Bench {
-    Bench::with(Part::Capacitor(capacitor(family, farads, Some(rated))))
-}
-
-fn wax(farads: f64, rated: f64) -> Bench {
-    of(CapacitorFamily::WaxPaper, farads, rated)
-}
-
-fn can(farads: f64, rated: f64) -> Bench {
-    of(CapacitorFamily::Electrolytic, farads, rated)
-}
 
 // ------------------------------------------------------------------------------------------ R4
 
@@ -50,6 +38,7 @@ fn tan_delta_by_rated_voltage() {
     // tan δ = ωRC: the limit put back gives twice the tan δ (law, not a worked number).
     let (c, v, f) = (Farad::new(33e-6).unwrap(), Volt::new(25.0).unwrap(), Hertz::new(100.0).unwrap());
     let r = esr_limit(c, v, f, 2.0).unwrap();
+    assert_eq!(esr_limit(c, v, Hertz::ZERO, 2.0), None, "no frequency, no reactance");
     let back = 2.0 * std::f64::consts::PI * 100.0 * 33e-6 * r.ohms();
     assert!((back - 0.32).abs() < 1e-12);
 }

@@ -62,14 +62,45 @@ pub fn typed_optional(quantity: Quantity, text: Option<&str>) -> Result<Option<f
     }
 }
 
-/// The same above zero, as a value on a part is; beside the field that it was typed into.
+/// Below this lies the value of every part, in the base unit: what the tables of the database take.
+const MOST: f64 = 1e15;
+
+/// The value of a part, as a number: above zero, and a size that there is.
+///
+/// # Errors
+/// 422 with the field to blame.
+pub fn part_value(field: &str, value: f64) -> Result<f64, ApiError> {
+    between(field, value, MOST)
+}
+
+/// The same as typed; nothing for an empty field.
 ///
 /// # Errors
 /// 422 with the field to blame.
 pub fn above_zero(field: &str, quantity: Quantity, text: Option<&str>) -> Result<Option<f64>, ApiError> {
-    match typed_optional(quantity, text).map_err(|e| ApiError::field(field, e))? {
-        Some(v) if v > 0.0 && v < 1e15 => Ok(Some(v)),
-        None => Ok(None),
-        Some(_) => Err(ApiError::field(field, "a value above zero is needed")),
+    above_zero_below(field, quantity, text, MOST)
+}
+
+/// What was typed, above zero and below `most` (base unit); nothing for an empty field.
+///
+/// # Errors
+/// 422 with the field to blame.
+pub fn above_zero_below(
+    field: &str,
+    quantity: Quantity,
+    text: Option<&str>,
+    most: f64,
+) -> Result<Option<f64>, ApiError> {
+    let typed = typed_optional(quantity, text).map_err(|e| ApiError::field(field, e))?;
+    typed.map(|v| between(field, v, most)).transpose()
+}
+
+fn between(field: &str, value: f64, most: f64) -> Result<f64, ApiError> {
+    if value >= most {
+        Err(ApiError::field(field, "that is more than there can be"))
+    } else if value > 0.0 {
+        Ok(value)
+    } else {
+        Err(ApiError::field(field, "a value above zero is needed"))
     }
 }

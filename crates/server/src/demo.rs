@@ -19,7 +19,6 @@ use crate::demo_reform::DemoRun;
 use crate::demo_transistors::{DemoInspection, DemoLot};
 use crate::fitting::wire::{NewFitting, NewProof};
 use crate::instrument::wire::{InstrumentBody, InstrumentView};
-use crate::name::Name;
 use crate::part::wire::PartChange;
 use crate::policy::wire::PolicyBody;
 use crate::say::wire::Say;
@@ -188,8 +187,8 @@ pub async fn load(pool: &PgPool, reset: bool) -> anyhow::Result<()> {
     Ok(())
 }
 
-fn name<T: Named>(text: &str) -> anyhow::Result<Name<T>> {
-    T::from_name(text).map(Name).map_err(|e| anyhow!(e))
+fn name<T: Named>(text: &str) -> anyhow::Result<T> {
+    T::from_name(text).map_err(|e| anyhow!(e))
 }
 
 async fn load_instrument(app: &App, i: &DemoInstrument) -> anyhow::Result<()> {

@@ -33,7 +33,6 @@ pub mod guard;
 pub mod health;
 pub mod instrument;
 pub mod judge;
-pub mod name;
 pub mod part;
 pub mod plan;
 pub mod policy;

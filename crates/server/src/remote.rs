@@ -6,7 +6,7 @@ use axum::Json;
 use axum::extract::State;
 use owl_core::named::Named;
 use owl_core::quantity::{Hertz, Quantity, Volt};
-use owl_core::reading::{Mode, ReadQuantity, Shown, State as PartState};
+use owl_core::reading::{Mode, ReadQuantity, Setting, Shown, State as PartState};
 use owl_instruments::address::Address;
 use owl_instruments::meter::{self, Laid, Taken};
 use owl_instruments::question::Measure;
@@ -18,7 +18,6 @@ use crate::amount::typed_optional;
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
-use crate::name::{Name, StateName, TesterSettingName, stored};
 use crate::table::instrument::{InstrumentRow, WayRow, instruments, ways};
 
 /// A reading to be taken from an instrument.
@@ -27,7 +26,7 @@ pub struct TakeFrom {
     /// Which of the workshop's ways.
     pub way: Uuid,
     /// How the part sits.
-    pub state: StateName,
+    pub state: owl_core::reading::State,
     /// Whether it is hot.
     #[serde(default)]
     pub hot: bool,
@@ -48,7 +47,7 @@ pub struct FromMeter {
     /// At which frequency it says that it measured, as it would be typed.
     pub test_frequency: Option<String>,
     /// How its switch stands.
-    pub setting: Option<TesterSettingName>,
+    pub setting: Option<Setting>,
     /// What it calls itself.
     pub identity: String,
     /// What was taken, in a sentence.
@@ -119,7 +118,7 @@ pub async fn take(
     let measure =
         Measure::Part { quantity: way.quantity, mode: way.mode, frequency: typed.or(way.test_frequency) };
     let laid =
-        Laid { part: format!("{}/{}", ticket.name, part.name), state: connection(q.state.0), hot: q.hot };
+        Laid { part: format!("{}/{}", ticket.name, part.name), state: connection(q.state), hot: q.hot };
     let address = address_of(&instrument)?;
     let taken =
         meter::read(address, measure, Some(&laid)).await.map_err(|e| refused(&instrument.name, &e))?;
@@ -151,22 +150,22 @@ impl FromMeter {
         let same = |w: &&WayRow| {
             w.instrument_id == row.instrument_id
                 && w.quantity == row.quantity
-                && taken.setting.is_some_and(|s| w.setting.as_deref() == Some(s.name()))
+                && taken.setting.is_some_and(|s| w.setting == Some(s))
         };
         let as_it_stands = all.iter().find(same).map_or(row.id, |w| w.id);
-        let mode: Mode = stored(&row.mode)?;
+        let mode = row.mode;
         let volts = taken.voltage.map(|v| v.to_string());
         let hertz = taken.frequency.map(|f| f.to_string());
         let at = [hertz.clone(), volts.clone(), taken.setting.map(|s| format!("switch on {s}"))];
         let how: Vec<String> = at.into_iter().flatten().collect();
         let how = if how.is_empty() { mode.name().to_owned() } else { how.join(", ") };
         Ok(Self {
-            words: format!("{instrument} shows {typed} ({how}). VisualSign at it, then take it."),
+            words: format!("{instrument} shows {typed} ({how}). Look at it, then take it."),
             typed,
             way: as_it_stands,
             test_voltage: volts,
             test_frequency: hertz,
-            setting: taken.setting.map(Name),
+            setting: taken.setting,
             identity: taken.identity.clone(),
         })
     }
@@ -237,7 +236,7 @@ async fn with_address(app: &App, kind: owl_core::reading::InstrumentKind) -> Res
     instruments(&app.pool)
         .await?
         .into_iter()
-        .find(|i| i.kind == kind.name() && !i.retired && i.address.is_some())
+        .find(|i| i.kind == kind && !i.retired && i.address.is_some())
         .ok_or_else(|| {
             let why = format!("no {kind} has an address: enter it in the workshop's instruments");
             ApiError::field("instrument", why)

@@ -144,7 +144,7 @@ pub fn expected(point: Point, sheet: SheetMeter, now: Taken) -> Result<Option<Ex
             ours.volts() / theirs.volts()
         ));
     }
-    Ok(Some(Expected { volts: Volt::new(volts)?, because }))
+    Ok(Some(Expected { volts: Volt::computed(volts), because }))
 }
 
 /// The resistance of the sheet's meter on the range that one would read so many volts on.
@@ -202,7 +202,7 @@ pub fn held(
     } else {
         ChartStatus::High
     };
-    Ok(Held { expected: Some(expected), deviation: Some(Fraction::new(off)?), status })
+    Ok(Held { expected: Some(expected), deviation: Some(Fraction::computed(off)), status })
 }
 
 /// Two points that belong together, held against each other.
@@ -238,5 +238,5 @@ pub fn pair(a: Volt, b: Volt, policy: &Policy) -> Result<Option<Pair>, QuantityE
             percent(most)
         )
     };
-    Ok(Some(Pair { apart: Fraction::new(apart)?, agree, text }))
+    Ok(Some(Pair { apart: Fraction::computed(apart), agree, text }))
 }

@@ -89,10 +89,8 @@ fn capacitor(
         .and_then(|v| Volt::new(v).ok())
         .filter(|v| *v > Volt::ZERO)
         .ok_or(TestError::Unclear)?;
-    let work = circuit.get_si(Fact::Voltage).or_else(|| circuit.get_si(Fact::Rail));
-    if let Some(work) = work.and_then(|w| Volt::new(w).ok())
-        && test.volts() < work.volts() * 0.99
-    {
+    let work: Option<Volt> = circuit.get(Fact::Voltage).or_else(|| circuit.get(Fact::Rail));
+    if let Some(work) = work.filter(|w| test < *w * 0.99) {
         return Err(TestError::TooLow { test, work });
     }
     let Some(value) = piece.value_si.and_then(|v| Farad::new(v).ok()) else { return Ok(()) };

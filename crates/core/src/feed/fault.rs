@@ -2,9 +2,8 @@
 
 use super::{Element, Feed, FeedKind};
 use crate::named::named;
-use crate::quantity::Ohm;
 use crate::quantity::format::{CapacitanceStyle, format_as};
-use crate::quantity::{Fraction, Quantity};
+use crate::quantity::{Fraction, Ohm, Quantity};
 
 /// A short in ohm: what a meter shows across one. Not zero, so that its current is a number.
 pub(super) const SHORT: f64 = 0.1;
@@ -132,10 +131,10 @@ pub(super) fn of_size(feed: &Feed, part: usize, siemens: f64) -> Option<Fault> {
         Element::Resistor(r) => {
             let k = ohms / r.ohms();
             let far = (k - 1.0).abs() > feed.tolerance(part);
-            (far && (DRIFT.0..=DRIFT.1).contains(&k)).then(|| Fraction::new(k).ok().map(Fault::Drifted))?
+            (far && (DRIFT.0..=DRIFT.1).contains(&k)).then(|| Fault::Drifted(Fraction::computed(k)))
         }
         Element::Capacitor(_) if (SHORT * 10.0..=LEAST_LEAK).contains(&ohms) => {
-            Ohm::new(ohms).ok().map(Fault::Leaking)
+            Some(Fault::Leaking(Ohm::computed(ohms)))
         }
         Element::Capacitor(_) | Element::Current(_) | Element::Resistance(_) => None,
     }

@@ -48,7 +48,7 @@ pub fn from_sheet(
     }
     let draws = sign * into * rail.volts().signum();
     if draws < 0.0 {
-        return Err(FeedError::LoadFeeds { part: wanted, name, volts: Volt::new(here)? });
+        return Err(FeedError::LoadFeeds { part: wanted, name, volts: Volt::computed(here) });
     }
-    Ok(Ampere::new(draws)?)
+    Ok(Ampere::computed(draws))
 }

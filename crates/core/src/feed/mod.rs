@@ -174,7 +174,7 @@ impl Feed {
     /// The volts of its rail.
     #[must_use]
     pub fn rail(&self) -> Volt {
-        Volt::new(self.rail).unwrap_or(Volt::ZERO)
+        Volt::computed(self.rail)
     }
 
     fn node(&self, name: &str) -> Option<usize> {

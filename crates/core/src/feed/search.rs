@@ -306,7 +306,7 @@ fn ranked(feed: &Feed, readings: &Readings, all: &[Tried<'_>]) -> (Vec<Suspect>,
         suspects.push(Suspect {
             part,
             fault,
-            fit: Fraction::new(fit).unwrap_or(Fraction::ZERO),
+            fit: Fraction::computed(fit),
             because: because(feed, readings, &t.weighed),
             overloads: overloads(feed, &t.solved, &[part]),
         });
@@ -394,7 +394,7 @@ fn doubles(feed: &Feed, readings: &Readings, healthy: &Tried<'_>) -> Vec<Double>
         .take(5)
         .map(|t| Double {
             faults: [t.faults[0], t.faults[1]],
-            fit: Fraction::new((worth(t) * 1000.0).round() / 1000.0).unwrap_or(Fraction::ZERO),
+            fit: Fraction::computed((worth(t) * 1000.0).round() / 1000.0),
             because: because(feed, readings, &t.weighed),
         })
         .collect()

@@ -147,7 +147,7 @@ impl Solved<'_> {
         if node == super::RAIL {
             return Some(self.feed.rail());
         }
-        self.feed.node(node).and_then(|n| Volt::new(self.volts[n]).ok())
+        self.feed.node(node).map(|n| self.volts[n]).filter(|v| v.is_finite()).map(Volt::computed)
     }
 
     /// What a part carries: volts across it, amperes through it from its first end to its second, watts in it.
@@ -157,6 +157,7 @@ impl Solved<'_> {
             return None;
         }
         let (v, i) = (self.across(part), self.through(part));
-        Some((Volt::new(v).ok()?, Ampere::new(i).ok()?, Watt::new((v * i).abs()).ok()?))
+        // A network so extreme that rounding ate it says nothing.
+        (v * i).is_finite().then(|| (Volt::computed(v), Ampere::computed(i), Watt::computed((v * i).abs())))
     }
 }

@@ -5,7 +5,7 @@ use super::{
     StepReading, signs, steps,
 };
 use crate::caution::SetClass;
-use crate::quantity::{Ohm, Volt, Watt};
+use crate::quantity::{Ampere, Ohm, Second, Volt, Watt};
 use crate::source::Source;
 use crate::supply::lamp::{in_series, lamp_volts, limiter, proposed};
 
@@ -56,17 +56,13 @@ pub fn read(p: &PowerUp) -> Result<StepReading, PowerError> {
     Ok(StepReading {
         call,
         because: calls.into_iter().map(|(_, r)| r).collect(),
-        next_volts: next.map(|s| Volt::new(s.share * p.line.volts())).transpose().map_err(sum)?,
-        hold: next.and_then(|s| crate::quantity::Second::new(s.hold_s).ok()),
+        next_volts: next.map(|s| p.line * s.share),
+        hold: next.map(|s| Second::computed(s.hold_s)),
         watch: next.map(|s| s.watch.clone()),
         next_bulb: bulb,
         healthy,
         drawn,
     })
-}
-
-fn sum(e: crate::quantity::QuantityError) -> PowerError {
-    PowerError::Supply(e.into())
 }
 
 fn because(text: impl Into<String>, source: &str) -> PowerReason {
@@ -89,11 +85,10 @@ fn of_sign(s: &Sign) -> (PowerAdvice, PowerReason) {
 /// What a good set and a short would do here.
 fn healthy(p: &PowerUp) -> Result<Option<Healthy>, PowerError> {
     let (Some(watts), Some(bulb)) = (p.watts.filter(|w| w.watts() > 0.0), p.bulb) else { return Ok(None) };
-    if p.volts.volts() <= 0.0 {
+    if p.volts <= Volt::ZERO || p.line <= Volt::ZERO {
         return Ok(None);
     }
-    let load = p.line.volts() * p.line.volts() / watts.watts();
-    let good = in_series(p.volts, p.line, bulb, Ohm::new(load).map_err(sum)?)?;
+    let good = in_series(p.volts, p.line, bulb, p.line / (watts / p.line))?;
     let short = in_series(p.volts, p.line, bulb, Ohm::ZERO)?;
     let share = |w: Watt| w.watts() / bulb.watts();
     Ok(Some(Healthy {
@@ -108,8 +103,7 @@ fn healthy(p: &PowerUp) -> Result<Option<Healthy>, PowerError> {
 fn drawn(p: &PowerUp) -> Result<Option<Watt>, PowerError> {
     let Some(i) = p.current else { return Ok(None) };
     let lamp = p.bulb.map_or(Ok(Volt::ZERO), |b| lamp_volts(p.line, b, i))?;
-    let left = (p.volts.volts() - lamp.volts()).max(0.0);
-    Ok(Some(Watt::new(left * i.amperes().max(0.0)).map_err(sum)?))
+    Ok(Some((p.volts - lamp).max(Volt::ZERO) * i.max(Ampere::ZERO)))
 }
 
 fn of_story(p: &PowerUp, healthy: Option<&Healthy>) -> Vec<(PowerAdvice, PowerReason)> {

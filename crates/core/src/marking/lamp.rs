@@ -53,9 +53,9 @@ pub fn meaning(text: &str, is_lamp: bool) -> Option<Meaning> {
     }
     let number = number.filter(|_| said)?;
     let lamp = LAMPS.iter().find(|l| l.number == number)?;
-    let volts = Volt::new(lamp.volts).ok()?;
+    let volts = Volt::computed(lamp.volts);
     let mut m = Meaning::new(PartKind::Lamp, Code::LampNumber, Value::Voltage(volts), lamp.source.clone());
-    m.current = Ampere::new(lamp.amperes).ok();
+    m.current = Some(Ampere::computed(lamp.amperes));
     m.because.push(format!("lamp number {}: {} base", lamp.number, lamp.base));
     if !lamp.bead.is_empty() {
         m.notes.push(format!("{} bead", lamp.bead));

@@ -4,10 +4,10 @@
 //! each, that carries ten times what they may leak, makes the shares even.
 
 use crate::preferred::{Series, neighbours};
-use crate::quantity::{Ampere, Ohm, Volt, Watt};
+use crate::quantity::{Ampere, Farad, Ohm, Volt, Watt};
 
 /// The least leak that is reckoned with, ampere: a small electrolytic as new (memory: IEC 60384-4, 3 µA).
-const LEAST_LEAK: f64 = 3e-6;
+const LEAST_LEAK: Ampere = Ampere::computed(3e-6);
 /// How many times the leak goes through the resistors (practice: ten times).
 pub const TIMES_LEAK: f64 = 10.0;
 
@@ -24,22 +24,17 @@ pub struct Balancing {
     pub across: Volt,
 }
 
-/// The balancing resistors of a string of `count` electrolytics of the smallest `farads`, with `volts` across
+/// The balancing resistors of a string of `count` electrolytics of the smallest `capacitance`, with `volts` across
 /// all: R = volts each / (10 · leak), the leak being 0.01 · C(µF) · V(each) µA as of new parts.
 ///
 /// `None` for less than two capacitors, or without volts.
 #[must_use]
-pub fn balancing(farads: f64, volts: Volt, count: usize) -> Option<Balancing> {
-    let each = volts.volts().abs() / count as f64;
-    if count < 2 || each <= 0.0 || farads <= 0.0 {
+pub fn balancing(capacitance: Farad, volts: Volt, count: usize) -> Option<Balancing> {
+    if count < 2 || volts == Volt::ZERO || capacitance == Farad::ZERO {
         return None;
     }
-    let leak = (0.01 * farads * 1e6 * each * 1e-6).max(LEAST_LEAK);
-    let resistor = neighbours(Series::E12, each / (TIMES_LEAK * leak))?.below;
-    Some(Balancing {
-        resistor: Ohm::new(resistor).ok()?,
-        dissipated: Watt::new(each * each / resistor).ok()?,
-        leak: Ampere::new(leak).ok()?,
-        across: Volt::new(each).ok()?,
-    })
+    let across = volts.abs() / count as f64;
+    let leak = Ampere::computed(0.01 * capacitance.farads() * across.volts()).max(LEAST_LEAK);
+    let resistor = Ohm::computed(neighbours(Series::E12, (across / (leak * TIMES_LEAK)).ohms())?.below);
+    Some(Balancing { resistor, dissipated: across * (across / resistor), leak, across })
 }

@@ -3,11 +3,11 @@
 use std::collections::BTreeMap;
 use std::sync::LazyLock;
 
-use serde::Deserialize;
+use serde::{Deserialize, Serialize};
 
 use crate::named::named;
-use crate::quantity::Quantity;
 use crate::quantity::format::format;
+use crate::quantity::{Quantity, Unit};
 use crate::source::Source;
 use crate::table::rows;
 
@@ -98,9 +98,20 @@ pub enum CircuitError {
     NotPositive,
 }
 
-/// The facts that are known, in SI base units.
-#[derive(Debug, Clone, Default, PartialEq)]
+/// The facts that are known, in SI base units. Written as a map of them; what cannot be a fact is not read.
+#[derive(Debug, Clone, Default, PartialEq, Serialize, Deserialize)]
+#[serde(try_from = "BTreeMap<Fact, f64>")]
 pub struct Circuit(BTreeMap<Fact, f64>);
+
+impl TryFrom<BTreeMap<Fact, f64>> for Circuit {
+    type Error = CircuitError;
+
+    fn try_from(facts: BTreeMap<Fact, f64>) -> Result<Self, CircuitError> {
+        let mut circuit = Self::default();
+        facts.into_iter().try_for_each(|(fact, value)| circuit.set_si(fact, value))?;
+        Ok(circuit)
+    }
+}
 
 impl Circuit {
     /// Sets a fact, in the base unit of its quantity.
@@ -151,6 +162,17 @@ impl Circuit {
         Some(if fact == Fact::Bias { value } else { value.abs() })
     }
 
+    /// A fact in its unit; volts without their sign, except the bias.
+    ///
+    /// # Panics
+    /// Where the fact is measured in another unit.
+    #[must_use]
+    #[track_caller]
+    pub fn get<U: Unit>(&self, fact: Fact) -> Option<U> {
+        assert_eq!(fact.quantity(), U::QUANTITY, "{fact} is of another unit");
+        self.get_si(fact).map(U::of_known)
+    }
+
     /// A fact as it is written.
     #[must_use]
     pub fn written(&self, fact: Fact) -> Option<String> {
@@ -160,5 +182,29 @@ impl Circuit {
     /// All facts that are known.
     pub fn known(&self) -> impl Iterator<Item = (Fact, f64)> + '_ {
         self.0.iter().map(|(f, v)| (*f, *v))
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::quantity::{Ohm, Volt};
+
+    #[test]
+    fn a_fact_comes_in_its_own_unit() {
+        let mut circuit = Circuit::default();
+        circuit.set_si(Fact::GridResistor, 220e3).unwrap();
+        circuit.set_si(Fact::Rail, -60.0).unwrap();
+        circuit.set_si(Fact::Bias, -7.5).unwrap();
+        assert_eq!(circuit.get(Fact::GridResistor), Some(Ohm::computed(220e3)));
+        assert_eq!(circuit.get(Fact::Rail), Some(Volt::computed(60.0)), "without its sign");
+        assert_eq!(circuit.get(Fact::Bias), Some(Volt::computed(-7.5)), "with it");
+        assert_eq!(circuit.get::<Ohm>(Fact::FeedResistor), None);
+    }
+
+    #[test]
+    #[should_panic(expected = "another unit")]
+    fn no_volt_is_read_as_an_ohm() {
+        let _ = Circuit::default().get::<Ohm>(Fact::Rail);
     }
 }

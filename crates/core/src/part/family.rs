@@ -4,7 +4,7 @@ use std::sync::LazyLock;
 
 use serde::Deserialize;
 
-use crate::named::{Named, named};
+use crate::named::{Named, by_name, named};
 use crate::part::PartKind;
 use crate::source::Source;
 use crate::table::{rows, yes};
@@ -226,18 +226,7 @@ impl Named for MadeOf {
     }
 }
 
-impl serde::Serialize for MadeOf {
-    fn serialize<S: serde::Serializer>(&self, s: S) -> Result<S::Ok, S::Error> {
-        s.serialize_str(self.name())
-    }
-}
-
-impl<'de> Deserialize<'de> for MadeOf {
-    fn deserialize<D: serde::Deserializer<'de>>(d: D) -> Result<Self, D::Error> {
-        let name = <std::borrow::Cow<'de, str> as Deserialize>::deserialize(d)?;
-        Self::from_name(&name).map_err(serde::de::Error::custom)
-    }
-}
+by_name!(MadeOf);
 
 #[cfg(test)]
 mod tests {

@@ -1,5 +1,7 @@
 //! What a meter's diode range showed between three leads: the six readings that a transistor is told by.
 
+use serde::{Deserialize, Serialize};
+
 use crate::named::named;
 
 /// The six readings: what the diode range showed with red on one lead and black on another.
@@ -102,4 +104,49 @@ pub struct JunctionTest {
     pub celsius: f64,
     /// What one more measurement showed.
     pub further: Option<Further>,
+}
+
+/// A test of three leads as it is kept: what was typed, by the names that the leads were given.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct StoredJunctions {
+    /// The six readings.
+    pub readings: Vec<StoredDrop>,
+    /// Gain with the leads either way round, where it was measured.
+    #[serde(default)]
+    pub gains: Vec<StoredGain>,
+    /// Whether it was still in the set.
+    #[serde(default)]
+    pub in_circuit: bool,
+    /// How warm it was, °C, where that was said.
+    pub celsius: Option<f64>,
+    /// The meter's current on its diode range, ampere, where that was said.
+    #[serde(alias = "meter_current")]
+    pub meter_amperes: Option<f64>,
+    /// What one more measurement showed.
+    pub further: Option<Further>,
+}
+
+/// One way round.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct StoredDrop {
+    /// The lead with the red probe.
+    pub red: String,
+    /// The lead with the black probe.
+    pub black: String,
+    /// What was shown, where it was taken off the meter as a number.
+    pub volts: Option<f64>,
+    /// What was typed.
+    #[serde(default)]
+    pub typed: Option<String>,
+}
+
+/// Gain with the leads one way round.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct StoredGain {
+    /// The lead in the collector's hole.
+    pub collector: String,
+    /// The lead in the emitter's hole.
+    pub emitter: String,
+    /// What the tester showed.
+    pub hfe: f64,
 }

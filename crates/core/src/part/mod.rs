@@ -15,7 +15,9 @@ use crate::quantity::{Farad, Fraction, Henry, Ohm, Quantity, Volt, Watt};
 
 pub use circuit::{Circuit, Fact};
 pub use family::{CapacitorFamily, CoilFamily, DiodeFamily, Family, FamilyFacts, MadeOf};
-pub use junctions::{Further, JunctionTest, ReadingsError, SixReadings};
+pub use junctions::{
+    Further, JunctionTest, ReadingsError, SixReadings, StoredDrop, StoredGain, StoredJunctions,
+};
 pub use look::VisualSign;
 pub use material::{Material, Polarity};
 pub use position::Position;

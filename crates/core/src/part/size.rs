@@ -29,9 +29,7 @@ struct Row {
 static SIZES: LazyLock<Vec<Size>> = LazyLock::new(|| {
     rows::<Row>("resistor_size.csv", include_str!("../../data/resistor_size.csv"))
         .into_iter()
-        .filter_map(|r| {
-            Some(Size { power: Watt::new(r.watts).ok()?, volts: Volt::new(r.volts).ok()?, source: r.source })
-        })
+        .map(|r| Size { power: Watt::computed(r.watts), volts: Volt::computed(r.volts), source: r.source })
         .collect()
 });
 

@@ -141,7 +141,7 @@ pub fn rounds(items: &[Item<'_>], unread: &[&str], pace: Pace) -> Vec<Round> {
             RoundKind::Prove => pace.proof,
             RoundKind::Decide | RoundKind::Waiting | RoundKind::Reforming => None,
         };
-        s.expected = each.and_then(|e| Second::new(e.seconds() * s.names.len() as f64).ok());
+        s.expected = each.map(|e| e * s.names.len() as f64);
     }
     all
 }

@@ -103,6 +103,31 @@ pub fn format_as(quantity: Quantity, value: f64, digits: usize, style: Capacitan
     Written { number: format!("{sign}{}", place_point(&mantissa, shift)), unit: unit(chosen) }
 }
 
+/// A unit with its prefix, for labels that are to be compared: all of a scale in the same.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct LabelUnit {
+    /// As it is written: `kΩ`.
+    pub name: &'static str,
+    /// What one of it is, in the base unit.
+    pub size: f64,
+}
+
+/// The unit in which `value` (base unit) is written.
+///
+/// ```
+/// use owl_core::quantity::{Quantity, format::label_unit};
+/// let unit = label_unit(Quantity::Capacitance, 3.3e-5);
+/// assert_eq!((unit.name, unit.size), ("µF", 1e-6));
+/// ```
+#[must_use]
+pub fn label_unit(quantity: Quantity, value: f64) -> LabelUnit {
+    let name = format(quantity, value).unit;
+    let rows = &PREFIXES[quantity as usize][CapacitanceStyle::WithNano as usize];
+    let exponent = rows.iter().find(|r| r.unit == name).map_or(0, |r| r.exponent);
+    // Parsed, because 10⁻⁶ by multiplication is not the nearest number to it.
+    LabelUnit { name, size: format!("1e{exponent}").parse().unwrap_or(1.0) }
+}
+
 /// Puts the point `shift` places behind the first digit and drops trailing zeros behind it.
 fn place_point(mantissa: &str, shift: i32) -> String {
     let text = if shift < 0 {

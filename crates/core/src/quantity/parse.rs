@@ -50,6 +50,9 @@ pub enum EntryError {
     /// The number runs past what a number can hold.
     #[error("'{0}' is not finite; if the meter shows overrange, say OL")]
     NotFinite(String),
+    /// Smaller or larger than anything on a bench.
+    #[error("'{0}' is out of all reason: check the digits and the prefix")]
+    Absurd(String),
     /// The number is none for this quantity.
     #[error(transparent)]
     Quantity(#[from] QuantityError),
@@ -68,7 +71,7 @@ struct Prefix {
 }
 
 #[derive(Deserialize)]
-struct Unit {
+struct UnitRow {
     quantity: Quantity,
     spelling: String,
     exponent: i32,
@@ -78,7 +81,7 @@ struct Unit {
 
 static PREFIXES: LazyLock<Vec<Prefix>> =
     LazyLock::new(|| rows("prefix_read.csv", include_str!("../../data/prefix_read.csv")));
-static UNITS: LazyLock<Vec<Unit>> =
+static UNITS: LazyLock<Vec<UnitRow>> =
     LazyLock::new(|| rows("unit_read.csv", include_str!("../../data/unit_read.csv")));
 
 /// Every meaning of `text` as a `quantity`, likeliest first; never empty.
@@ -109,6 +112,9 @@ pub fn parse(quantity: Quantity, text: &str) -> Result<Vec<Entry>, EntryError> {
     }
     if found.iter().any(|e| !e.value.is_finite()) {
         return Err(EntryError::NotFinite(text));
+    }
+    if found.iter().any(|e| super::is_absurd(e.value)) {
+        return Err(EntryError::Absurd(text));
     }
     Ok(ranked(found))
 }

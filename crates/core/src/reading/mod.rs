@@ -1,5 +1,6 @@
 //! What a meter said of a part, in what state the part was, and how far the meter is to be believed.
 
+pub mod choose;
 pub mod doubt;
 pub mod instrument;
 pub mod pitfall;

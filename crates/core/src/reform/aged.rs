@@ -18,7 +18,7 @@ use std::sync::LazyLock;
 use serde::{Deserialize, Serialize};
 
 use crate::named::named;
-use crate::quantity::{Ampere, Farad, Ohm, Volt};
+use crate::quantity::{Ampere, Farad, Hertz, Ohm, Second, Volt};
 use crate::source::Source;
 use crate::table::rows;
 use crate::verdict::electrolytic::tan_delta;
@@ -79,9 +79,16 @@ pub fn assumptions() -> &'static [Assumption] {
     &ASSUMPTIONS
 }
 
+/// At which a loss angle is stated (IEC 60384-4: 100 or 120 Hz).
+const RIPPLE: Hertz = Hertz::computed(120.0);
+
 /// What is assumed for one of them, in its unit.
 fn assumed(name: Assumed) -> f64 {
-    ASSUMPTIONS.iter().find(|a| a.name == name).map_or(0.0, |a| a.value)
+    ASSUMPTIONS
+        .iter()
+        .find(|a| a.name == name)
+        .map(|a| a.value)
+        .unwrap_or_else(|| panic!("aged.csv lacks {name}"))
 }
 
 /// An aged electrolytic, as it is before anybody feeds it.
@@ -111,19 +118,19 @@ impl Aged {
     /// The weak oxide's formed voltage is rating × (0.9 − 0.55 (1 − e^(−years/15))).
     #[must_use]
     pub fn assumed(capacitance: Farad, rated: Volt, idle_years: f64) -> Self {
-        let (c, v) = (capacitance.farads(), rated.volts());
+        let c = capacitance.farads();
         let lost = assumed(Assumed::FormedLost)
             * (1.0 - (-idle_years.max(0.0) / assumed(Assumed::YearsToLose)).exp());
-        let made = v * assumed(Assumed::FormedWhenMade);
+        let made = rated * assumed(Assumed::FormedWhenMade);
         let tan = tan_delta(rated).map_or(0.25, |t| t.fraction());
         Self {
             capacitance,
-            esr: ohm(tan / (2.0 * std::f64::consts::PI * 120.0 * c)),
-            formed: volt(v * (assumed(Assumed::FormedFresh) - lost)),
-            formed_when_made: volt(made),
-            weak_current: ampere(c * assumed(Assumed::WeakCurrent)),
-            coulombs_per_volt: assumed(Assumed::Growth) * assumed(Assumed::WeakShare) * c * made,
-            parallel: ohm(assumed(Assumed::Sound) / c),
+            esr: capacitance.reactance(RIPPLE) * tan,
+            formed: rated * (assumed(Assumed::FormedFresh) - lost),
+            formed_when_made: made,
+            weak_current: Ampere::computed(c * assumed(Assumed::WeakCurrent)),
+            coulombs_per_volt: assumed(Assumed::Growth) * assumed(Assumed::WeakShare) * c * made.volts(),
+            parallel: Second::computed(assumed(Assumed::Sound)) / capacitance,
             warm_kelvin: 0.0,
         }
     }
@@ -182,16 +189,4 @@ looked_up! {
     assumed_warmth = Warmth;
     heat_capacity = HeatCapacity;
     vent = Vent;
-}
-
-fn volt(v: f64) -> Volt {
-    Volt::new(v).unwrap_or(Volt::ZERO)
-}
-
-fn ohm(v: f64) -> Ohm {
-    Ohm::new(v).unwrap_or(Ohm::ZERO)
-}
-
-fn ampere(v: f64) -> Ampere {
-    Ampere::new(v).unwrap_or(Ampere::ZERO)
 }

@@ -47,5 +47,5 @@ pub(super) fn aim(ask: &Ask, policy: &Policy) -> Volt {
     let reached = ask.working.map_or(wanted, |w| wanted.min(ask.supply.volts.volts().max(w.volts())));
     // Whole volts, as a knob is set, but never less than works across it.
     let whole = if reached < 20.0 { reached } else { reached.floor() };
-    Volt::new(ask.working.map_or(whole, |w| whole.max(w.volts()))).unwrap_or(ask.rated)
+    Volt::computed(ask.working.map_or(whole, |w| whole.max(w.volts())))
 }

@@ -9,7 +9,7 @@ use super::circuit::{Condition, Connected};
 use super::plan::Plan;
 use super::run::{Meter, Order};
 use crate::named::named;
-use crate::quantity::{Farad, Ohm, Second, Volt};
+use crate::quantity::{Ampere, Farad, Ohm, Second, Volt};
 
 named! {
     /// What lies on the simulated bench's clips.
@@ -84,23 +84,23 @@ impl Bench {
     #[must_use]
     pub fn with(clip: Clip, capacitance: Farad, rated: Volt, idle_years: f64, seed: u64) -> Self {
         let spread = |n: u64, share: f64| 1.0 + share * noise(seed, n);
-        let c = Farad::new(capacitance.farads() * spread(1, 0.1)).unwrap_or(capacitance);
+        let c = capacitance * spread(1, 0.1);
         let mut part = Aged::assumed(c, rated, idle_years);
         part.coulombs_per_volt *= spread(2, 0.3);
-        part.formed = Volt::new(part.formed.volts() * spread(3, 0.1)).unwrap_or(part.formed);
-        part.parallel = Ohm::new(part.parallel.ohms() * spread(4, 0.3)).unwrap_or(part.parallel);
-        let modern = (0.01 * c.farads() * rated.volts()).max(3e-6);
+        part.formed = part.formed * spread(3, 0.1);
+        part.parallel = part.parallel * spread(4, 0.3);
+        let modern = Ampere::computed((0.01 * c.farads() * rated.volts()).max(3e-6));
         match clip {
             Clip::Tired => {}
-            Clip::Fresh => part.formed = Volt::new(0.98 * rated.volts()).unwrap_or(part.formed),
+            Clip::Fresh => part.formed = rated * 0.98,
             // Some thirty times what a new part may leak, at its rating.
-            Clip::Leaky => part.parallel = Ohm::new(rated.volts() / (30.0 * modern)).unwrap_or(part.parallel),
+            Clip::Leaky => part.parallel = rated / (modern * 30.0),
             // Its oxide does not grow: it takes the current and warms.
             Clip::Dying => {
                 part.coulombs_per_volt = 0.0;
                 part.warm_kelvin = 15.0;
             }
-            Clip::Shorted => part.parallel = Ohm::new(10.0).unwrap_or(part.parallel),
+            Clip::Shorted => part.parallel = Ohm::computed(10.0),
         }
         Self::of(part, seed)
     }
@@ -141,9 +141,7 @@ impl Bench {
         }
         self.condition.vented |= self.fault(MeterFault::PartShorts);
         let connected = connect(plan, order);
-        if let Ok(span) = Second::new(seconds) {
-            self.condition = self.condition.after(&self.part, connected, span);
-        }
+        self.condition = self.condition.after(&self.part, connected, Second::computed(seconds));
         self.now_s = until.seconds();
     }
 

@@ -151,9 +151,9 @@ impl Condition {
         let flow = current(connected, self.volts, esr);
         let (_, leak) = self.leaks(part, &Vector3::new(self.volts, self.formed_volts, self.kelvin));
         Shows {
-            volts: Volt::new(self.volts + flow * esr).unwrap_or(Volt::ZERO),
-            amperes: Ampere::new(flow).unwrap_or(Ampere::ZERO),
-            leakage: Ampere::new(leak).unwrap_or(Ampere::ZERO),
+            volts: Volt::computed(self.volts + flow * esr),
+            amperes: Ampere::computed(flow),
+            leakage: Ampere::computed(leak),
         }
     }
 }

@@ -31,7 +31,7 @@ pub fn lead(mut run: Run, mut bench: Bench, every: Second) -> Led {
     while !matches!(run.phase, Phase::Over { .. }) && run.now_s < LONGEST_SECONDS {
         let order = run.order();
         let at = run.now_s + every;
-        let Ok(until) = Second::new(at) else { break };
+        let until = Second::computed(at);
         bench.pass(&run.plan, order, until);
         let meter = bench.read(&run.plan, order);
         if let Some(m) = meter {
@@ -64,13 +64,11 @@ pub fn lead(mut run: Run, mut bench: Bench, every: Second) -> Led {
 #[must_use]
 pub fn expected(plan: &Plan) -> Led {
     let part = Aged::assumed(plan.capacitance, plan.rated, plan.idle_years);
-    lead(Run::new(plan.clone(), ReformMode::Simulated), Bench::of(part, 0).perfect(), coarse())
+    lead(Run::new(plan.clone(), ReformMode::Simulated), Bench::of(part, 0).perfect(), COARSE)
 }
 
-/// How long readings are apart in what is only reckoned: five seconds.
-fn coarse() -> Second {
-    Second::new(5.0).unwrap_or(Second::ZERO)
-}
+/// How long readings are apart in what is only reckoned.
+const COARSE: Second = Second::computed(5.0);
 
 /// What is foreseen of a run.
 #[derive(Debug, Clone, PartialEq)]
@@ -103,15 +101,15 @@ pub fn forecast(run: &Run, samples: &[Sample]) -> Option<Forecast> {
     }
     let assumed = Aged::assumed(run.plan.capacitance, run.plan.rated, run.plan.idle_years);
     let fitted = fit(&assumed, samples);
-    let volts = run.volts.unwrap_or(0.0).max(0.0);
+    let volts = Volt::computed(run.volts.unwrap_or(0.0).max(0.0));
     let run_now = run.now_s;
     let from = |part: Aged, formed: Volt| {
-        let mut condition = Condition::rested(&part, Volt::new(volts).unwrap_or(Volt::ZERO));
+        let mut condition = Condition::rested(&part, volts);
         condition.formed_volts = formed.volts();
         condition.kelvin = fitted.as_ref().map_or(part.warm_kelvin, |f| f.kelvin);
         let mut on = run.clone();
         (on.way, on.read_s) = (ReformMode::Simulated, run_now);
-        lead(on, Bench::beginning_at(part, condition, run_now), coarse())
+        lead(on, Bench::beginning_at(part, condition, run_now), COARSE)
     };
     let (likely, others) = match &fitted {
         Some(f) => {

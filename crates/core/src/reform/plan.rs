@@ -17,7 +17,7 @@ impl Supply {
     pub fn into_short(&self) -> Option<Ampere> {
         let through = self.series.filter(|r| *r > Ohm::ZERO).map(|r| self.volts / r);
         match (through, self.limit) {
-            (Some(a), Some(b)) => Some(if a < b { a } else { b }),
+            (Some(a), Some(b)) => Some(a.min(b)),
             (a, b) => a.or(b),
         }
     }
@@ -25,15 +25,14 @@ impl Supply {
     /// The most heat that it can put into a faulty part: a quarter of V²/R at half the volts, or what the limit lets through.
     #[must_use]
     pub fn most_heat(&self) -> Option<Watt> {
-        let v = self.volts.volts();
-        let limited = self.limit.map(|i| i.amperes());
-        match (self.series.filter(|r| *r > Ohm::ZERO), limited) {
+        match (self.series.filter(|r| *r > Ohm::ZERO), self.limit) {
             (None, None) => None,
-            (None, Some(i)) => Watt::new(v * i).ok(),
+            (None, Some(i)) => Some(self.volts * i),
             (Some(r), limit) => {
                 // v_part (V − v_part) / R is greatest at half; a limit below that moves the point up.
-                let i = limit.map_or(v / (2.0 * r.ohms()), |i| i.min(v / (2.0 * r.ohms())));
-                Watt::new(i * (v - i * r.ohms())).ok()
+                let half = self.volts / (r * 2.0);
+                let i = limit.map_or(half, |i| i.min(half));
+                Some(i * (self.volts - i * r))
             }
         }
     }
@@ -116,6 +115,12 @@ pub struct Plan {
 /// For how long a part counts as idle of which nobody knows (practice: old until shown otherwise).
 pub const UNKNOWN_YEARS: f64 = 30.0;
 
+/// What is counted as empty.
+const SAFE: Volt = Volt::computed(SAFE_VOLTS);
+
+/// No current of a bench supply is less: nothing is divided by nothing.
+const LEAST_CURRENT: Ampere = Ampere::computed(1e-12);
+
 /// Most stages of a plan.
 const MOST_STAGES: usize = 20;
 
@@ -145,14 +150,13 @@ impl Plan {
     pub fn make(ask: &Ask, policy: &Policy) -> Result<Self, Refusal> {
         examine(ask, policy)?;
         let number = |n: PolicyNumber| policy.number_si(n);
-        let time = |n: PolicyNumber| Second::new(number(n)).unwrap_or(Second::ZERO);
+        let time = |n: PolicyNumber| policy.get::<Second>(n);
         let aim = aim(ask, policy);
         let limits = leakage_limits(ask.capacitance, ask.rated, number(PolicyNumber::BenchMaPerMicrofarad))
             .ok_or(Refusal::NoLimit)?;
         let (below, called) = limits.deciding(policy.leakage, false);
         let peak_current = ask.supply.into_short().ok_or(Refusal::NothingLimits)?;
         let stages = stages(ask, aim, below, policy);
-        let limit_power = |r: Ohm| Watt::new(peak_current.amperes().powi(2) * r.ohms()).ok();
         Ok(Self {
             capacitance: ask.capacitance,
             rated: ask.rated,
@@ -160,7 +164,7 @@ impl Plan {
             idle_years: ask.idle_years,
             supply: ask.supply,
             peak_current,
-            resistor_power: ask.supply.series.and_then(limit_power),
+            resistor_power: ask.supply.series.map(|r| peak_current * (peak_current * r)),
             stages,
             acceptance: Acceptance {
                 modern: limits.modern,
@@ -170,7 +174,7 @@ impl Plan {
                 called: called.to_owned(),
                 source: limits.source.to_string(),
             },
-            emptying: emptying(ask.capacitance, aim, number(PolicyNumber::ReformDischargeSeconds))?,
+            emptying: emptying(ask.capacitance, aim, time(PolicyNumber::ReformDischargeSeconds))?,
             patience: time(PolicyNumber::ReformPatienceSeconds),
             silence: time(PolicyNumber::ReformSilenceSeconds),
             silence_by_hand: time(PolicyNumber::ReformSilenceByHandSeconds),
@@ -181,17 +185,14 @@ impl Plan {
     /// The longest time constant of supply and part.
     #[must_use]
     pub fn time_constant(&self) -> Second {
-        let limited = self.aim.volts() / self.peak_current.amperes().max(1e-12) * self.capacitance.farads();
-        let seconds =
-            self.supply.series.map_or(limited, |r| (r.ohms() * self.capacitance.farads()).max(limited));
-        Second::new(seconds).unwrap_or(Second::ZERO)
+        let limited = self.aim / self.peak_current.max(LEAST_CURRENT) * self.capacitance;
+        self.supply.series.map_or(limited, |r| (r * self.capacitance).max(limited))
     }
 
     /// How long the emptying takes from so many volts, through the planned resistor.
     #[must_use]
     pub fn empties_in(&self, from: Volt) -> Second {
-        let safe = Volt::new(SAFE_VOLTS).unwrap_or(Volt::ZERO);
-        discharge(self.capacitance, from, self.emptying.resistor, safe).map_or(Second::ZERO, |d| d.time)
+        discharge(self.capacitance, from, self.emptying.resistor, SAFE).map_or(Second::ZERO, |d| d.time)
     }
 }
 
@@ -200,50 +201,44 @@ fn stages(ask: &Ask, aim: Volt, limit: Ampere, policy: &Policy) -> Vec<Stage> {
     // What was used within two years needs half as many steps (practice).
     let step = number(PolicyNumber::ReformStep) * if ask.idle_years < 2.0 { 2.0 } else { 1.0 };
     let count = ((1.0 / step).ceil() as usize).clamp(1, MOST_STAGES);
-    let settle = 5.0 * ask.supply.series.map_or(0.0, |r| r.ohms() * ask.capacitance.farads());
-    let charge = ask.capacitance.farads() * aim.volts()
-        / count as f64
-        / ask.supply.into_short().map_or(1.0, Ampere::amperes).max(1e-9);
-    let least = number(PolicyNumber::ReformDwellSeconds).max(settle).max(charge);
+    let settle = ask.supply.series.map_or(Second::ZERO, |r| r * ask.capacitance * 5.0);
+    let into_short = ask.supply.into_short().map_or(Ampere::computed(1.0), |i| i.max(LEAST_CURRENT));
+    let charge = aim / into_short * ask.capacitance / count as f64;
+    let least = policy.get::<Second>(PolicyNumber::ReformDwellSeconds).max(settle).max(charge);
     (1..=count)
-        .filter_map(|n| {
+        .map(|n| {
             let share = n as f64 / count as f64;
             let last = n == count;
-            let threshold = if last {
-                limit.amperes()
-            } else {
-                limit.amperes() * (share * number(PolicyNumber::ReformGoOn)).min(1.0)
-            };
-            let minimum = if last { number(PolicyNumber::ReformHoldSeconds).max(least) } else { least };
-            Some(Stage {
-                volts: if last { aim } else { settable(aim.volts() * share) },
-                minimum: Second::new(minimum.ceil()).ok()?,
-                go_on_below: Ampere::new(if last { threshold } else { two_digits(threshold) }).ok()?,
-            })
+            let minimum =
+                if last { policy.get::<Second>(PolicyNumber::ReformHoldSeconds).max(least) } else { least };
+            let threshold = limit * (share * number(PolicyNumber::ReformGoOn)).min(1.0);
+            Stage {
+                volts: if last { aim } else { settable(aim * share) },
+                minimum: Second::computed(minimum.seconds().ceil()),
+                go_on_below: if last { limit } else { two_digits(threshold) },
+            }
         })
         .collect()
 }
 
 /// A voltage that a knob can be set to: whole volts, tenths below twenty.
-fn settable(volts: f64) -> Volt {
-    let to = if volts < 20.0 { 0.1 } else { 1.0 };
-    Volt::new((volts / to).round() * to).unwrap_or(Volt::ZERO)
+fn settable(volts: Volt) -> Volt {
+    let to = if volts < Volt::computed(20.0) { 0.1 } else { 1.0 };
+    Volt::computed((volts.volts() / to).round() * to)
 }
 
 /// A threshold that can be read off a meter from across the room, not above the computed one.
-fn two_digits(amperes: f64) -> f64 {
-    let unit = 10f64.powf(amperes.max(1e-12).log10().floor() - 1.0);
-    (amperes / unit + 1e-9).floor() * unit
+fn two_digits(current: Ampere) -> Ampere {
+    let unit = 10f64.powf(current.max(LEAST_CURRENT).amperes().log10().floor() - 1.0);
+    Ampere::computed((current.amperes() / unit + 1e-9).floor() * unit)
 }
 
 /// A resistor of E12 that empties the part in about that time.
-fn emptying(c: Farad, from: Volt, seconds: f64) -> Result<Emptying, Refusal> {
-    let constants = (from.volts() / SAFE_VOLTS).max(1.1).ln();
-    let wanted = seconds / (c.farads() * constants);
-    let ohms = neighbours(Series::E12, wanted).map_or(wanted, |n| n.nearest);
-    let (resistor, safe) = (Ohm::new(ohms).ok(), Volt::new(SAFE_VOLTS).ok());
-    let done = resistor.zip(safe).and_then(|(r, s)| discharge(c, from, r, s).ok().map(|d| (r, d)));
-    let (resistor, d) = done.ok_or(Refusal::NoLimit)?;
+fn emptying(c: Farad, from: Volt, time: Second) -> Result<Emptying, Refusal> {
+    let constants = (from / SAFE).max(1.1).ln();
+    let wanted = time / c / constants;
+    let resistor = neighbours(Series::E12, wanted.ohms()).map_or(wanted, |n| Ohm::computed(n.nearest));
+    let d = discharge(c, from, resistor, SAFE).map_err(|_| Refusal::NoLimit)?;
     Ok(Emptying { resistor, power: d.peak, time: d.time, energy_joules: d.energy_joules })
 }
 

@@ -208,7 +208,7 @@ fn current_fits(ask: &Ask, policy: &Policy) -> Result<(), Refusal> {
     let most = policy.number_si(PolicyNumber::ReformHeatWatts).max(2.0 * good.amperes() * v);
     // V²/4R and V·I, the worst that each alone lets into a part.
     let resistor = rounded_up(v * v / (4.0 * most));
-    let limit = Ampere::new(most / v).unwrap_or(Ampere::ZERO);
+    let limit = Ampere::computed(most / v);
     let Some(heat) = supply.most_heat() else {
         return Err(
             resistor.map_or(Refusal::NothingLimits, |resistor| Refusal::NothingLimitsAt { resistor, limit })
@@ -217,27 +217,26 @@ fn current_fits(ask: &Ask, policy: &Policy) -> Result<(), Refusal> {
     let Some(short) = supply.into_short().filter(|i| *i > Ampere::ZERO) else {
         return Err(Refusal::NothingLimits);
     };
-    if let (true, Some(resistor), Ok(most)) = (heat.watts() > most * (1.0 + 1e-9), resistor, Watt::new(most))
-    {
-        return Err(Refusal::TooMuchHeat { heat, most, resistor, limit });
+    if let Some(resistor) = resistor.filter(|_| heat.watts() > most * (1.0 + 1e-9)) {
+        return Err(Refusal::TooMuchHeat { heat, most: Watt::computed(most), resistor, limit });
     }
     if let (Some(r), Some(rating)) = (supply.series, supply.series_rating) {
-        let power = Watt::new(short.amperes().powi(2) * r.ohms()).unwrap_or(Watt::ZERO);
+        let power = short * (short * r);
         if power > rating {
-            let limit = Ampere::new((rating.watts() / r.ohms()).sqrt()).unwrap_or(Ampere::ZERO);
+            let limit = Ampere::computed((rating.watts() / r.ohms()).sqrt());
             let needed = crate::part::size::at_least(power).map_or(power, |s| s.power);
             return Err(Refusal::WouldBurn { power, rating, needed, limit });
         }
     }
     // What flows at the last stage must leave room to tell a good part from a bad one.
-    if short.amperes() < 1.5 * good.amperes() {
-        let most_ohms = Ohm::new(v / (1.5 * good.amperes())).unwrap_or(Ohm::ZERO);
-        return Err(Refusal::TooLittle { most: short, limit: good, resistor: most_ohms });
+    if short < good * 1.5 {
+        let resistor = supply.volts / (good * 1.5);
+        return Err(Refusal::TooLittle { most: short, limit: good, resistor });
     }
     Ok(())
 }
 
 /// The next value of E12 that is not below.
 fn rounded_up(ohms: f64) -> Option<Ohm> {
-    crate::preferred::neighbours(crate::preferred::Series::E12, ohms).and_then(|n| Ohm::new(n.above).ok())
+    crate::preferred::neighbours(crate::preferred::Series::E12, ohms).map(|n| Ohm::computed(n.above))
 }

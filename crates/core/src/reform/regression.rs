@@ -13,7 +13,7 @@ use nalgebra::{Matrix4, Vector4};
 
 use super::Sample;
 use super::aged::Aged;
-use crate::quantity::{Ampere, Ohm, Volt};
+use crate::quantity::Volt;
 
 /// How sure the assumptions are, as a share (e-fold): weak current, formed voltage, growth, parallel path.
 const PRIOR: [f64; 4] = [1.0, 0.25, 0.7, 1.2];
@@ -87,17 +87,20 @@ pub fn fit(assumed: &Aged, samples: &[Sample]) -> Option<Fitted> {
     let covariance = normal.try_inverse()? * mean_square.max(1.0);
     let spread = covariance.symmetric_eigen();
     let end = points.last()?;
+    // What rounding made of readings that say nothing is no part.
     let with = |theta: &Vector4<f64>| {
-        let part = moved(assumed, theta);
-        (part, Volt::new(formed_at(&part, end)).unwrap_or(part.formed))
+        theta.iter().all(|t| t.is_finite()).then(|| {
+            let part = moved(assumed, theta);
+            (part, Volt::computed(formed_at(&part, end)))
+        })
     };
     let neighbours = (0..4)
         .flat_map(|i| {
             let axis = spread.eigenvectors.column(i) * spread.eigenvalues[i].max(0.0).sqrt().min(2.0);
-            [with(&(theta + axis)), with(&(theta - axis))]
+            [with(&(theta + axis)), with(&(theta - axis))].into_iter().flatten()
         })
         .collect();
-    let (part, formed) = with(&theta);
+    let (part, formed) = with(&theta)?;
     Some(Fitted {
         part,
         formed,
@@ -146,13 +149,11 @@ fn prepare(assumed: &Aged, samples: &[Sample]) -> Vec<Point> {
 
 /// The assumed part with its unknowns moved by so many e-folds.
 fn moved(assumed: &Aged, theta: &Vector4<f64>) -> Aged {
-    let made = assumed.formed_when_made.volts();
     Aged {
-        weak_current: Ampere::new(assumed.weak_current.amperes() * theta[0].exp())
-            .unwrap_or(assumed.weak_current),
-        formed: Volt::new((assumed.formed.volts() * theta[1].exp()).min(made)).unwrap_or(assumed.formed),
+        weak_current: assumed.weak_current * theta[0].exp(),
+        formed: (assumed.formed * theta[1].exp()).min(assumed.formed_when_made),
         coulombs_per_volt: assumed.coulombs_per_volt * theta[2].exp(),
-        parallel: Ohm::new(assumed.parallel.ohms() * theta[3].exp()).unwrap_or(assumed.parallel),
+        parallel: assumed.parallel * theta[3].exp(),
         ..*assumed
     }
 }

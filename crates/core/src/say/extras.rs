@@ -5,8 +5,7 @@ use super::{Said, SayError, Tray};
 use crate::named::Named;
 use crate::part::circuit::CircuitError;
 use crate::part::{Fact, Family, MadeOf, PartKind, Position, VisualSign};
-use crate::quantity::parse;
-use crate::quantity::{Hertz, Ohm, Quantity, Volt};
+use crate::quantity::{Hertz, Ohm, Quantity, Volt, parse};
 use crate::reading::{Mode, State};
 
 /// Words for a state, longest first.

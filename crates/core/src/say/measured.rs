@@ -4,7 +4,7 @@ use super::extras::{At, Extras};
 use super::{Known, Measured, SayError};
 use crate::part::PartKind;
 use crate::quantity::parse::{self, EntryError};
-use crate::quantity::{Fraction, Hertz, Quantity, Volt};
+use crate::quantity::{Ampere, Fraction, Hertz, Quantity, Volt};
 use crate::reading::{ReadQuantity, State};
 
 /// Words for a reading beyond the range.
@@ -89,7 +89,7 @@ fn checked(of: ReadQuantity, value: f64) -> Result<(), EntryError> {
             if value < 0.0 {
                 return Err(EntryError::NotANumber(format!("{value} A: leakage is typed without its sign")));
             }
-            Ok(())
+            Ampere::new(value).map(|_| ())
         }
         _ => crate::quantity::Ohm::new(value).map(|_| ()),
     }

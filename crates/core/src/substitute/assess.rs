@@ -2,9 +2,8 @@
 
 use super::{Choice, Choices, Chosen, Effect, Line, Margin, Refused};
 use crate::drawers::{Condition, Lot, Piece};
-use crate::quantity::Fraction;
-use crate::quantity::Quantity;
 use crate::quantity::format::{format, signed_percent};
+use crate::quantity::{Fraction, Quantity};
 use crate::source::Source;
 
 /// Something that could go in.
@@ -138,5 +137,5 @@ impl Tally {
 /// How far a value is from what is wanted; below one part in a hundred thousand it is the same.
 pub(super) fn deviation(wanted: f64, value: f64) -> Fraction {
     let off = value / wanted - 1.0;
-    Fraction::new(if off.abs() < 1e-5 { 0.0 } else { off }).unwrap_or(Fraction::ZERO)
+    Fraction::computed(if off.abs() < 1e-5 { 0.0 } else { off })
 }

@@ -86,7 +86,7 @@ fn tempting(need: &Need<'_>, old: &Capacitor, wanted: f64, policy: &Policy) -> V
     let piece = |family, value: f64, volts: f64| Piece {
         family: Some(MadeOf::Capacitor(family)),
         value_si: Some(value),
-        volts: Volt::new(volts).ok(),
+        volts: Some(Volt::computed(volts)),
         celsius: (family == CapacitorFamily::Electrolytic).then_some(105.0),
         ..Piece::new(PartKind::Capacitor)
     };

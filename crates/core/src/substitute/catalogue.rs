@@ -6,8 +6,7 @@ use serde::Deserialize;
 
 use crate::drawers::Piece;
 use crate::named::Named;
-use crate::part::SafetyClass;
-use crate::part::{CapacitorFamily, MadeOf, PartKind};
+use crate::part::{CapacitorFamily, MadeOf, PartKind, SafetyClass};
 use crate::preferred::Series;
 use crate::quantity::{Ampere, Farad, Fraction, Volt};
 use crate::source::Source;
@@ -71,8 +70,8 @@ impl Sort {
         Piece {
             family: Some(MadeOf::Capacitor(self.family)),
             value_si: Some(farads),
-            tolerance: Fraction::new(self.tolerance).ok(),
-            volts: Volt::new(volts).ok(),
+            tolerance: Some(Fraction::computed(self.tolerance)),
+            volts: Some(Volt::computed(volts)),
             safety: self.safety,
             celsius: self.celsius,
             ..Piece::new(PartKind::Capacitor)
@@ -85,8 +84,8 @@ pub(super) fn diode_piece(d: &Device) -> Piece {
     Piece {
         family: Some(MadeOf::Diode(d.family)),
         type_number: d.type_number.clone(),
-        volts: Volt::new(d.reverse_volts).ok(),
-        amperes: d.amperes.and_then(|a| Ampere::new(a).ok()),
+        volts: Some(Volt::computed(d.reverse_volts)),
+        amperes: d.amperes.map(Ampere::computed),
         ..Piece::new(PartKind::Diode)
     }
 }
@@ -106,7 +105,7 @@ impl RectifierValve {
     /// The most that its first filter may be.
     #[must_use]
     pub fn first_filter_limit(&self) -> Farad {
-        Farad::new(self.most_microfarad * 1e-6).unwrap_or(Farad::ZERO)
+        Farad::computed(self.most_microfarad * 1e-6)
     }
 }
 

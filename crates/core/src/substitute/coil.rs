@@ -98,7 +98,7 @@ fn ohms(v: f64) -> String {
 }
 
 fn made_up_text(need: &Need<'_>, sheet: Ohm, own: Ohm) -> Option<String> {
-    let current = Known::Current(Ampere::new(need.fact(Fact::LoadCurrent)?).ok()?);
+    let current = Known::Current(need.circuit.get(Fact::LoadCurrent)?);
     let m = made_up(FieldCoil { wanted: sheet, present: own, known: current }).ok()?;
     let size = m.resistor.size.map_or_else(|| m.rating.low.to_string(), |w| w.to_string());
     Some(format!(
@@ -116,8 +116,7 @@ fn resistor_alone(need: &Need<'_>, old: &Coil, lots: &[Lot], out: &mut Choices) 
         ));
         return;
     };
-    let Some(i) = need.fact(Fact::LoadCurrent) else { return };
-    let Ok(current) = Ampere::new(i) else { return };
+    let Some(current) = need.circuit.get(Fact::LoadCurrent) else { return };
     let Ok(m) = made_up(FieldCoil { wanted: sheet, present: Ohm::ZERO, known: Known::Current(current) })
     else {
         return;

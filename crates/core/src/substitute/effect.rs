@@ -11,7 +11,7 @@ use crate::supply::ripple::corner;
 use crate::supply::touch::touch;
 
 /// Where the line is not known: the line that most sets see (practice).
-const USUAL_LINE: (f64, f64) = (230.0, 50.0);
+const USUAL_LINE: (Volt, Hertz) = (Volt::computed(230.0), Hertz::computed(50.0));
 
 fn short(of: Quantity, v: f64) -> String {
     format_as(of, v, 3, CapacitanceStyle::WithNano).to_string()
@@ -22,8 +22,8 @@ pub(super) fn of(need: &Need<'_>, wanted: f64, value: f64, t: &mut Tally) {
     let same = (ratio - 1.0).abs() < 1e-5;
     match need.position {
         Some(Position::Coupling) => {
-            let Some(r) = need.fact(Fact::GridResistor).and_then(|r| Ohm::new(r).ok()) else { return };
-            let at = |c: f64| Farad::new(c).ok().and_then(|c| corner(r, c)).map_or(0.0, Hertz::hertz);
+            let Some(r) = need.circuit.get::<Ohm>(Fact::GridResistor) else { return };
+            let at = |c: f64| corner(r, Farad::computed(c)).map_or(0.0, Hertz::hertz);
             let (before, after) = (at(wanted), at(value));
             let text = format!(
                 "−3 dB corner {} before, {} after",
@@ -78,10 +78,9 @@ pub(super) fn of(need: &Need<'_>, wanted: f64, value: f64, t: &mut Tally) {
 }
 
 fn touched(need: &Need<'_>, wanted: f64, value: f64, t: &mut Tally) {
-    let line = need.fact(Fact::Line).unwrap_or(USUAL_LINE.0);
-    let hertz = need.fact(Fact::Frequency).unwrap_or(USUAL_LINE.1);
-    let (Ok(line), Ok(hertz)) = (Volt::new(line), Hertz::new(hertz)) else { return };
-    let at = |c: f64| Farad::new(c).ok().and_then(|c| touch(c, line, hertz).ok());
+    let line = need.circuit.get(Fact::Line).unwrap_or(USUAL_LINE.0);
+    let hertz = need.circuit.get(Fact::Frequency).unwrap_or(USUAL_LINE.1);
+    let at = |c: f64| touch(Farad::computed(c), line, hertz).ok();
     let (Some(before), Some(after)) = (at(wanted), at(value)) else { return };
     let text = format!(
         "touch current {} before, {} after, at {line} and {hertz}",

@@ -23,7 +23,7 @@ pub(super) fn choose(volts: Volt, current: Option<Ampere>, in_chain: bool, lots:
         Offer::to_buy(Piece {
             type_number: l.number.clone(),
             value_si: Some(l.volts),
-            amperes: Ampere::new(l.amperes).ok(),
+            amperes: Some(Ampere::computed(l.amperes)),
             size: format!("{} base", l.base),
             ..Piece::new(PartKind::Lamp)
         })

@@ -51,7 +51,7 @@ impl Load {
         let factor = policy.number_si(PolicyNumber::WattFactor);
         let dissipated = volts.map(|v| v * v / wanted);
         let needed = dissipated.map_or(0.0, |p| p * factor);
-        let least = Watt::new(old.max(needed)).map_err(|_| SubstituteError::NoValue)?;
+        let least = Watt::computed(old.max(needed));
         let proposed = if needed > old { at_least(least) } else { one_up(least).or_else(|| at_least(least)) };
         let proposed = proposed.ok_or(SubstituteError::TooManyWatts(least))?.power;
         if let (Some(p), Some(v)) = (dissipated, volts) {
@@ -133,7 +133,7 @@ pub(super) fn piece_of(value: f64, watts: Watt, family: Family) -> Piece {
     Piece {
         family: Some(MadeOf::Resistor(family)),
         value_si: Some(value),
-        tolerance: Fraction::new(tolerance).ok(),
+        tolerance: Some(Fraction::computed(tolerance)),
         watts: Some(watts),
         ..Piece::new(PartKind::Resistor)
     }

@@ -15,7 +15,7 @@ use crate::part::size::at_least;
 use crate::part::{Capacitor, CapacitorFamily, MadeOf, PartKind, Resistor};
 use crate::preferred::{Series, between};
 use crate::quantity::format::{format, percent, signed_percent};
-use crate::quantity::{Quantity, Volt, Watt};
+use crate::quantity::{Farad, Quantity, Volt, Watt};
 use crate::source::Source;
 use crate::verdict::Policy;
 
@@ -38,7 +38,7 @@ pub(super) fn resistors(load: &Load, old: &Resistor, lots: &[Lot], out: &mut Cho
     };
     let offers = most_pieces(Offer::of_lots(lots, fits));
     // The volts at which the whole carries its rating: from them come the shares.
-    let Ok(drive) = Volt::new((load.least.watts() * load.wanted).sqrt()) else { return };
+    let drive = Volt::computed((load.least.watts() * load.wanted).sqrt());
     // The volts of one body are held against what stands there, not against that drive.
     let scale = load.volts.filter(|v| *v > 0.0).map(|v| drive.volts() / v);
     let stock: Vec<Stock> = offers
@@ -48,7 +48,7 @@ pub(super) fn resistors(load: &Load, old: &Resistor, lots: &[Lot], out: &mut Cho
             count: o.count,
             tolerance: o.piece.tolerance,
             power: o.piece.watts,
-            voltage: scale.zip(body_volts(&o.piece)).and_then(|(s, v)| Volt::new(v * s).ok()),
+            voltage: scale.zip(body_volts(&o.piece)).map(|(s, v)| Volt::computed(v * s)),
         })
         .collect();
     let wanted = Wanted {
@@ -76,7 +76,7 @@ pub(super) fn resistors(load: &Load, old: &Resistor, lots: &[Lot], out: &mut Cho
 fn bought_resistors(load: &Load, old: &Resistor, wanted: &Wanted, out: &mut Choices) {
     let values: Vec<Stock> =
         between(Series::E12, load.wanted / 30.0, load.wanted * 30.0).into_iter().map(Stock::plenty).collect();
-    let Ok(volts) = Volt::new((load.proposed.watts() * load.wanted).sqrt()) else { return };
+    let volts = Volt::computed((load.proposed.watts() * load.wanted).sqrt());
     let mut kept = 0;
     for parts in 2..=4 {
         let question = Wanted { max_parts: parts, drive: Some(Drive::Voltage(volts)), limit: 60, ..*wanted };
@@ -98,7 +98,7 @@ fn bought_resistors(load: &Load, old: &Resistor, wanted: &Wanted, out: &mut Choi
             let ratings: Option<Vec<Watt>> = f
                 .shares
                 .iter()
-                .map(|s| at_least(Watt::new(s.watts? * (1.0 - WITHIN)).ok()?).map(|size| size.power))
+                .map(|s| at_least(Watt::computed(s.watts? * (1.0 - WITHIN))).map(|size| size.power))
                 .collect();
             let Some(ratings) = ratings else { continue };
             let chosen = f
@@ -151,7 +151,7 @@ fn of_resistors(
     let tree = &found.tree;
     let mut t = Tally { cautions: load.cautions.clone(), ..Tally::default() };
     if let Some(v) = load.volts {
-        let across = shares(tree, Kind::Resistor, Volt::new(v).ok().map(Drive::Voltage));
+        let across = shares(tree, Kind::Resistor, Some(Drive::Voltage(Volt::computed(v))));
         for (share, piece) in across.iter().zip(&pieces) {
             if share.volts.zip(body_volts(&piece.piece)).is_some_and(|(v, most)| v.abs() > most) {
                 return None;
@@ -226,7 +226,7 @@ fn of_resistors(
         value_si: Some(found.value),
         deviation: Some(off),
         volts: None,
-        watts: Watt::new(whole).ok(),
+        watts: Some(Watt::computed(whole)),
         network: Some(tree.clone()),
         pieces,
         passes: t.passes,
@@ -255,7 +255,7 @@ pub(super) fn capacitors(
     let fits = |o: &Offer| {
         let mut alone = o.clone();
         alone.piece.value_si = None;
-        alone.piece.volts = Volt::new(1e6).ok();
+        alone.piece.volts = Some(Volt::computed(1e6));
         place::assess(need, old, wanted, window, &alone, policy).refused.is_none()
     };
     let of_kind = |l: &Lot| l.piece.kind == PartKind::Capacitor && near(l.piece.value_si, wanted);
@@ -279,7 +279,7 @@ pub(super) fn capacitors(
         within: Some((1.0 - window.low).max(0.02)),
         max_parts: 2,
         pinned: None,
-        drive: needed.and_then(|v| Volt::new(v).ok()).map(Drive::Voltage),
+        drive: needed.map(Volt::computed).map(Drive::Voltage),
         power: None,
         voltage: None,
         limit: 60,
@@ -315,7 +315,7 @@ fn of_capacitors(
         offers.iter().filter_map(|o| o.piece.volts).map(Volt::volts).fold(f64::INFINITY, f64::min)
     } else {
         // The weakest decides: what the whole stands when that one stands all it may.
-        let at_one = shares(&found.tree, Kind::Capacitor, Volt::new(1.0).ok().map(Drive::Voltage));
+        let at_one = shares(&found.tree, Kind::Capacitor, Some(Drive::Voltage(Volt::computed(1.0))));
         let stands = at_one.iter().zip(offers).filter_map(|(s, o)| Some(o.piece.volts?.volts() / s.volts?));
         stands.fold(f64::INFINITY, f64::min)
     };
@@ -324,7 +324,7 @@ fn of_capacitors(
     }
     if string {
         let least = found.tree.parts().into_iter().fold(f64::INFINITY, f64::min);
-        let b = balancing(least, Volt::new(needed?).ok()?, offers.len())?;
+        let b = balancing(Farad::computed(least), Volt::computed(needed?), offers.len())?;
         t.cautions.push(Line {
             rule: "R8",
             text: format!(
@@ -351,7 +351,7 @@ fn of_capacitors(
         ),
         value_si: Some(found.value),
         deviation: Some(off),
-        volts: Volt::new(volts).ok(),
+        volts: Some(volts).filter(|v| v.is_finite()).map(Volt::computed),
         watts: None,
         network: Some(found.tree.clone()),
         pieces: offers.iter().map(|o| o.chosen()).collect(),

@@ -297,7 +297,7 @@ pub(super) fn first_filter(need: &Need<'_>, value: f64, t: &mut Tally) {
         return;
     }
     if let Some(limit) = need.fact(Fact::FirstFilterLimit) {
-        let l = Farad::new(limit).map_or_else(|_| String::new(), |f| f.to_string());
+        let l = Farad::computed(limit);
         if value > limit * (1.0 + 1e-6) {
             t.refuse(format!("more than the {l} that the rectifier takes as its first filter"));
         } else {

@@ -98,9 +98,9 @@ fn piece(d: &Device) -> Piece {
     Piece {
         family: d.material.map(|m| MadeOf::Diode(m.family())),
         type_number: d.type_number.clone(),
-        volts: d.vceo_volts.and_then(|v| Volt::new(v).ok()),
-        amperes: d.ic_amperes.and_then(|a| Ampere::new(a).ok()),
-        watts: d.power_watts.and_then(|w| Watt::new(w).ok()),
+        volts: d.vceo_volts.map(Volt::computed),
+        amperes: d.ic_amperes.map(Ampere::computed),
+        watts: d.power_watts.map(Watt::computed),
         ..Piece::new(PartKind::Transistor)
     }
 }

@@ -69,7 +69,7 @@ fn in_supply(position: Option<Position>) -> bool {
 }
 
 fn volt(v: f64) -> String {
-    Volt::new(v).map_or_else(|_| String::new(), |v| v.to_string())
+    Volt::computed(v).to_string()
 }
 
 /// The source of the limit of a first filter.

@@ -29,14 +29,15 @@ pub fn discharge(
     resistor: Ohm,
     safe: Volt,
 ) -> Result<Discharge, SupplyError> {
-    let c = positive("capacitance", capacitance.farads())?;
-    let r = positive("resistor", resistor.ohms())?;
-    let end = positive("safe", safe.volts())?;
-    let v = voltage.volts().abs();
+    let c = positive("capacitance", capacitance)?;
+    let r = positive("resistor", resistor)?;
+    let end = positive("safe", safe)?;
+    let v = voltage.abs();
+    let peak_current = v / r;
     Ok(Discharge {
-        time: Second::new(if v > end { r * c * (v / end).ln() } else { 0.0 })?,
-        energy_joules: 0.5 * c * v * v,
-        peak: Watt::new(v * v / r)?,
-        peak_current: Ampere::new(v / r)?,
+        time: r * c * (v / end).ln().max(0.0),
+        energy_joules: 0.5 * c.farads() * v.volts().powi(2),
+        peak: v * peak_current,
+        peak_current,
     })
 }

@@ -29,32 +29,23 @@ pub struct Dropper {
 /// # Errors
 /// [`SupplyError`] where there is nothing to drop, or no current.
 pub fn dropper(supply: Volt, load: Volt, current: Ampere) -> Result<Dropper, SupplyError> {
-    let i = positive("current", current.amperes())?;
-    positive("supply", supply.volts())?;
-    if load.volts() < 0.0 {
+    let i = positive("current", current)?;
+    positive("supply", supply)?;
+    if load < Volt::ZERO {
         return Err(SupplyError::NotPositive("load"));
     }
-    let drop = supply.volts() - load.volts();
-    if drop <= 0.0 {
+    let drop = supply - load;
+    if drop <= Volt::ZERO {
         return Err(SupplyError::NothingToDrop { supply, load });
     }
-    let r = drop / i;
-    let dissipated = Watt::new(drop * i)?;
-    Ok(Dropper {
-        resistor: Ohm::new(r)?,
-        dissipated,
-        rating: Rating::of(dissipated),
-        preferred: nearest(r).map(|v| of(supply, i, v)).transpose()?,
-    })
+    let (resistor, dissipated) = (drop / i, drop * i);
+    let preferred = nearest(resistor).map(|r| bought(supply, i, r));
+    Ok(Dropper { resistor, dissipated, rating: Rating::of(dissipated), preferred })
 }
 
 /// What a resistor of E24 makes of it, the load drawing the same current.
-fn of(supply: Volt, i: f64, value: f64) -> Result<Preferred, SupplyError> {
-    let dissipated = Watt::new(i * i * value)?;
-    Ok(Preferred {
-        value: Ohm::new(value)?,
-        dissipated,
-        size: Rating::of(dissipated).size(),
-        volts: Volt::new(supply.volts() - i * value)?,
-    })
+fn bought(supply: Volt, i: Ampere, value: Ohm) -> Preferred {
+    let drop = i * value;
+    let dissipated = drop * i;
+    Preferred { value, dissipated, size: Rating::of(dissipated).size(), volts: supply - drop }
 }

@@ -1,7 +1,7 @@
 //! A field coil that is short of its resistance, or gone: what makes up for it, and whether the choke is kept.
 
 use super::{Preferred, Rating, SupplyError, nearest, positive};
-use crate::quantity::{Ampere, Ohm, Volt, Watt};
+use crate::quantity::{Ampere, Ohm, Volt};
 
 /// What is known of the coil and its place.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -45,29 +45,25 @@ pub struct MadeUp {
 /// # Errors
 /// [`SupplyError`] where nothing is missing, or a number is not above zero.
 pub fn made_up(coil: FieldCoil) -> Result<MadeUp, SupplyError> {
-    let wanted = positive("wanted", coil.wanted.ohms())?;
-    let missing = wanted - coil.present.ohms();
-    if missing <= 0.0 {
-        return Err(SupplyError::NothingMissing { wanted: coil.wanted, have: coil.present });
+    let wanted = positive("wanted", coil.wanted)?;
+    if coil.present >= wanted {
+        return Err(SupplyError::NothingMissing { wanted, have: coil.present });
     }
+    let missing = Ohm::computed(wanted.ohms() - coil.present.ohms());
     let value = nearest(missing).ok_or(SupplyError::NotPositive("wanted"))?;
     let current = match coil.known {
-        Known::Current(i) => positive("current", i.amperes())?,
-        Known::Drop(v) => positive("drop", v.volts())? / value,
+        Known::Current(i) => positive("current", i)?,
+        Known::Drop(v) => positive("drop", v)? / value,
     };
-    let dissipated = Watt::new(current * current * value)?;
+    let volts = current * value;
+    let dissipated = volts * current;
     let rating = Rating::of(dissipated);
     Ok(MadeUp {
-        missing: Ohm::new(missing)?,
-        resistor: Preferred {
-            value: Ohm::new(value)?,
-            dissipated,
-            size: rating.size(),
-            volts: Volt::new(current * value)?,
-        },
-        current: Ampere::new(current)?,
+        missing,
+        resistor: Preferred { value, dissipated, size: rating.size(), volts },
+        current,
         rating,
         choke_kept: coil.present > Ohm::ZERO,
-        deviation: (coil.present.ohms() + value) / wanted - 1.0,
+        deviation: (coil.present + value) / wanted - 1.0,
     })
 }

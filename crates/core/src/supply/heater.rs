@@ -23,6 +23,16 @@ pub struct Member {
     pub lamp: bool,
 }
 
+impl Member {
+    fn hot(&self) -> Ohm {
+        self.volts / self.current
+    }
+
+    fn cold(&self) -> Ohm {
+        self.hot() * if self.lamp { LAMP_COLD } else { HEATER_COLD }
+    }
+}
+
 /// What becomes of one in the chain.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Fate {
@@ -67,54 +77,50 @@ pub struct Chain {
 /// # Errors
 /// [`SupplyError`] for an empty chain or numbers that are not above zero.
 pub fn chain(line: Volt, members: &[Member]) -> Result<Chain, SupplyError> {
-    let line_volts = positive("line", line.volts())?;
+    positive("line", line)?;
     if members.is_empty() {
         return Err(SupplyError::NotPositive("members"));
     }
     for m in members {
-        positive("volts", m.volts.volts())?;
-        positive("current", m.current.amperes())?;
+        positive("volts", m.volts)?;
+        positive("current", m.current)?;
     }
-    let volts: f64 = members.iter().map(|m| m.volts.volts()).sum();
+    let volts = members.iter().fold(Volt::ZERO, |sum, m| sum + m.volts);
     // Heaters set the current; a lamp of less is shunted. A chain of lamps alone goes by its greatest.
     let of = |lamps: bool| {
-        members.iter().filter(|m| m.lamp == lamps).map(|m| m.current.amperes()).fold(0.0, f64::max)
+        members.iter().filter(|m| m.lamp == lamps).map(|m| m.current).fold(Ampere::ZERO, Ampere::max)
     };
-    let current = if of(false) > 0.0 { of(false) } else { of(true) };
-    let left = line_volts - volts;
-    let dropper = if left > 0.0 { left / current } else { 0.0 };
-    let cold =
-        |m: &Member| m.volts.volts() / m.current.amperes() * if m.lamp { LAMP_COLD } else { HEATER_COLD };
-    let surge = line_volts / (dropper + members.iter().map(cold).sum::<f64>());
+    let current = if of(false) > Ampere::ZERO { of(false) } else { of(true) };
+    let left = line - volts;
+    let dropper = if left > Volt::ZERO { left / current } else { Ohm::ZERO };
+    let all = |of: &dyn Fn(&Member) -> Ohm| members.iter().fold(dropper, |sum, m| sum + of(m));
+    let surge = line / all(&Member::cold);
     // A lamp is hot in a tenth of a second, the heaters take many: it stands at its hot resistance in a chain of
     // cold ones.
-    let lamps_hot: f64 =
-        members.iter().map(|m| if m.lamp { m.volts.volts() / m.current.amperes() } else { cold(m) }).sum();
-    let when_lit = line_volts / (dropper + lamps_hot);
-    let dropper_power = Watt::new(current * current * dropper)?;
+    let when_lit = line / all(&|m| if m.lamp { m.hot() } else { m.cold() });
+    let dropper_power = current * dropper * current;
     let fates = members
         .iter()
         .map(|m| {
-            let (v, i) = (m.volts.volts(), m.current.amperes());
-            let mismatch = i / current - 1.0;
-            Ok(Fate {
-                hot: Ohm::new(v / i)?,
-                cold: Ohm::new(cold(m))?,
-                mismatch: Fraction::new(mismatch)?,
+            let mismatch = m.current / current - 1.0;
+            Fate {
+                hot: m.hot(),
+                cold: m.cold(),
+                mismatch: Fraction::computed(mismatch),
                 matches: mismatch.abs() <= MISMATCH,
-                surge_volts: m.lamp.then(|| Volt::new(when_lit * v / i)).transpose()?,
-                shunt: (mismatch < -MISMATCH).then(|| Ohm::new(v / (current - i))).transpose()?,
-            })
+                surge_volts: m.lamp.then(|| when_lit * m.hot()),
+                shunt: (mismatch < -MISMATCH).then(|| m.volts / (current - m.current)),
+            }
         })
-        .collect::<Result<Vec<_>, SupplyError>>()?;
+        .collect();
     Ok(Chain {
-        current: Ampere::new(current)?,
-        volts: Volt::new(volts)?,
-        dropper: (left > 0.0).then(|| Ohm::new(dropper)).transpose()?,
+        current,
+        volts,
+        dropper: (left > Volt::ZERO).then_some(dropper),
         dropper_power,
         rating: Rating::of(dropper_power),
-        short_of: (left < 0.0).then(|| Volt::new(-left)).transpose()?,
-        surge: Ampere::new(surge)?,
+        short_of: (left < Volt::ZERO).then(|| -left),
+        surge,
         fates,
     })
 }

@@ -27,10 +27,10 @@ struct Row {
     source: Source,
 }
 
-static BULBS: LazyLock<Vec<f64>> = LazyLock::new(|| {
+static BULBS: LazyLock<Vec<Watt>> = LazyLock::new(|| {
     rows::<Row>("lamp_limiter.csv", include_str!("../../data/lamp_limiter.csv"))
         .into_iter()
-        .map(|r| r.watts)
+        .map(|r| Watt::computed(r.watts))
         .collect()
 });
 
@@ -56,10 +56,9 @@ pub struct Limited {
 /// # Errors
 /// [`SupplyError`] for a line or watts that are not above zero.
 pub fn limiter(line: Volt, set: Watt) -> Result<Vec<Limited>, SupplyError> {
-    let v = ranged("line", line.volts(), 1.0, 1000.0)?;
-    let w = positive("watts", set.watts())?;
-    let load = v * v / w;
-    BULBS.iter().map(|bulb| of(v, load, *bulb)).collect()
+    ranged("line", line, 1.0, 1000.0)?;
+    let load = line / (positive("watts", set)? / line);
+    BULBS.iter().map(|bulb| of(line, load, *bulb)).collect()
 }
 
 /// The smallest bulb with which the set sees [`HEALTHY`] of its line; `None` where the table has none so large.
@@ -68,16 +67,15 @@ pub fn proposed(all: &[Limited]) -> Option<&Limited> {
     all.iter().find(|l| l.enough)
 }
 
-fn of(line: f64, load: f64, bulb: f64) -> Result<Limited, SupplyError> {
-    let at = in_series(Volt::new(line)?, Volt::new(line)?, Watt::new(bulb)?, Ohm::new(load)?)?;
-    let set = at.set_volts;
+fn of(line: Volt, load: Ohm, bulb: Watt) -> Result<Limited, SupplyError> {
+    let at = in_series(line, line, bulb, load)?;
     Ok(Limited {
-        bulb: Watt::new(bulb)?,
-        set_volts: set,
-        share: Fraction::new(set.volts() / line)?,
+        bulb,
+        set_volts: at.set_volts,
+        share: Fraction::computed(at.set_volts / line),
         bulb_watts: at.lamp_watts,
-        short_current: Ampere::new(bulb / line)?,
-        enough: set.volts() >= HEALTHY * line,
+        short_current: bulb / line,
+        enough: at.set_volts >= line * HEALTHY,
     })
 }
 
@@ -97,28 +95,39 @@ pub struct InSeries {
 /// # Errors
 /// [`SupplyError`] for volts or watts that are not above zero.
 pub fn in_series(supply: Volt, rated: Volt, bulb: Watt, set: Ohm) -> Result<InSeries, SupplyError> {
-    let (v, rated) = (positive("volts", supply.volts())?, positive("line", rated.volts())?);
-    let full = positive("bulb", bulb.watts())? / rated;
+    let bulb = Bulb::of(rated, bulb)?;
     // The current of the bulb rises with its volts, that of the set falls: one crossing, found by halving.
-    let (mut low, mut high) = (0.0, v);
+    let (mut low, mut high) = (Volt::ZERO, positive("volts", supply)?);
     for _ in 0..60 {
-        let middle = 0.5 * (low + high);
-        let short = set.ohms() <= 0.0 || filament(full, rated, middle) < (v - middle) / set.ohms();
+        let middle = (low + high) * 0.5;
+        let short = set == Ohm::ZERO || bulb.current(middle) < (supply - middle) / set;
         if short { low = middle } else { high = middle }
     }
-    let across = 0.5 * (low + high);
-    let current = filament(full, rated, across);
-    Ok(InSeries {
-        set_volts: Volt::new(v - across)?,
-        current: Ampere::new(current)?,
-        lamp_watts: Watt::new(across * current)?,
-    })
+    let across = (low + high) * 0.5;
+    let current = bulb.current(across);
+    Ok(InSeries { set_volts: supply - across, current, lamp_watts: across * current })
 }
 
-/// The amperes of a bulb with so many volts across it; `full` at its rated ones.
-fn filament(full: f64, rated: f64, volts: f64) -> f64 {
-    let hot = full * (volts / rated).powf(EXPONENT);
-    hot.min(volts / (rated / full * COLD))
+/// A bulb: its volts, and what it draws there.
+struct Bulb {
+    rated: Volt,
+    full: Ampere,
+}
+
+impl Bulb {
+    fn of(rated: Volt, bulb: Watt) -> Result<Self, SupplyError> {
+        let rated = positive("line", rated)?;
+        Ok(Self { rated, full: positive("bulb", bulb)? / rated })
+    }
+
+    fn cold(&self) -> Ohm {
+        self.rated / self.full * COLD
+    }
+
+    /// What it draws with so many volts across it.
+    fn current(&self, across: Volt) -> Ampere {
+        (self.full * (across / self.rated).powf(EXPONENT)).min(across / self.cold())
+    }
 }
 
 /// The volts across a bulb that passes so many amperes: the other way round.
@@ -126,9 +135,6 @@ fn filament(full: f64, rated: f64, volts: f64) -> f64 {
 /// # Errors
 /// [`SupplyError`] for a bulb of no watts or on no volts.
 pub fn lamp_volts(rated: Volt, bulb: Watt, current: Ampere) -> Result<Volt, SupplyError> {
-    let rated = positive("line", rated.volts())?;
-    let full = positive("bulb", bulb.watts())? / rated;
-    let i = current.amperes().max(0.0);
-    let hot = rated * (i / full).powf(1.0 / EXPONENT);
-    Ok(Volt::new(hot.max(i * rated / full * COLD))?)
+    let (bulb, i) = (Bulb::of(rated, bulb)?, current.max(Ampere::ZERO));
+    Ok((rated * (i / bulb.full).powf(1.0 / EXPONENT)).max(i * bulb.cold()))
 }

@@ -25,10 +25,11 @@ pub fn scaled(
     sheet: Volt,
     measured: Option<Volt>,
 ) -> Result<Scaled, SupplyError> {
-    let factor = positive("line", line.volts())? / positive("sheet_line", sheet_line.volts())?;
-    let expected = sheet.volts() * factor;
-    let deviation = measured.filter(|_| expected != 0.0).map(|m| Fraction::new(m.volts() / expected - 1.0));
-    Ok(Scaled { expected: Volt::new(expected)?, deviation: deviation.transpose()? })
+    let factor = positive("line", line)? / positive("sheet_line", sheet_line)?;
+    let expected = sheet * factor;
+    let deviation =
+        measured.filter(|_| expected != Volt::ZERO).map(|m| Fraction::computed(m / expected - 1.0));
+    Ok(Scaled { expected, deviation })
 }
 
 /// How far the halves of a secondary are apart: |a − b| over their mean.
@@ -36,6 +37,6 @@ pub fn scaled(
 /// # Errors
 /// [`SupplyError`] for volts that are not above zero.
 pub fn halves_apart(a: Volt, b: Volt) -> Result<Fraction, SupplyError> {
-    let (a, b) = (positive("halves", a.volts())?, positive("halves", b.volts())?);
-    Ok(Fraction::new((a - b).abs() / (0.5 * (a + b)))?)
+    let (a, b) = (positive("halves", a)?, positive("halves", b)?);
+    Ok(Fraction::computed((a - b).abs() / ((a + b) * 0.5)))
 }

@@ -16,7 +16,7 @@ pub mod touch;
 use crate::part::size::at_least;
 use crate::preferred::{Series, neighbours};
 use crate::quantity::format::{CapacitanceStyle, format_as};
-use crate::quantity::{Ohm, Quantity, QuantityError, Volt, Watt};
+use crate::quantity::{Ohm, Quantity, QuantityError, Unit, Volt, Watt};
 
 /// How many times what it dissipates a resistor is rated at, least and most (rule R9: 2 to 5).
 pub const RATING: (f64, f64) = (2.0, 5.0);
@@ -41,8 +41,7 @@ impl Rating {
     /// The rating of a resistor that dissipates so much.
     #[must_use]
     pub fn of(dissipated: Watt) -> Self {
-        let times = |f: f64| Watt::new(dissipated.watts() * f).unwrap_or(dissipated);
-        Self { low: times(RATING.0), high: times(RATING.1) }
+        Self { low: dissipated * RATING.0, high: dissipated * RATING.1 }
     }
 
     /// The smallest size sold that is at least the low rating; `None` beyond the largest.
@@ -116,20 +115,20 @@ impl SupplyError {
 }
 
 /// Refuses what is not above zero.
-fn positive(what: &'static str, value: f64) -> Result<f64, SupplyError> {
-    if value > 0.0 && value.is_finite() { Ok(value) } else { Err(SupplyError::NotPositive(what)) }
+fn positive<U: Unit>(what: &'static str, value: U) -> Result<U, SupplyError> {
+    if value.si() > 0.0 { Ok(value) } else { Err(SupplyError::NotPositive(what)) }
 }
 
-/// Refuses what is outside of a range.
-fn ranged(what: &'static str, value: f64, least: f64, most: f64) -> Result<f64, SupplyError> {
-    if (least..=most).contains(&value) {
+/// Refuses what is outside of a range, in the unit's own numbers.
+fn ranged<U: Unit>(what: &'static str, value: U, least: f64, most: f64) -> Result<U, SupplyError> {
+    if (least..=most).contains(&value.si()) {
         Ok(value)
     } else {
         Err(SupplyError::OutOfRange { what, least, most })
     }
 }
 
-/// The nearest member of E24, in ohm.
-fn nearest(ohms: f64) -> Option<f64> {
-    neighbours(Series::E24, ohms).map(|n| n.nearest)
+/// The nearest member of E24.
+fn nearest(r: Ohm) -> Option<Ohm> {
+    neighbours(Series::E24, r.ohms()).map(|n| Ohm::computed(n.nearest))
 }

@@ -25,7 +25,7 @@ pub const STEPS: usize = 2000;
 /// The least resistance that is reckoned with, ohm: no source has none.
 const LEAST_RESISTANCE: f64 = 0.01;
 /// The most series resistance that is looked for, ohm.
-const MOST_SERIES: f64 = 1e6;
+const MOST_SERIES: Ohm = Ohm::computed(1e6);
 
 named! {
     /// How the rectifiers are arranged.
@@ -164,14 +164,14 @@ pub struct ForTarget {
 
 impl Supply {
     fn check(&self) -> Result<(), SupplyError> {
-        ranged("line", self.line.volts(), 0.1, 1e5)?;
-        ranged("frequency", self.frequency.hertz(), 10.0, 1000.0)?;
-        positive("capacitance", self.capacitance.farads())?;
-        ranged("capacitance", self.capacitance.farads(), 1e-9, 10.0)?;
-        ranged("drop", self.drop.volts(), 0.0, 1e4)?;
+        ranged("line", self.line, 0.1, 1e5)?;
+        ranged("frequency", self.frequency, 10.0, 1000.0)?;
+        positive("capacitance", self.capacitance)?;
+        ranged("capacitance", self.capacitance, 1e-9, 10.0)?;
+        ranged("drop", self.drop, 0.0, 1e4)?;
         match self.load {
-            Load::Current(i) => ranged("load.current", i.amperes(), 0.0, 1e4).map(|_| ()),
-            Load::Resistance(r) => positive("load.resistance", r.ohms()).map(|_| ()),
+            Load::Current(i) => ranged("load.current", i, 0.0, 1e4).map(|_| ()),
+            Load::Resistance(r) => positive("load.resistance", r).map(|_| ()),
         }
     }
 
@@ -202,7 +202,7 @@ impl Supply {
     pub fn steady(&self) -> Result<Steady, SupplyError> {
         self.check()?;
         let run = Run::new(self);
-        run.summary(self, run.start())
+        Ok(run.summary(self, run.start()))
     }
 
     /// The series resistor that brings the average to `target`; `None` where even without one the average is
@@ -212,40 +212,38 @@ impl Supply {
     /// As [`Supply::steady`], and for a target that is not above zero.
     pub fn for_target(&self, target: Volt) -> Result<Option<ForTarget>, SupplyError> {
         self.check()?;
-        let wanted = positive("target", target.volts())?;
-        let with = |series: f64| -> Result<Steady, SupplyError> {
-            Self { series: Ohm::new(series)?, ..*self }.steady()
-        };
-        let (mut low, mut high) = (0.0, 1.0);
-        if with(low)?.average.volts() < wanted {
+        let wanted = positive("target", target)?;
+        let with = |series: Ohm| Self { series, ..*self }.steady();
+        let (mut low, mut high) = (Ohm::ZERO, Ohm::computed(1.0));
+        if with(low)?.average < wanted {
             return Ok(None);
         }
-        while with(high)?.average.volts() > wanted {
+        while with(high)?.average > wanted {
             low = high;
-            high *= 4.0;
+            high = high * 4.0;
             if high > MOST_SERIES {
                 return Ok(None);
             }
         }
         // The average falls with the resistor: halved until a thousandth of a percent is left.
         for _ in 0..40 {
-            let middle = 0.5 * (low + high);
-            if with(middle)?.average.volts() > wanted {
+            let middle = (low + high) * 0.5;
+            if with(middle)?.average > wanted {
                 low = middle;
             } else {
                 high = middle;
             }
-            if high - low < 1e-5 * high {
+            if high.ohms() - low.ohms() < 1e-5 * high.ohms() {
                 break;
             }
         }
-        let series = 0.5 * (low + high);
+        let series = (low + high) * 0.5;
         let found = with(series)?;
         let preferred = match nearest(series) {
             Some(value) => {
                 let s = with(value)?;
                 Some(Preferred {
-                    value: Ohm::new(value)?,
+                    value,
                     dissipated: s.series_power,
                     size: Rating::of(s.series_power).size(),
                     volts: s.average,
@@ -254,7 +252,7 @@ impl Supply {
             None => None,
         };
         Ok(Some(ForTarget {
-            series: Ohm::new(series)?,
+            series,
             series_power: found.series_power,
             rating: Rating::of(found.series_power),
             preferred,
@@ -353,7 +351,7 @@ impl Run {
         0.5 * (low + high)
     }
 
-    fn summary(&self, supply: &Supply, start: f64) -> Result<Steady, SupplyError> {
+    fn summary(&self, supply: &Supply, start: f64) -> Steady {
         let mut volts = Vec::with_capacity(STEPS + 1);
         volts.push(start);
         let mut v = start;
@@ -379,23 +377,23 @@ impl Run {
         let drive = self.drives.iter().copied().fold(0.0, f64::max);
         // For a picture every tenth sample is enough.
         let shown: Vec<usize> = (0..=STEPS).step_by(STEPS / 200).collect();
-        Ok(Steady {
-            average: Volt::new(average)?,
-            ripple: Volt::new(peak - low)?,
-            peak: Volt::new(peak)?,
-            low: Volt::new(low)?,
-            average_current: Ampere::new(charge)?,
-            peak_current: Ampere::new(amperes.iter().copied().fold(0.0, f64::max))?,
-            rms_current: Ampere::new(rms)?,
-            capacitor_current: Ampere::new((rms * rms - charge * charge).max(0.0).sqrt())?,
-            series_power: Watt::new(rms * rms * supply.series.ohms())?,
-            reverse: Volt::new(reverse)?,
-            inrush: Ampere::new(drive / self.path)?,
+        Steady {
+            average: Volt::computed(average),
+            ripple: Volt::computed(peak - low),
+            peak: Volt::computed(peak),
+            low: Volt::computed(low),
+            average_current: Ampere::computed(charge),
+            peak_current: Ampere::computed(amperes.iter().copied().fold(0.0, f64::max)),
+            rms_current: Ampere::computed(rms),
+            capacitor_current: Ampere::computed((rms * rms - charge * charge).max(0.0).sqrt()),
+            series_power: Watt::computed(rms * rms * supply.series.ohms()),
+            reverse: Volt::computed(reverse),
+            inrush: Ampere::computed(drive / self.path),
             waveform: Waveform {
                 seconds: shown.iter().map(|i| *i as f64 * self.step).collect(),
                 volts: shown.iter().map(|i| volts[*i]).collect(),
                 amperes: shown.iter().map(|i| amperes[*i]).collect(),
             },
-        })
+        }
     }
 }

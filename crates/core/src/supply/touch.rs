@@ -1,13 +1,10 @@
 //! What flows through a person who touches what hangs on the line by a capacitor.
 
-use std::f64::consts::TAU;
-
 use super::{SupplyError, positive};
 use crate::quantity::{Ampere, Farad, Hertz, Volt};
 
-/// The published limit for apparatus without earth, ampere rms (memory: IEC 62368-1, 0.5 mA; older IEC 60065, 0.7 mA
-/// peak).
-pub const LIMIT: f64 = 0.5e-3;
+/// The published limit for apparatus without earth, rms (memory: IEC 62368-1, 0.5 mA; older IEC 60065, 0.7 mA peak).
+pub const LIMIT: Ampere = Ampere::computed(0.5e-3);
 
 /// A current through a person.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -25,7 +22,7 @@ pub struct Touch {
 /// # Errors
 /// [`SupplyError`] for numbers that are not above zero.
 pub fn touch(capacitance: Farad, line: Volt, frequency: Hertz) -> Result<Touch, SupplyError> {
-    let each = TAU * positive("frequency", frequency.hertz())? * positive("line", line.volts())?;
-    let current = each * positive("capacitance", capacitance.farads())?;
-    Ok(Touch { current: Ampere::new(current)?, within: current <= LIMIT, most: Farad::new(LIMIT / each)? })
+    let (f, line) = (positive("frequency", frequency)?, positive("line", line)?);
+    let current = line / positive("capacitance", capacitance)?.reactance(f);
+    Ok(Touch { current, within: current <= LIMIT, most: capacitance * (LIMIT / current) })
 }

@@ -22,9 +22,8 @@
 use super::device::{Device, Sure};
 use crate::header::{Header, HeaderError};
 use crate::named::Named;
-use crate::quantity::Quantity;
 use crate::quantity::format::{CapacitanceStyle, format_as};
-use crate::quantity::parse;
+use crate::quantity::{Quantity, parse};
 use crate::source::Source;
 
 /// The columns, in the order in which they are written.

@@ -76,7 +76,7 @@ named! {
         Sure = "sure",
         /// Known, not beyond doubt.
         Fair = "fair",
-        /// VisualSign it up before relying on it.
+        /// Look it up before relying on it.
         Doubtful = "doubtful",
     }
 }

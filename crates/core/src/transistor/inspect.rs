@@ -5,7 +5,7 @@
 
 use std::sync::LazyLock;
 
-use serde::Deserialize;
+use serde::{Deserialize, Serialize};
 
 use super::device::Device;
 use crate::named::{Named, named};
@@ -121,6 +121,21 @@ pub struct Answer {
     pub bought_si: Option<f64>,
     /// The known one's number, where there is a known one.
     pub known_si: Option<f64>,
+}
+
+/// An answer as it is kept: its numbers as they were typed.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub struct StoredAnswer {
+    /// Of what.
+    pub look: InspectionItem,
+    /// What was seen, of a line that is seen.
+    pub seen: Option<Seen>,
+    /// The bought one's number; empty where it was not measured.
+    #[serde(default)]
+    pub bought: String,
+    /// The known one's number.
+    #[serde(default)]
+    pub known: String,
 }
 
 /// What an answer says.

@@ -61,7 +61,7 @@ impl Installed {
     /// What stands across it when the set runs, where that is known.
     #[must_use]
     pub fn working(&self) -> Option<Volt> {
-        self.circuit.get_si(Fact::Voltage).and_then(|v| Volt::new(v).ok())
+        self.circuit.get(Fact::Voltage)
     }
 }
 

@@ -10,7 +10,6 @@ pub mod dial;
 mod diode;
 pub mod electrolytic;
 mod finding;
-pub mod gauge;
 pub mod leakage;
 mod looks;
 pub mod number;
@@ -24,7 +23,7 @@ mod transistor;
 
 pub use dial::Dial;
 pub use number::PolicyNumber;
-pub use reason::{Reason, Rule};
+pub use reason::{Reason, Rule, StoredReason};
 pub use school::{LeakageRule, LimitRule, NumberError, Policy, School, SchoolError};
 pub use threshold::Threshold;
 
@@ -129,7 +128,7 @@ pub fn judge(case: Case<'_>, policy: &Policy) -> Verdict {
 impl Case<'_> {
     /// What stands across the part when the set runs, where that is known.
     pub(crate) fn working(&self) -> Option<Volt> {
-        self.circuit.get_si(Fact::Voltage).and_then(|v| Volt::new(v).ok())
+        self.circuit.get(Fact::Voltage)
     }
 
     /// What `reading` cannot tell.

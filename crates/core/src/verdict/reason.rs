@@ -1,5 +1,7 @@
 //! One line of a verdict: the rule, the sum with its numbers, the source.
 
+use serde::{Deserialize, Serialize};
+
 use crate::named::named;
 use crate::source::Source;
 
@@ -83,5 +85,34 @@ impl Reason {
     #[must_use]
     pub fn from(rule: Rule, text: impl Into<String>, source: &Source) -> Self {
         Self { rule, text: text.into(), source: source.clone() }
+    }
+}
+
+/// A reason as it stood under a decision: rule and source by the names that they had then.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub struct StoredReason {
+    /// The rule's number.
+    pub rule: String,
+    /// The sum with its numbers, in words.
+    pub text: String,
+    /// Where the rule came from.
+    pub source: String,
+    /// The same in a word or two.
+    #[serde(default)]
+    pub source_short: String,
+    /// Whether it was recalled and not looked up.
+    #[serde(default)]
+    pub from_memory: bool,
+}
+
+impl From<&Reason> for StoredReason {
+    fn from(r: &Reason) -> Self {
+        Self {
+            rule: r.rule.to_string(),
+            text: r.text.clone(),
+            source: r.source.to_string(),
+            source_short: r.source.short().to_owned(),
+            from_memory: r.source.is_recalled(),
+        }
     }
 }

@@ -9,7 +9,7 @@ use super::number::{PolicyNumber, row};
 pub use super::school_name::School;
 use crate::named::{Named, named};
 use crate::part::MadeOf;
-use crate::quantity::Second;
+use crate::quantity::{Second, Unit};
 use crate::source::Source;
 use crate::table::rows;
 
@@ -128,7 +128,18 @@ impl Policy {
     /// One of its numbers, in the base unit of that number.
     #[must_use]
     pub fn number_si(&self, number: PolicyNumber) -> f64 {
-        self.numbers.get(number as usize).copied().unwrap_or(0.0)
+        self.numbers[number as usize]
+    }
+
+    /// One of its numbers in its unit.
+    ///
+    /// # Panics
+    /// Where the table has that number in another unit.
+    #[must_use]
+    #[track_caller]
+    pub fn get<U: Unit>(&self, number: PolicyNumber) -> U {
+        assert!(row(number).is_some_and(|r| r.quantity == U::QUANTITY), "{number} is of another unit");
+        U::of_known(self.number_si(number))
     }
 
     /// Sets one of a copy's numbers.
@@ -171,6 +182,6 @@ impl Policy {
     /// How long after the iron a composition part counts as hot.
     #[must_use]
     pub fn cool_after(&self) -> Second {
-        Second::new(self.number_si(PolicyNumber::CoolSeconds)).unwrap_or(Second::ZERO)
+        self.get(PolicyNumber::CoolSeconds)
     }
 }

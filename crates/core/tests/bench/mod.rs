@@ -21,6 +21,19 @@ pub fn capacitor(family: CapacitorFamily, farads: f64, rated: Option<f64>) -> Ca
     }
 }
 
+/// A capacitor of that family on the bench.
+pub fn of(family: CapacitorFamily, farads: f64, rated: f64) -> Bench {
+    Bench::with(Part::Capacitor(capacitor(family, farads, Some(rated))))
+}
+
+pub fn wax(farads: f64, rated: f64) -> Bench {
+    of(CapacitorFamily::WaxPaper, farads, rated)
+}
+
+pub fn can(farads: f64, rated: f64) -> Bench {
+    of(CapacitorFamily::Electrolytic, farads, rated)
+}
+
 /// Some pieces in a drawer.
 pub fn lot(piece: Piece, count: u32, condition: Condition) -> Lot {
     Lot {

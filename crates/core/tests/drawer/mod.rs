@@ -3,10 +3,9 @@
 
 use owl_core::drawers::{Condition, Lot, Piece};
 use owl_core::part::{
-    Capacitor, CapacitorFamily, Circuit, Fact, Family, MadeOf, Part, PartKind, Position, Resistor,
-    SafetyClass,
+    CapacitorFamily, Circuit, Fact, Family, MadeOf, Part, PartKind, Position, Resistor, SafetyClass,
 };
-use owl_core::quantity::{Farad, Fraction, Ohm, Volt, Watt};
+use owl_core::quantity::{Fraction, Ohm, Volt, Watt};
 use owl_core::substitute::{Choices, Need, OldPart, choose};
 use owl_core::verdict::{Policy, School};
 
@@ -82,17 +81,7 @@ pub fn old_resistor(value: f64, watts: Option<f64>, family: Family) -> OldPart {
 }
 
 pub fn old_capacitor(value: f64, rated: Option<f64>, family: CapacitorFamily) -> OldPart {
-    OldPart::Part(Part::Capacitor(Capacitor {
-        family: Some(family),
-        value: Farad::new(value).unwrap(),
-        minus: None,
-        plus: None,
-        rated: rated.map(|v| Volt::new(v).unwrap()),
-        safety: None,
-        years: None,
-        new: false,
-        test_warm: false,
-    }))
+    OldPart::Part(Part::Capacitor(crate::bench::capacitor(family, value, rated)))
 }
 
 /// Whether a lot is proposed alone.

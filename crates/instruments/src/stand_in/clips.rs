@@ -46,7 +46,7 @@ pub struct Clips {
 }
 
 /// The simulated reforming supply's resistor.
-const SUPPLY_OHMS: f64 = 22e3;
+const SUPPLY: Ohm = Ohm::computed(22e3);
 /// So much of its value a composition resistor loses when hot, and how fast that comes back (practice).
 const HEAT: (f64, f64) = (0.15, 600.0);
 
@@ -162,22 +162,14 @@ impl Clips {
     /// Volts across it and amperes into it on the reforming supply, as its knob stands, at this moment.
     pub fn on_supply(&mut self) -> (f64, f64) {
         let volts = self.supply_volts;
-        let supply = Connected::Supply {
-            volts: Volt::new(volts).unwrap_or(Volt::ZERO),
-            series: Ohm::new(SUPPLY_OHMS).unwrap_or(Ohm::ZERO),
-            limit: None,
-        };
+        let supply = Connected::Supply { volts: Volt::computed(volts), series: SUPPLY, limit: None };
         let now = Instant::now();
         let Some((part, condition, before)) = self.reforming.or_else(|| self.begin(now)) else {
             return (volts, 0.0);
         };
-        let passed = Second::new(now.duration_since(before).as_secs_f64()).unwrap_or(Second::ZERO);
+        let passed = Second::computed(now.duration_since(before).as_secs_f64());
         // With the knob at nothing the supply takes nothing back: the part is emptied through its resistor.
-        let connected = if volts > 0.0 {
-            supply
-        } else {
-            Connected::Discharge(Ohm::new(SUPPLY_OHMS).unwrap_or(Ohm::ZERO))
-        };
+        let connected = if volts > 0.0 { supply } else { Connected::Discharge(SUPPLY) };
         let after = condition.after(&part, connected, passed);
         self.reforming = Some((part, after, now));
         let shows = after.shows(&part, connected);
@@ -188,6 +180,6 @@ impl Clips {
         let part = self.part()?;
         let (c, rated) = (Farad::new(part.farads?).ok()?, Volt::new(part.rated_volts?).ok()?);
         let aged = Aged::assumed(c, rated, part.idle_years);
-        Some((aged, Condition::rested(&aged, Volt::new(self.charge_volts).ok()?), now))
+        Some((aged, Condition::rested(&aged, Volt::computed(self.charge_volts)), now))
     }
 }

@@ -7,7 +7,6 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use owl_core::change::{Begun, ChangeKind, open, proven_alone, since_last_good};
-use owl_core::named::Named;
 use sqlx::PgConnection;
 use time::OffsetDateTime;
 use uuid::Uuid;
@@ -16,7 +15,6 @@ use self::wire::{ChangeView, ChangesView, NewChange, NewChangeProof, NewUndo, Ta
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
-use crate::name::{Name, stored};
 use crate::table::change::{Begins, ChangeRow};
 use crate::text::checked_text;
 
@@ -42,7 +40,7 @@ pub async fn begin(
     Id(id): Id,
     Body(new): Body<NewChange>,
 ) -> Result<(StatusCode, Json<ChangesView>), ApiError> {
-    if matches!(new.kind.0, ChangeKind::Part | ChangeKind::Undo) {
+    if matches!(new.kind, ChangeKind::Part | ChangeKind::Undo) {
         let why = "a part goes in at its own step, and a change is undone where it stands";
         return Err(ApiError::field("kind", why));
     }
@@ -55,7 +53,7 @@ pub async fn begin(
     let row = Begins {
         id: new.key,
         ticket_id: id,
-        kind: new.kind.0.name(),
+        kind: new.kind,
         what: &what,
         part_id: None,
         undoes: None,
@@ -83,7 +81,7 @@ pub async fn may_begin(
     if rows.iter().any(|r| r.id == key) {
         return Ok(String::new());
     }
-    let all = begun(&rows)?;
+    let all = begun(&rows);
     let Some(first) = open(&all) else { return Ok(String::new()) };
     if reason.is_empty() {
         let what = rows.iter().find(|r| r.id == first.key).map_or("", |r| r.what.as_str());
@@ -143,7 +141,7 @@ pub async fn undo(
     let ticket = crate::table::change::find(&mut tx, id).await?.ticket_id;
     crate::table::change::hold_ticket(&mut tx, ticket).await?;
     let known = crate::table::change::find(&mut tx, id).await?;
-    let kind: ChangeKind = stored(&known.kind)?;
+    let kind = known.kind;
     match (kind, known.undone) {
         (ChangeKind::Part, _) => {
             return Err(ApiError::field(
@@ -180,7 +178,7 @@ pub async fn take_back(
     let row = Begins {
         id: key,
         ticket_id,
-        kind: ChangeKind::Undo.name(),
+        kind: ChangeKind::Undo,
         what: &what,
         part_id,
         undoes: Some(undoes),
@@ -190,17 +188,15 @@ pub async fn take_back(
 }
 
 /// The rows as the rule sees them.
-pub(crate) fn begun(rows: &[ChangeRow]) -> Result<Vec<Begun<Uuid>>, ApiError> {
+pub(crate) fn begun(rows: &[ChangeRow]) -> Vec<Begun<Uuid>> {
     let at = |t: OffsetDateTime| i64::try_from(t.unix_timestamp_nanos() / 1000).unwrap_or(i64::MAX);
     rows.iter()
-        .map(|r| {
-            Ok(Begun {
-                key: r.id,
-                kind: stored(&r.kind)?,
-                at: at(r.begun_at),
-                proven: r.proven_at.zip(r.worked).map(|(t, worked)| (at(t), worked)),
-                undone: r.undone_at.map(at),
-            })
+        .map(|r| Begun {
+            key: r.id,
+            kind: r.kind,
+            at: at(r.begun_at),
+            proven: r.proven_at.zip(r.worked).map(|(t, worked)| (at(t), worked)),
+            undone: r.undone_at.map(at),
         })
         .collect()
 }
@@ -225,7 +221,7 @@ pub async fn view(app: &App, ticket_id: Uuid) -> Result<ChangesView, ApiError> {
 /// # Errors
 /// [`ApiError::Internal`] for a row that cannot be.
 pub fn views(rows: &[ChangeRow]) -> Result<ChangesView, ApiError> {
-    let all = begun(rows)?;
+    let all = begun(rows);
     let since: Vec<Uuid> = since_last_good(&all).iter().map(|c| c.key).collect();
     let named: Vec<&str> = since.iter().map(|id| said(rows, *id)).take(6).collect();
     let since_good_text = (!since.is_empty()).then(|| {
@@ -233,7 +229,7 @@ pub fn views(rows: &[ChangeRow]) -> Result<ChangesView, ApiError> {
     });
     let taken_out = rows
         .iter()
-        .filter(|r| r.kind == ChangeKind::Part.name() && r.undone_at.is_none())
+        .filter(|r| r.kind == ChangeKind::Part && r.undone_at.is_none())
         .filter_map(|r| {
             let part = r.part.clone()?;
             let replaced_by = r.what.split_once(": ").map_or(r.what.as_str(), |w| w.1).to_owned();
@@ -245,7 +241,7 @@ pub fn views(rows: &[ChangeRow]) -> Result<ChangesView, ApiError> {
         .zip(&all)
         .map(|(r, b)| ChangeView {
             id: r.id,
-            kind: Name(b.kind),
+            kind: b.kind,
             what: r.what.clone(),
             part: r.part.clone(),
             over_open: r.over_open.clone(),

@@ -6,15 +6,13 @@ use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use crate::name::ChangeKindName;
-
 /// A change that is no fitting.
 #[derive(Debug, Deserialize, ToSchema)]
 pub struct NewChange {
     /// Chosen by the client, so that sending twice records once.
     pub key: Uuid,
     /// What kind; a part goes in through its own step, an undo through the change that it undoes.
-    pub kind: ChangeKindName,
+    pub kind: ChangeKind,
     /// What was done, in words.
     #[schema(min_length = 1, max_length = 400)]
     pub what: String,
@@ -61,7 +59,7 @@ pub struct ChangesView {
     /// What was taken out, and where it lies.
     pub taken_out: Vec<TakenOut>,
     /// What a change can be that is no part.
-    pub kinds: Vec<ChangeKindName>,
+    pub kinds: Vec<ChangeKind>,
 }
 
 /// A change.
@@ -70,7 +68,7 @@ pub struct ChangeView {
     /// Its id; of a fitting, that of the fitting.
     pub id: Uuid,
     /// What kind.
-    pub kind: ChangeKindName,
+    pub kind: ChangeKind,
     /// In words.
     pub what: String,
     /// The part that it is about.
@@ -109,8 +107,8 @@ pub struct TakenOut {
 
 /// What can be begun here: neither a part nor an undo.
 #[must_use]
-pub fn kinds() -> Vec<ChangeKindName> {
+pub fn kinds() -> Vec<ChangeKind> {
     use owl_core::named::Named;
     let other = |k: &&ChangeKind| !matches!(k, ChangeKind::Part | ChangeKind::Undo);
-    ChangeKind::ALL.iter().filter(other).map(|k| crate::name::Name(*k)).collect()
+    ChangeKind::ALL.iter().filter(other).copied().collect()
 }

@@ -6,11 +6,10 @@ use time::OffsetDateTime;
 use uuid::Uuid;
 
 use super::wire::{ChartPointBody, ChartRunBody, ChartValveBody};
-use crate::amount::typed_optional;
+use crate::amount::{above_zero_below, typed_optional};
 use crate::error::ApiError;
 use crate::table::chart::{ChartRows, PointRow, RunRow};
 use crate::text::checked_text;
-use crate::ticket::intake::above_zero;
 
 /// The most points of a chart.
 const MOST_POINTS: usize = 1000;
@@ -75,7 +74,12 @@ pub fn point(body: &ChartPointBody, chart: &ChartRows) -> Result<(PointRow, Opti
         pin: body.pin,
         note: checked_text("note", &body.note, 120)?,
         sheet,
-        fed_through: above_zero("fed_through", Quantity::Resistance, body.fed_through.as_deref(), 1e12)?,
+        fed_through: above_zero_below(
+            "fed_through",
+            Quantity::Resistance,
+            body.fed_through.as_deref(),
+            1e12,
+        )?,
         heater: body.heater,
         steady: body.steady,
         pair_id: there.and_then(|p| p.pair_id),
@@ -132,11 +136,11 @@ pub fn run(body: &ChartRunBody) -> Result<RunRow, ApiError> {
     if name.is_empty() {
         return Err(ApiError::field("name", "say which moment: before, after, warm"));
     }
-    let meter = above_zero("meter", Quantity::Resistance, body.meter.as_deref(), 1e15)?;
+    let meter = above_zero_below("meter", Quantity::Resistance, body.meter.as_deref(), 1e15)?;
     Ok(RunRow {
         id: body.id,
         name,
-        line_volts: above_zero("line", Quantity::Voltage, body.line.as_deref(), 1e4)?,
+        line_volts: above_zero_below("line", Quantity::Voltage, body.line.as_deref(), 1e4)?,
         meter: meter.or(Some(METER)),
         begun_at: OffsetDateTime::UNIX_EPOCH,
     })

@@ -1,6 +1,6 @@
 //! The JSON shapes of voltage charts.
 
-use owl_core::chart::Held;
+use owl_core::chart::{ChartStatus, Held};
 use owl_core::quantity::format::signed_percent;
 use owl_core::quantity::{Fraction, Quantity};
 use serde::{Deserialize, Serialize};
@@ -9,7 +9,6 @@ use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
 use crate::amount::Amount;
-use crate::name::{ChartStatusName, Name};
 
 /// Which two sets of readings stand beside each other; the first and the last where it does not say.
 #[derive(Debug, Default, Deserialize, IntoParams)]
@@ -175,7 +174,7 @@ pub struct ChartCell {
     /// As shown.
     pub deviation_text: Option<String>,
     /// In a word.
-    pub status: ChartStatusName,
+    pub status: ChartStatus,
     /// How the expectation came about.
     pub because: Vec<String>,
 }
@@ -190,7 +189,7 @@ impl ChartCell {
             expected: expected.map(|e| about(e.volts.volts())),
             deviation: held.deviation.map(Fraction::fraction),
             deviation_text: held.deviation.map(|d| signed_percent(d.fraction())),
-            status: Name(held.status),
+            status: held.status,
             because: expected.map(|e| e.because.clone()).unwrap_or_default(),
         }
     }

@@ -142,7 +142,7 @@ pub async fn view(app: &App, id: Uuid) -> Result<ClosingView, ApiError> {
     let aligned = changes
         .changes
         .iter()
-        .filter(|c| c.kind.0 == ChangeKind::Alignment && c.undone_at.is_none())
+        .filter(|c| c.kind == ChangeKind::Alignment && c.undone_at.is_none())
         .map(|c| moment(c.begun_at))
         .max();
     let due = alignment_due(&loaded.tray, aligned);

@@ -116,7 +116,7 @@ struct Asked {
 
 impl Asked {
     async fn of(app: &App, q: &CombineQuestion) -> Result<Self, ApiError> {
-        let kind = q.kind.0;
+        let kind = q.kind;
         let own = |t: Option<f64>| -> Result<Option<Fraction>, ApiError> {
             match t {
                 None => Ok(None),
@@ -128,9 +128,9 @@ impl Asked {
         let mut sources = Vec::new();
         let mut stock: Vec<Stock> = match &q.from {
             BuildFrom::Series { series, low, high } => {
-                let usual = Fraction::new(usual(series.0)).ok();
+                let usual = Fraction::new(usual(*series)).ok();
                 let of = |value| Stock { tolerance: tolerance.or(usual), ..Stock::plenty(value) };
-                between(series.0, *low, *high).into_iter().map(of).collect()
+                between(*series, *low, *high).into_iter().map(of).collect()
             }
             BuildFrom::Values { values } => {
                 values.iter().enumerate().map(|(i, v)| of_value(i, v, tolerance)).collect::<Result<_, _>>()?

@@ -2,7 +2,7 @@
 
 use owl_core::network::balance::{Balancing, balancing};
 use owl_core::network::{Drive, Kind, Tree};
-use owl_core::quantity::Quantity;
+use owl_core::quantity::{Farad, Quantity};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -46,5 +46,5 @@ pub(crate) fn string_of(tree: &Tree, kind: Kind, drive: Option<Drive>) -> Option
         return None;
     };
     let least = parts.iter().map(|p| p.value(kind)).fold(f64::INFINITY, f64::min);
-    balancing(least, v, parts.len()).as_ref().map(BalancingView::of)
+    balancing(Farad::computed(least), v, parts.len()).as_ref().map(BalancingView::of)
 }

@@ -1,6 +1,8 @@
 //! The JSON shapes of networks.
 
 use owl_core::network::{Drive, Found, Kind, Share, Tree};
+use owl_core::part::MadeOf;
+use owl_core::preferred::Series;
 use owl_core::quantity::Quantity;
 use owl_core::quantity::format::{format, percent, signed_percent};
 use serde::{Deserialize, Serialize};
@@ -10,14 +12,13 @@ use uuid::Uuid;
 use super::string::{BalancingView, quantity, string_of};
 use crate::amount::Amount;
 use crate::judge::view::LimitsView;
-use crate::name::{KindName, MadeOfName, Name, SeriesName};
 use crate::table::drawers::Source;
 
 /// What is to be made, and of what.
 #[derive(Debug, Deserialize, ToSchema)]
 pub struct CombineQuestion {
     /// Ohm or farad.
-    pub kind: KindName,
+    pub kind: Kind,
     /// In ohm or farad, above zero.
     #[schema(exclusive_minimum = 0)]
     pub target: f64,
@@ -51,7 +52,7 @@ pub enum BuildFrom {
     /// A series of preferred numbers between two values.
     Series {
         /// E3 to E192.
-        series: SeriesName,
+        series: Series,
         /// In ohm or farad.
         #[schema(exclusive_minimum = 0)]
         low: f64,
@@ -176,7 +177,7 @@ pub struct ShareView {
     /// The piece in a line.
     pub description: Option<String>,
     /// How it is made.
-    pub family: Option<MadeOfName>,
+    pub family: Option<MadeOf>,
 }
 
 impl ShareView {
@@ -205,7 +206,7 @@ impl ShareView {
             place: source.map(|s| s.place.clone()),
             lot: source.map(|s| s.lot),
             description: source.map(|s| s.description.clone()),
-            family: source.and_then(|s| s.family).map(Name),
+            family: source.and_then(|s| s.family),
         }
     }
 }

@@ -3,7 +3,9 @@
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
-use owl_core::named::Named;
+use owl_core::stored::Stored;
+use owl_core::tray::verdict::judged;
+use owl_core::verdict::{Outcome, StoredReason};
 use serde::Deserialize;
 use time::OffsetDateTime;
 use utoipa::ToSchema;
@@ -12,11 +14,10 @@ use uuid::Uuid;
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
-use crate::name::OutcomeName;
 use crate::table::decision::DecisionRow;
 use crate::text::checked_text;
-use crate::tray::view::part_in;
-use crate::tray::{Written, written};
+use crate::tray::load::around;
+use crate::tray::{Written, uuid, written};
 
 /// A decision to be recorded.
 #[derive(Debug, Deserialize, ToSchema)]
@@ -26,7 +27,7 @@ pub struct NewDecision {
     /// The version of the part that was seen.
     pub version: i32,
     /// What is decided.
-    pub decided: OutcomeName,
+    pub decided: Outcome,
     /// Why; needed where it is decided otherwise than the verdict.
     #[schema(max_length = 2000)]
     pub why: Option<String>,
@@ -51,10 +52,13 @@ pub async fn decide(
         return Ok((StatusCode::CREATED, Json(written(&mut tx, part_id, false).await?)));
     }
     crate::tray::unchanged_since(&mut tx, &part, new.version).await?;
-    let seen = part_in(&mut tx, part_id).await?;
-    let judgement =
-        seen.judgement.ok_or_else(|| ApiError::field("decided", "there is no value to judge against yet"))?;
-    let (offered, decided) = (judgement.verdict.0, new.decided.0);
+    let ticket = crate::table::ticket::find(&mut *tx, part.ticket_id).await?;
+    let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
+    let loaded = around(&mut tx, &part).await?;
+    let judged = judged(&loaded.tray, loaded.part(part_id)?, &policy);
+    let verdict =
+        judged.verdict.ok_or_else(|| ApiError::field("decided", "there is no value to judge against yet"))?;
+    let (offered, decided) = (verdict.call, new.decided);
     let why = checked_text("why", new.why.as_deref().unwrap_or(""), 2000)?;
     if decided != offered && why.is_empty() {
         return Err(ApiError::field(
@@ -62,22 +66,20 @@ pub async fn decide(
             format!("the verdict is '{offered}': say why you decide otherwise"),
         ));
     }
-    let ticket = crate::table::ticket::find(&mut *tx, part.ticket_id).await?;
-    let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
     let row = DecisionRow {
         part_id,
-        offered: offered.name().to_owned(),
-        decided: decided.name().to_owned(),
+        offered,
+        decided,
         why,
         school: ticket.school,
         tight: ticket.tight,
         policy: policy.copy.unwrap_or_default(),
-        reasons: serde_json::to_value(&judgement.reasons).map_err(|e| ApiError::Internal(e.to_string()))?,
+        reasons: sqlx::types::Json(Stored(verdict.reasons.iter().map(StoredReason::from).collect())),
         decided_at: OffsetDateTime::UNIX_EPOCH,
     };
-    let reading = seen.deciding.map(|r| r.id);
+    let reading = verdict.decided_by.and_then(|i| *judged.sits.taken.get(i)?).map(uuid);
     let new = crate::table::decision::insert(&mut tx, new.key, &row, reading).await?;
-    if new && judgement.overloaded && decided == owl_core::verdict::Outcome::Replace {
+    if new && verdict.overloaded && decided == owl_core::verdict::Outcome::Replace {
         crate::transistor::suspect::put_on_tray(&mut tx, &part).await?;
     }
     let answer = written(&mut tx, part_id, new).await?;

@@ -6,20 +6,20 @@ use owl_core::marking::scheme::{Layout, Scheme, layouts};
 use owl_core::marking::table::{Card, card};
 use owl_core::marking::{Colour, diode};
 use owl_core::named::Named;
+use owl_core::part::PartKind;
 use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::body::Query;
 use crate::error::ApiError;
-use crate::name::{CardName, ColourName, Name, PartKindName, SchemeName};
 
 /// A way to read a row of colours.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct SchemeView {
     /// Its name.
-    pub scheme: SchemeName,
+    pub scheme: Scheme,
     /// What the part is.
-    pub part: PartKindName,
+    pub part: PartKind,
     /// The orders in which its colours may stand; the longest shows every place.
     pub orders: Vec<OrderView>,
 }
@@ -39,7 +39,7 @@ pub struct PlaceView {
     /// What it stands for.
     pub place: String,
     /// The colours that mean something there.
-    pub colours: Vec<ColourName>,
+    pub colours: Vec<Colour>,
 }
 
 /// The schemes in the order in which a bench meets them.
@@ -48,14 +48,14 @@ pub struct SchemesView {
     /// All of them.
     pub schemes: Vec<SchemeView>,
     /// The names of the bench cards.
-    pub cards: Vec<CardName>,
+    pub cards: Vec<Card>,
 }
 
 /// Every scheme with the colours that each of its places can have.
 #[utoipa::path(get, path = "/api/schemes", tag = "tools", responses((status = 200, body = SchemesView)))]
 pub async fn schemes() -> Json<SchemesView> {
     let schemes = Scheme::ALL.iter().map(|s| scheme_view(*s)).collect();
-    Json(SchemesView { schemes, cards: Card::ALL.iter().map(|c| Name(*c)).collect() })
+    Json(SchemesView { schemes, cards: Card::ALL.to_vec() })
 }
 
 fn scheme_view(scheme: Scheme) -> SchemeView {
@@ -64,7 +64,7 @@ fn scheme_view(scheme: Scheme) -> SchemeView {
     } else {
         layouts().iter().filter(|l| l.scheme == scheme).map(order).collect()
     };
-    SchemeView { scheme: Name(scheme), part: Name(part_of(scheme)), orders }
+    SchemeView { scheme, part: part_of(scheme), orders }
 }
 
 fn order(layout: &Layout) -> OrderView {
@@ -72,22 +72,17 @@ fn order(layout: &Layout) -> OrderView {
         .places
         .iter()
         .enumerate()
-        .map(|(i, role)| PlaceView {
-            place: role.name().to_owned(),
-            colours: layout.colours(i).into_iter().map(Name).collect(),
-        })
+        .map(|(i, role)| PlaceView { place: role.name().to_owned(), colours: layout.colours(i) })
         .collect();
     OrderView { code: layout.code.to_string(), places }
 }
 
 fn diode_order() -> OrderView {
-    let digits: Vec<ColourName> =
-        Colour::ALL.iter().filter(|c| c.row().digit.is_some()).map(|c| Name(*c)).collect();
+    let digits: Vec<Colour> = Colour::ALL.iter().filter(|c| c.row().digit.is_some()).copied().collect();
     let place = |name: &str| PlaceView { place: name.to_owned(), colours: digits.clone() };
     let mut places: Vec<PlaceView> = ["digit", "digit", "digit", "digit"].iter().map(|n| place(n)).collect();
     let suffixes = diode::table().iter().filter(|r| r.place == diode::Place::Suffix);
-    places
-        .push(PlaceView { place: "letter".to_owned(), colours: suffixes.map(|r| Name(r.colour)).collect() });
+    places.push(PlaceView { place: "letter".to_owned(), colours: suffixes.map(|r| r.colour).collect() });
     OrderView { code: "diode bands".to_owned(), places }
 }
 
@@ -96,14 +91,14 @@ fn diode_order() -> OrderView {
 #[into_params(parameter_in = Query)]
 pub struct CardQuestion {
     /// Its name.
-    pub name: CardName,
+    pub name: Card,
 }
 
 /// A table of a code, to be looked at or printed.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct CardView {
     /// Its name.
-    pub name: CardName,
+    pub name: Card,
     /// In what order the colours or characters stand.
     pub order: Vec<String>,
     /// What stands over the columns.
@@ -118,7 +113,7 @@ pub struct CardView {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct CardRow {
     /// The colour that it is about.
-    pub colour: Option<ColourName>,
+    pub colour: Option<Colour>,
     /// One text for each column.
     pub cells: Vec<String>,
     /// Where it comes from, as numbers in the list of sources.
@@ -132,13 +127,13 @@ pub struct CardRow {
 #[utoipa::path(get, path = "/api/card", tag = "tools", params(CardQuestion), responses(
     (status = 200, body = CardView)))]
 pub async fn read_card(Query(question): Query<CardQuestion>) -> Result<Json<CardView>, ApiError> {
-    let printed = card(question.name.0);
+    let printed = card(question.name);
     let mut sources: Vec<String> = Vec::new();
     let rows = printed
         .rows
         .iter()
         .map(|row| CardRow {
-            colour: row.colour.map(Name),
+            colour: row.colour,
             cells: row.cells.clone(),
             sources: row
                 .sources

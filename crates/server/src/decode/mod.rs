@@ -11,7 +11,6 @@ use owl_core::quantity::parse::{best, quantity_of_unit};
 use self::wire::{DecodeAnswer, DecodeQuestion, MeaningView};
 use crate::body::Body;
 use crate::error::ApiError;
-use crate::name::Name;
 
 /// Reads a marking.
 ///
@@ -26,10 +25,7 @@ pub async fn decode(Body(question): Body<DecodeQuestion>) -> Result<Json<DecodeA
         (Some(text), None) => Colour::list(text).ok().flatten(),
         (None, None) => None,
     };
-    Ok(Json(DecodeAnswer {
-        readings: readings.iter().map(MeaningView::of).collect(),
-        seen: seen.map(|row| row.into_iter().map(Name).collect()),
-    }))
+    Ok(Json(DecodeAnswer { readings: readings.iter().map(MeaningView::of).collect(), seen }))
 }
 
 /// The readings of a marking, likeliest first, never empty.
@@ -57,7 +53,7 @@ fn hints(question: &DecodeQuestion) -> Result<Hints, ApiError> {
         // The part tells the quantity, or the unit that was typed, or what the marking alone is likeliest.
         let unit = text.trim().trim_start_matches(|c: char| c.is_ascii_digit() || ".,/ ".contains(c));
         let quantity = match question.part {
-            Some(p) => p.0.quantity(),
+            Some(p) => p.quantity(),
             None => quantity_of_unit(unit).or_else(|| likeliest(question)),
         };
         let Some(quantity) = quantity else {
@@ -73,8 +69,8 @@ fn hints(question: &DecodeQuestion) -> Result<Hints, ApiError> {
         Ok(Some(value))
     };
     Ok(Hints {
-        part: question.part.map(|p| p.0),
-        scheme: question.scheme.map(|s| s.0),
+        part: question.part,
+        scheme: question.scheme,
         wide_first: question.wide_first,
         measured_si: number("measured", question.measured, question.measured_text.as_ref())?,
         expected_si: number("expected", question.expected, question.expected_text.as_ref())?,

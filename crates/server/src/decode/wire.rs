@@ -2,16 +2,14 @@
 
 use owl_core::marking::encode::{bands, chip, digits, eia96, letters};
 use owl_core::marking::scheme::layouts;
-use owl_core::marking::{Code, Colour, Meaning, Scheme, Section, Tolerance, Value};
+use owl_core::marking::{Code, Colour, Meaning, Scheme, Section, Tolerance, Value, VoltsKind};
 use owl_core::named::Named;
+use owl_core::part::{MadeOf, PartKind, SafetyClass};
 use owl_core::quantity::format::percent;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use crate::amount::Amount;
-use crate::name::{
-    CodeName, ColourName, MadeOfName, Name, PartKindName, SafetyClassName, SchemeName, VoltsKindName,
-};
 
 /// A marking: what is printed, or the colours in order.
 #[derive(Debug, Clone, Default, Deserialize, ToSchema)]
@@ -24,9 +22,9 @@ pub struct DecodeQuestion {
     #[schema(max_items = 20)]
     pub colours: Option<Vec<String>>,
     /// How the colours are to be read; null for every scheme that fits.
-    pub scheme: Option<SchemeName>,
+    pub scheme: Option<Scheme>,
     /// What the part is; null for every kind.
-    pub part: Option<PartKindName>,
+    pub part: Option<PartKind>,
     /// What the meter says, in the base unit of the part.
     #[schema(minimum = 0)]
     pub measured: Option<f64>,
@@ -50,7 +48,7 @@ pub struct DecodeAnswer {
     /// At least one.
     pub readings: Vec<MeaningView>,
     /// The colours as they were given or named in the text; null for anything printed.
-    pub seen: Option<Vec<ColourName>>,
+    pub seen: Option<Vec<Colour>>,
 }
 
 /// A tolerance downwards and upwards, as fractions.
@@ -88,9 +86,9 @@ pub struct Spelling {
 #[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
 pub struct MeaningView {
     /// What it is.
-    pub part: PartKindName,
+    pub part: PartKind,
     /// The code that it is read by.
-    pub code: CodeName,
+    pub code: Code,
     /// In the base unit; null where the part has a type number instead.
     pub value: Option<f64>,
     /// `Ω`, `F`, `H`, `V`; empty for a type number.
@@ -108,7 +106,7 @@ pub struct MeaningView {
     /// Rated volts, where marked.
     pub voltage: Option<f64>,
     /// What kind of volts.
-    pub voltage_kind: Option<VoltsKindName>,
+    pub voltage_kind: Option<VoltsKind>,
     /// The rating as shown: `250 V AC`.
     pub voltage_text: Option<String>,
     /// What it stands for a moment, in volt.
@@ -122,11 +120,11 @@ pub struct MeaningView {
     /// What it says of temperature.
     pub temperature: Option<String>,
     /// How it is made, where the code tells.
-    pub family: Option<MadeOfName>,
+    pub family: Option<MadeOf>,
     /// The sections of a can; empty for a single capacitor.
     pub sections: Vec<SectionView>,
     /// The safety class, where marked.
-    pub safety: Option<SafetyClassName>,
+    pub safety: Option<SafetyClass>,
     /// What else it says.
     pub notes: Vec<String>,
     /// Everything in one line.
@@ -140,9 +138,9 @@ pub struct MeaningView {
     /// The table that it is read by.
     pub source: String,
     /// How the colours were read; null for printed markings.
-    pub scheme: Option<SchemeName>,
+    pub scheme: Option<Scheme>,
     /// The colours that it has, or the bands that it would have; null where there are none.
-    pub bands: Option<Vec<ColourName>>,
+    pub bands: Option<Vec<Colour>>,
     /// What stands below each of them: `4`, `7`, `× 1 k`, `±10 %`.
     pub band_words: Vec<String>,
     /// How the value would be marked by other codes.
@@ -162,8 +160,8 @@ impl MeaningView {
         let scheme = m.scheme.unwrap_or(Scheme::Bands);
         let number = m.value.number();
         Self {
-            part: Name(m.part),
-            code: Name(m.code),
+            part: m.part,
+            code: m.code,
             value: number.map(|(_, v)| v),
             unit: match m.value {
                 Value::Resistance(_) => "Ω",
@@ -190,25 +188,25 @@ impl MeaningView {
                 _ => None,
             },
             voltage: m.rating.map(|r| r.volts.volts()),
-            voltage_kind: m.rating.map(|r| Name(r.kind)),
+            voltage_kind: m.rating.map(|r| r.kind),
             voltage_text: m.rating.map(|r| r.to_string()),
             surge: m.rating.and_then(|r| r.surge).map(|s| s.volts()),
             power: m.power.map(|p| p.watts()),
             power_text: m.power.map(|p| p.to_string()),
             current: m.current.map(|c| c.amperes()),
             temperature: m.temperature.clone(),
-            family: m.made.map(Name),
+            family: m.made,
             sections: m.sections.iter().map(section).collect(),
-            safety: m.safety.map(Name),
+            safety: m.safety,
             notes: m.notes.clone(),
             in_words: m.in_words(),
             likelihood: m.likelihood,
             likelihood_text: likelihood(m.likelihood),
             because: m.because.clone(),
             source: m.source.to_string(),
-            scheme: m.scheme.map(Name),
+            scheme: m.scheme,
             band_words: colours.as_deref().map(|c| words(scheme, m.code, c)).unwrap_or_default(),
-            bands: colours.map(|c| c.into_iter().map(Name).collect()),
+            bands: colours,
             looks: looks(m),
         }
     }

@@ -33,7 +33,7 @@ impl DrawerSearch {
         }
         Ok(Question {
             words: words(&search.replace('\0', "")),
-            kind: self.kind.map(|k| k.0),
+            kind: self.kind,
             low: self.low.unwrap_or(false),
             limit: self.limit.unwrap_or(100).clamp(1, MOST_SHOWN),
             offset: self.offset.unwrap_or(0).clamp(0, 1_000_000_000),

@@ -21,7 +21,6 @@ use super::wire::{ShoppingLine, ShoppingView};
 use crate::app::App;
 use crate::body::Id;
 use crate::error::{ApiError, Problem};
-use crate::name::{Name, RarityName};
 use crate::substitute::need::of_part;
 use crate::table::drawers::{LotRow, Question, find_all, of_kinds};
 use crate::tray::load;
@@ -47,7 +46,7 @@ async fn needed(app: &App, ticket_id: Uuid, left: &mut [Lot]) -> Result<Vec<Need
         if !is_needed(&judged(&loaded.tray, loaded.part(row.id)?, &policy)) {
             continue;
         }
-        let best = match of_part(&loaded, row.id, &ticket.class) {
+        let best = match of_part(&loaded, row.id, ticket.class) {
             Ok(wanted) => best(&wanted, &policy, left, types.devices()),
             Err(_) => None,
         };
@@ -166,7 +165,7 @@ pub struct NeedView {
     /// Which part.
     pub part: String,
     /// Whether it is there, can be bought, or neither.
-    pub rarity: RarityName,
+    pub rarity: Rarity,
     /// The best that there is.
     pub best: Option<String>,
 }
@@ -203,7 +202,7 @@ pub async fn feasible(app: &App, id: Uuid) -> Result<FeasibilityView, ApiError> 
             .iter()
             .map(|n| NeedView {
                 part: n.name.clone(),
-                rarity: Name(rarity(n)),
+                rarity: rarity(n),
                 best: n.best.as_ref().map(|b| b.description.clone()),
             })
             .collect(),

@@ -1,5 +1,7 @@
 //! The JSON shapes of the drawers.
 
+use owl_core::drawers::{Condition, Leads};
+use owl_core::part::{MadeOf, PartKind, SafetyClass};
 use std::collections::BTreeMap;
 
 use owl_core::drawers::csv::{COLUMNS, price_text, write_row};
@@ -10,7 +12,6 @@ use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
 use crate::error::ApiError;
-use crate::name::{ConditionName, LeadsName, MadeOfName, Name, PartKindName, SafetyClassName};
 use crate::table::drawers::LotRow;
 
 /// What is asked of the drawers.
@@ -22,7 +23,7 @@ pub struct DrawerSearch {
     pub search: Option<String>,
     /// Of one kind only.
     #[param(inline)]
-    pub kind: Option<PartKindName>,
+    pub kind: Option<PartKind>,
     /// Only what has run low.
     pub low: Option<bool>,
     /// At most so many, up to 500.
@@ -82,9 +83,9 @@ pub struct LotView {
     /// Rises with every change.
     pub version: i32,
     /// What it is.
-    pub kind: PartKindName,
+    pub kind: PartKind,
     /// How it is made.
-    pub family: Option<MadeOfName>,
+    pub family: Option<MadeOf>,
     /// Its value as shown; its type number where it has none.
     pub value_text: String,
     /// All of it in a line.
@@ -96,13 +97,13 @@ pub struct LotView {
     /// Where.
     pub place: String,
     /// In which condition.
-    pub condition: ConditionName,
+    pub condition: Condition,
     /// Whether it must be tested before it is fitted.
     pub needs_test: bool,
     /// Its safety class.
-    pub safety: Option<SafetyClassName>,
+    pub safety: Option<SafetyClass>,
     /// How its leads come out.
-    pub leads: Option<LeadsName>,
+    pub leads: Option<Leads>,
     /// What one costs.
     pub price: Option<String>,
     /// Whether it has run low.
@@ -124,17 +125,17 @@ impl LotView {
         Ok(Self {
             id: row.id,
             version: row.version,
-            kind: Name(p.kind),
-            family: p.family.map(Name),
+            kind: p.kind,
+            family: p.family,
             value_text: p.value_text(),
             description: p.to_string(),
             rest_text: p.rest_text(),
             count: lot.count,
             place: lot.place.clone(),
-            condition: Name(lot.condition),
+            condition: lot.condition,
             needs_test: lot.condition.needs_test(),
-            safety: p.safety.map(Name),
-            leads: p.leads.map(Name),
+            safety: p.safety,
+            leads: p.leads,
             price: lot.price_hundredths.map(price_text),
             low: lot.count < lot.low_water,
             fields,

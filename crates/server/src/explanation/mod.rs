@@ -4,7 +4,7 @@
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
-use owl_core::named::Named;
+use owl_core::marking::disagreement::Explanation;
 use owl_core::tray::question::{compared_si, disagreement};
 use serde::Deserialize;
 use time::OffsetDateTime;
@@ -14,7 +14,6 @@ use uuid::Uuid;
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
-use crate::name::ExplanationName;
 use crate::table::explanation::ExplanationRow;
 use crate::text::checked_text;
 use crate::tray::{Written, load, written};
@@ -27,7 +26,7 @@ pub struct NewExplanation {
     /// The version of the part that was seen.
     pub version: i32,
     /// The answer.
-    pub answer: ExplanationName,
+    pub answer: Explanation,
     /// What is to be added to it.
     #[schema(max_length = 2000)]
     pub note: Option<String>,
@@ -57,18 +56,18 @@ pub async fn explain(
         let found = disagreement(lying).ok_or_else(|| {
             ApiError::field("answer", "sheet, mark and meter agree: there is nothing to answer")
         })?;
-        if !found.takes(new.answer.0) {
+        if !found.takes(new.answer) {
             let known = found.answer_names().join("', '");
             return Err(ApiError::field("answer", format!("the answers to this are '{known}'")));
         }
         let row = ExplanationRow {
             part_id,
-            pair: found.between.name().to_owned(),
+            pair: found.between,
             sheet: part.sheet,
             marked: part.marked,
             measured: compared_si(lying),
             question: found.question,
-            answer: new.answer.0.name().to_owned(),
+            answer: new.answer,
             note: checked_text("note", new.note.as_deref().unwrap_or(""), 2000)?,
             answered_at: OffsetDateTime::UNIX_EPOCH,
         };

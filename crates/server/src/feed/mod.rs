@@ -61,7 +61,7 @@ impl Asked {
         let mut unknown = Vec::new();
         for (i, p) in q.parts.iter().enumerate() {
             parts.push(part(i, p)?);
-            if p.kind.0 == FeedKind::Load && p.value.is_none() {
+            if p.kind == FeedKind::Load && p.value.is_none() {
                 unknown.push(i);
             }
         }
@@ -112,7 +112,7 @@ fn part(i: usize, p: &FeedPartBody) -> Result<FeedPart, ApiError> {
         p.value.ok_or_else(|| ApiError::field(field("value"), format!("{} needs a value", p.name.trim())))
     };
     let at = field("value");
-    let element = match (p.kind.0, p.unit) {
+    let element = match (p.kind, p.unit) {
         (FeedKind::Resistor, _) => Element::Resistor(above(&at, value(p)?, Ohm::new)?),
         (FeedKind::Capacitor, _) => {
             Element::Capacitor(p.value.map(|v| above(&at, v, Farad::new)).transpose()?)

@@ -4,13 +4,12 @@ use std::collections::BTreeMap;
 
 use owl_core::feed::search::{Double, Findings, Suspect};
 use owl_core::feed::shown::volts;
-use owl_core::feed::{Feed, Solved, says};
+use owl_core::feed::{FaultKind, Feed, FeedKind, Solved, says};
 use owl_core::quantity::{Quantity, Volt};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use crate::amount::Amount;
-use crate::name::{FaultKindName, FeedKindName, Name};
 
 /// A feed, what its sheet says, and what was measured.
 #[derive(Debug, Clone, Deserialize, ToSchema)]
@@ -40,7 +39,7 @@ pub struct FeedPartBody {
     #[schema(min_length = 1, max_length = 40)]
     pub name: String,
     /// Resistor, capacitor or load.
-    pub kind: FeedKindName,
+    pub kind: FeedKind,
     /// The node of one end.
     #[schema(min_length = 1, max_length = 40)]
     pub a: String,
@@ -102,7 +101,7 @@ pub struct FeedSuspect {
     #[serde(rename = "ref")]
     pub name: String,
     /// What would be wrong with it.
-    pub fault: FaultKindName,
+    pub fault: FaultKind,
     /// Ohms of a leak, the factor of a drift; null for the others.
     pub estimate: Option<f64>,
     /// From 0 to 1.
@@ -198,7 +197,7 @@ impl FeedSuspect {
         let volts: Vec<_> = feed.nodes().iter().filter_map(|n| Some((n.clone(), state.volts(n)?))).collect();
         Self {
             name: part.name.clone(),
-            fault: Name(s.fault.kind()),
+            fault: s.fault.kind(),
             estimate: s.fault.estimate(),
             fit: s.fit.fraction(),
             because: s.because.clone(),

@@ -5,7 +5,6 @@ pub mod wire;
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
-use owl_core::caution::SetClass;
 use owl_core::first_power::{PowerError, PowerUp, read as read_step, signs, steps};
 use owl_core::named::Named;
 use owl_core::quantity::{Ampere, Quantity, Volt, Watt};
@@ -14,16 +13,13 @@ use time::OffsetDateTime;
 use uuid::Uuid;
 
 use self::wire::{NewPowerUp, PowerLogView, PowerSignView, PowerUpView, StepPlanView, StepSaysView};
-use crate::amount::Amount;
-use crate::amount::typed_optional;
+use crate::amount::{Amount, above_zero_below, typed_optional};
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
-use crate::name::{Name, stored};
 use crate::table::first_power::PowerRow;
 use crate::table::ticket::TicketRow;
 use crate::text::checked_text;
-use crate::ticket::intake::above_zero;
 
 /// The way up of a ticket's set.
 ///
@@ -73,10 +69,10 @@ fn row(new: &NewPowerUp) -> Result<PowerRow, ApiError> {
     Ok(PowerRow {
         id: new.key,
         volts,
-        bulb: above_zero("bulb", Quantity::Power, new.bulb.as_deref(), 1e4)?,
+        bulb: above_zero_below("bulb", Quantity::Power, new.bulb.as_deref(), 1e4)?,
         amperes,
-        story: new.story.0.name().to_owned(),
-        signs: new.signs.iter().map(|s| s.0.name().to_owned()).collect(),
+        story: new.story,
+        signs: new.signs.clone(),
         note: checked_text("note", &new.note, 2000)?,
         done_at: OffsetDateTime::UNIX_EPOCH,
     })
@@ -87,14 +83,14 @@ fn step_of(t: &TicketRow, row: &PowerRow) -> Result<Option<PowerUp>, ApiError> {
     let Some(line) = t.line_volts else { return Ok(None) };
     let internal = |e: owl_core::quantity::QuantityError| ApiError::Internal(format!("stored row: {e}"));
     Ok(Some(PowerUp {
-        class: stored(&t.class)?,
+        class: t.class,
         line: Volt::new(line).map_err(internal)?,
         watts: t.set_watts.map(Watt::new).transpose().map_err(internal)?,
         volts: Volt::new(row.volts).map_err(internal)?,
         bulb: row.bulb.map(Watt::new).transpose().map_err(internal)?,
         current: row.amperes.map(Ampere::new).transpose().map_err(internal)?,
-        story: stored(&row.story)?,
-        signs: row.signs.iter().map(|s| stored(s)).collect::<Result<_, _>>()?,
+        story: row.story,
+        signs: row.signs.clone(),
     }))
 }
 
@@ -119,7 +115,7 @@ pub async fn view(app: &App, ticket_id: Uuid) -> Result<PowerLogView, ApiError> 
 /// # Errors
 /// [`ApiError::Internal`] for rows that cannot be.
 pub fn views(ticket: &TicketRow, rows: &[PowerRow]) -> Result<PowerLogView, ApiError> {
-    let class: SetClass = stored(&ticket.class)?;
+    let class = ticket.class;
     let ups = rows
         .iter()
         .map(|r| {
@@ -130,8 +126,8 @@ pub fn views(ticket: &TicketRow, rows: &[PowerRow]) -> Result<PowerLogView, ApiE
                 volts: Amount::of(Quantity::Voltage, r.volts),
                 bulb: r.bulb.map(|b| Amount::of(Quantity::Power, b)),
                 current: r.amperes.map(|a| Amount::of(Quantity::Current, a)),
-                story: Name(stored(&r.story)?),
-                signs: r.signs.iter().map(|s| stored(s).map(Name)).collect::<Result<_, _>>()?,
+                story: r.story,
+                signs: r.signs.clone(),
                 note: r.note.clone(),
                 done_at: r.done_at,
                 says: says.as_ref().map(StepSaysView::of),
@@ -151,7 +147,7 @@ pub fn views(ticket: &TicketRow, rows: &[PowerRow]) -> Result<PowerLogView, ApiE
         ups,
         plan: steps(class).map(|s| StepPlanView::of(s, line)).collect(),
         bulb,
-        stories: owl_core::first_power::LampStory::ALL.iter().map(|s| Name(*s)).collect(),
+        stories: owl_core::first_power::LampStory::ALL.to_vec(),
         signs: signs().iter().map(PowerSignView::of).collect(),
         missing: match (line, ticket.set_watts) {
             (None, _) => Some(

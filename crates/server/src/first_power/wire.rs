@@ -1,6 +1,6 @@
 //! The JSON shapes of first power.
 
-use owl_core::first_power::{PowerStep, Sign, StepReading};
+use owl_core::first_power::{LampStory, PowerAdvice, PowerSign, PowerStep, Sense, Sign, StepReading};
 use owl_core::quantity::Quantity;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
@@ -8,7 +8,6 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 
 use crate::amount::Amount;
-use crate::name::{LampStoryName, Name, PowerAdviceName, PowerSignName, SenseName};
 
 /// A step of the way up, as typed.
 #[derive(Debug, Deserialize, ToSchema)]
@@ -25,11 +24,11 @@ pub struct NewPowerUp {
     #[schema(max_length = 40)]
     pub current: Option<String>,
     /// What the lamp did.
-    pub story: LampStoryName,
+    pub story: LampStory,
     /// What was heard, smelt and seen.
     #[serde(default)]
     #[schema(max_items = 40)]
-    pub signs: Vec<PowerSignName>,
+    pub signs: Vec<PowerSign>,
     /// In words.
     #[serde(default)]
     #[schema(max_length = 2000)]
@@ -46,7 +45,7 @@ pub struct PowerLogView {
     /// The lamp for a set of those watts.
     pub bulb: Option<Amount>,
     /// What a lamp can do.
-    pub stories: Vec<LampStoryName>,
+    pub stories: Vec<LampStory>,
     /// What can be noticed.
     pub signs: Vec<PowerSignView>,
     /// What is not known of the set yet.
@@ -83,16 +82,16 @@ impl StepPlanView {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct PowerSignView {
     /// Which.
-    pub sign: PowerSignName,
+    pub sign: PowerSign,
     /// By which sense.
-    pub sense: SenseName,
+    pub sense: Sense,
 }
 
 impl PowerSignView {
     /// A row of the table.
     #[must_use]
     pub fn of(s: &Sign) -> Self {
-        Self { sign: Name(s.sign), sense: Name(s.sense) }
+        Self { sign: s.sign, sense: s.sense }
     }
 }
 
@@ -108,9 +107,9 @@ pub struct PowerUpView {
     /// What flowed.
     pub current: Option<Amount>,
     /// What the lamp did.
-    pub story: LampStoryName,
+    pub story: LampStory,
     /// What was noticed.
-    pub signs: Vec<PowerSignName>,
+    pub signs: Vec<PowerSign>,
     /// In words.
     pub note: String,
     /// When.
@@ -124,7 +123,7 @@ pub struct PowerUpView {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct StepSaysView {
     /// What to do.
-    pub call: PowerAdviceName,
+    pub call: PowerAdvice,
     /// Why, the weightiest first.
     pub because: Vec<PowerReasonView>,
     /// What to set the variable transformer to next.
@@ -163,7 +162,7 @@ impl StepSaysView {
             )
         });
         Self {
-            call: Name(r.call),
+            call: r.call,
             because: r
                 .because
                 .iter()

@@ -1,6 +1,5 @@
 //! What was typed of a fitting, read into what the core checks.
 
-use owl_core::named::Named;
 use owl_core::part::PartKind;
 use owl_core::quantity::{Fraction, Quantity, Volt, Watt};
 use owl_core::reading::usual;
@@ -21,7 +20,7 @@ use crate::text::checked_text;
 /// # Errors
 /// 422 with the input that cannot be read.
 pub fn offered(part_kind: PartKind, new: &NewFitting) -> Result<NewPart, ApiError> {
-    let kind = new.kind.map_or(part_kind, |k| k.0);
+    let kind = new.kind.unwrap_or(part_kind);
     takes_place_of(kind, part_kind).map_err(|e| ApiError::field(e.field(), e))?;
     let value_si = match kind.quantity() {
         Some(q) => above_zero("value", q, new.value.as_deref())?,
@@ -29,13 +28,13 @@ pub fn offered(part_kind: PartKind, new: &NewFitting) -> Result<NewPart, ApiErro
     };
     Ok(NewPart {
         kind,
-        family: new.family.map(|f| f.0),
+        family: new.family,
         value_si,
         tolerance: quantity("tolerance", Quantity::Fraction, new.tolerance.as_deref(), Fraction::new)?,
         power: quantity("watts", Quantity::Power, new.watts.as_deref(), Watt::new)?,
         volts: quantity("volts", Quantity::Voltage, new.volts.as_deref(), Volt::new)?,
         type_number: checked_text("type_number", new.type_number.as_deref().unwrap_or(""), 40)?,
-        safety: new.safety.map(|s| s.0),
+        safety: new.safety,
         measured_si: measured(kind, new)?,
     })
 }
@@ -52,15 +51,15 @@ pub fn fitting_row(part_id: Uuid, offered: &NewPart, new: &NewFitting) -> Result
     Ok(FittingRow {
         id: new.key,
         part_id,
-        kind: offered.kind.name().to_owned(),
+        kind: offered.kind,
         description,
         value: offered.value_si,
         tolerance: offered.tolerance.map(Fraction::fraction),
         watts: offered.power.map(Watt::watts),
         volts: offered.volts.map(Volt::volts),
         type_number: offered.type_number.clone(),
-        family: offered.family.map(|f| f.name().to_owned()),
-        safety: offered.safety.map(|s| s.name().to_owned()),
+        family: offered.family,
+        safety: offered.safety,
         measured: offered.measured_si,
         test: checked_text("test", new.test.as_deref().unwrap_or(""), 400)?,
         note: checked_text("note", new.note.as_deref().unwrap_or(""), 2000)?,

@@ -10,7 +10,6 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use owl_core::change::ChangeKind;
-use owl_core::named::Named;
 use owl_core::tray::goes_in::{Objection, Taken, allowed, check, class_of, far_off};
 use owl_core::tray::undo::{Held, may_prove, may_undo};
 use uuid::Uuid;
@@ -65,7 +64,7 @@ async fn begin(
     part: &PartRow,
     new: &NewFitting,
 ) -> Result<(), ApiError> {
-    let mut offered = offered(part.kind()?, new)?;
+    let mut offered = offered(part.kind, new)?;
     let loaded = load::around(&mut *tx, part).await?;
     let lying = loaded.part(part.id)?;
     let lots = lots(&mut *tx, &new.pieces).await?;
@@ -80,7 +79,7 @@ async fn begin(
     if !pieces.is_empty() {
         let ticket = crate::table::ticket::find(&mut *tx, part.ticket_id).await?;
         let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
-        let wanted = of_part(&loaded, part.id, &ticket.class)?;
+        let wanted = of_part(&loaded, part.id, ticket.class)?;
         let types = app.types.all(&app.pool).await?;
         allowed(&wanted, &offered, &pieces, &row.test, &policy, types.devices(), new.confirmed)
             .map_err(objection)?;
@@ -90,7 +89,7 @@ async fn begin(
     let begins = Begins {
         id: row.id,
         ticket_id: part.ticket_id,
-        kind: ChangeKind::Part.name(),
+        kind: ChangeKind::Part,
         what: &format!("{}: {}", part.name, row.description),
         part_id: Some(part.id),
         undoes: None,
@@ -193,7 +192,7 @@ pub async fn prove(
         .iter()
         .enumerate()
         .map(|(i, c)| {
-            owl_core::transistor::after::checked(c.check.0, &c.found)
+            owl_core::transistor::after::checked(c.check, &c.found)
                 .map_err(|e| ApiError::field(format!("checks[{i}].found"), e))
         })
         .collect::<Result<Vec<String>, _>>()?;

@@ -1,10 +1,10 @@
 //! The JSON shapes of fittings.
 
+use owl_core::part::{MadeOf, PartKind, SafetyClass};
+use owl_core::transistor::after::Check;
 use serde::Deserialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
-
-use crate::name::{AfterCheckName, MadeOfName, PartKindName, SafetyClassName};
 
 /// What went in.
 #[derive(Debug, Deserialize, ToSchema)]
@@ -14,7 +14,7 @@ pub struct NewFitting {
     /// The version of the part that was seen.
     pub version: i32,
     /// What went in is of this kind; of the part's own where it does not say. A resistor can stand for a field coil.
-    pub kind: Option<PartKindName>,
+    pub kind: Option<PartKind>,
     /// In words: `1 W metal film, 220 kΩ`.
     #[schema(min_length = 1, max_length = 200)]
     pub description: String,
@@ -34,10 +34,10 @@ pub struct NewFitting {
     #[schema(max_length = 40)]
     pub type_number: Option<String>,
     /// How it is made.
-    pub family: Option<MadeOfName>,
+    pub family: Option<MadeOf>,
     /// The safety class that is printed on it; needed where a part protects people, and that of the drawer where it does
     /// not say.
-    pub safety: Option<SafetyClassName>,
+    pub safety: Option<SafetyClass>,
     /// What it measured before it went in, as typed; empty if it was not measured, which a new part need not be.
     #[schema(max_length = 200)]
     pub measured: Option<String>,
@@ -94,7 +94,7 @@ pub struct NewProof {
 #[derive(Debug, Deserialize, ToSchema)]
 pub struct NewCheck {
     /// Which.
-    pub check: AfterCheckName,
+    pub check: Check,
     /// What was found, as typed; empty of one that is only ticked.
     #[serde(default)]
     #[schema(max_length = 200)]

@@ -5,7 +5,6 @@ pub mod wire;
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
-use owl_core::named::Named;
 use owl_core::reading::MeterFunction;
 use owl_instruments::address::Address;
 use time::format_description::well_known::Iso8601;
@@ -116,7 +115,7 @@ fn checked(id: Uuid, body: &InstrumentBody) -> Result<(InstrumentRow, Vec<MeterF
         id,
         version: body.version.unwrap_or(1),
         name,
-        kind: body.kind.0.name().to_owned(),
+        kind: body.kind,
         checked_on,
         retired: body.retired,
         address,

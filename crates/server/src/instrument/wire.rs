@@ -3,7 +3,7 @@
 use owl_core::quantity::format::{format, percent};
 use owl_core::quantity::{Fraction, Hertz, Quantity, Volt};
 use owl_core::reading::instrument::decades;
-use owl_core::reading::{MeterFunction, Range};
+use owl_core::reading::{InstrumentKind, MeterFunction, Mode, Range, ReadQuantity, Setting};
 use serde::{Deserialize, Serialize};
 use time::Date;
 use utoipa::ToSchema;
@@ -11,7 +11,6 @@ use uuid::Uuid;
 
 use crate::amount::typed_optional;
 use crate::error::ApiError;
-use crate::name::{InstrumentKindName, ModeName, Name, ReadQuantityName, TesterSettingName, stored};
 use crate::table::instrument::{InstrumentRow, WayRow};
 
 /// An instrument.
@@ -24,7 +23,7 @@ pub struct InstrumentView {
     /// What the workshop calls it.
     pub name: String,
     /// What it is.
-    pub kind: InstrumentKindName,
+    pub kind: InstrumentKind,
     /// When it was last checked: `2031-05-17`.
     pub checked_on: Option<String>,
     /// Whether that is more than a year ago.
@@ -45,15 +44,15 @@ pub struct WayView {
     /// What the instrument calls it.
     pub name: String,
     /// What it measures.
-    pub quantity: ReadQuantityName,
+    pub quantity: ReadQuantity,
     /// With direct or alternating current.
-    pub mode: ModeName,
+    pub mode: Mode,
     /// Its test frequency, as shown.
     pub test_frequency: Option<String>,
     /// Its test voltage, as shown.
     pub test_voltage: Option<String>,
     /// How a leakage tester's switch stands for it.
-    pub setting: Option<TesterSettingName>,
+    pub setting: Option<Setting>,
     /// Its accuracy in a line, where it is the same in all ranges.
     pub accuracy: Option<String>,
     /// Its ranges.
@@ -84,7 +83,7 @@ pub struct InstrumentBody {
     #[schema(min_length = 1, max_length = 80)]
     pub name: String,
     /// What it is.
-    pub kind: InstrumentKindName,
+    pub kind: InstrumentKind,
     /// When it was last checked: `2031-05-17`; empty for never.
     #[schema(max_length = 20)]
     pub checked_on: Option<String>,
@@ -106,9 +105,9 @@ pub struct WayBody {
     #[schema(min_length = 1, max_length = 40)]
     pub name: String,
     /// What it measures.
-    pub quantity: ReadQuantityName,
+    pub quantity: ReadQuantity,
     /// With direct or alternating current.
-    pub mode: ModeName,
+    pub mode: Mode,
     /// Its test frequency: `1k`; empty for none.
     #[schema(max_length = 40)]
     pub test_frequency: Option<String>,
@@ -116,7 +115,7 @@ pub struct WayBody {
     #[schema(max_length = 40)]
     pub test_voltage: Option<String>,
     /// How a leakage tester's switch stands for it.
-    pub setting: Option<TesterSettingName>,
+    pub setting: Option<Setting>,
     /// Its ranges, the lowest first.
     #[serde(default)]
     #[schema(max_items = 20)]
@@ -172,7 +171,7 @@ impl InstrumentView {
             id: row.id,
             version: row.version,
             name: row.name.clone(),
-            kind: Name(stored(&row.kind)?),
+            kind: row.kind,
             checked_on: row.checked_on.map(|d| d.to_string()),
             overdue: row.overdue(today).is_some(),
             retired: row.retired,
@@ -195,11 +194,11 @@ impl WayView {
         Self {
             id,
             name: way.name.clone(),
-            quantity: Name(way.quantity),
-            mode: Name(way.mode),
+            quantity: way.quantity,
+            mode: way.mode,
             test_frequency: way.test_frequency.map(|f| f.to_string()),
             test_voltage: way.test_voltage.map(|v| v.to_string()),
-            setting: way.setting.map(Name),
+            setting: way.setting,
             accuracy: same.map(|r| {
                 let counts = if r.counts == 1.0 { "count" } else { "counts" };
                 format!("±({} + {} {counts})", percent(r.of_reading.fraction()), r.counts)
@@ -234,21 +233,21 @@ impl WayBody {
         let volts = typed_optional(Quantity::Voltage, self.test_voltage.as_deref())
             .and_then(|v| v.map(Volt::new).transpose().map_err(|e| e.to_string()))
             .map_err(|e| ApiError::field(format!("{field}.test_voltage"), e))?;
-        if hertz.is_some() && self.mode.0 == owl_core::reading::Mode::Dc {
+        if hertz.is_some() && self.mode == owl_core::reading::Mode::Dc {
             let why = "direct current has no frequency: set it to alternating";
             return Err(ApiError::field(format!("{field}.test_frequency"), why));
         }
         let ranges = match &self.automatic {
-            Some(a) => a.ranges(self.quantity.0.quantity(), field)?,
+            Some(a) => a.ranges(self.quantity.quantity(), field)?,
             None => self.typed_ranges(field)?,
         };
         let way = MeterFunction {
             name,
-            quantity: self.quantity.0,
-            mode: self.mode.0,
+            quantity: self.quantity,
+            mode: self.mode,
             test_frequency: hertz.filter(|f| f.hertz() > 0.0),
             test_voltage: volts.filter(|v| v.volts() > 0.0),
-            setting: self.setting.map(|s| s.0),
+            setting: self.setting,
             ranges,
         };
         way.check().map_err(|e| ApiError::field(format!("{field}.ranges"), e))?;
@@ -256,7 +255,7 @@ impl WayBody {
     }
 
     fn typed_ranges(&self, field: &str) -> Result<Vec<Range>, ApiError> {
-        let quantity = self.quantity.0.quantity();
+        let quantity = self.quantity.quantity();
         let one = |i: usize, r: &RangeBody| -> Result<Range, ApiError> {
             let at = |name: &str| format!("{field}.ranges[{i}].{name}");
             Ok(Range {

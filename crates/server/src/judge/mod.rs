@@ -32,7 +32,7 @@ pub async fn judge(Body(q): Body<JudgeQuestion>) -> Result<Json<Judgement>, ApiE
     if readings.len() > 1000 {
         return Err(ApiError::field("readings", "at most 1000 readings are judged at once"));
     }
-    let policy = Policy::of(q.school.0, q.tight).map_err(|e| ApiError::field("tight", e))?;
+    let policy = Policy::of(q.school, q.tight).map_err(|e| ApiError::field("tight", e))?;
     let mut partners: Vec<Partner> = Vec::new();
     for (i, p) in q.group.iter().enumerate() {
         partners.push(partner(&format!("group[{i}]"), p)?);
@@ -40,10 +40,9 @@ pub async fn judge(Body(q): Body<JudgeQuestion>) -> Result<Json<Judgement>, ApiE
     if let Some(p) = &q.pair {
         partners.push(partner("pair", p)?);
     }
-    let looks: Vec<_> = q.looks.iter().map(|l| l.0).collect();
     let circuit = circuit(&q)?;
     let position = match q.position {
-        Some(p) => Some(sits(p.0, part.kind())?),
+        Some(p) => Some(sits(p, part.kind())?),
         None => None,
     };
     let case = Case {
@@ -52,7 +51,7 @@ pub async fn judge(Body(q): Body<JudgeQuestion>) -> Result<Json<Judgement>, ApiE
         readings: &readings,
         partners: &partners,
         circuit: &circuit,
-        looks: &looks,
+        looks: &q.looks,
     };
     Ok(Json(judgement(case, policy)))
 }
@@ -102,8 +101,8 @@ fn positive(field: &str, value: f64) -> Result<Ohm, ApiError> {
 /// # Errors
 /// 422 with the input to blame.
 pub fn part(body: &PartBody) -> Result<Part, ApiError> {
-    let kind = body.kind.0;
-    let family = body.family.map(|f| f.0);
+    let kind = body.kind;
+    let family = body.family;
     if let Some(f) = family.filter(|f| !f.suits(kind)) {
         return Err(ApiError::field("part.family", format!("'{}' is no family of a {kind}", f.name())));
     }
@@ -135,7 +134,7 @@ pub fn part(body: &PartBody) -> Result<Part, ApiError> {
             plus: tolerance,
             rated: quantity("part.voltage", body.voltage.map(f64::abs), Volt::new)?
                 .filter(|v| *v > Volt::ZERO),
-            safety: body.safety.map(|s| s.0),
+            safety: body.safety,
             years: body.years,
             new: body.new,
             test_warm: body.test_warm,
@@ -185,7 +184,7 @@ fn quantity<T>(
 
 fn reading(i: usize, r: &ReadingBody) -> Result<Reading, ApiError> {
     let field = |name: &str| format!("readings[{i}].{name}");
-    let of = r.quantity.0;
+    let of = r.quantity;
     let shown = match (r.value, r.overrange.unwrap_or(false)) {
         (Some(_), true) => {
             return Err(ApiError::field(field("value"), "a reading beyond the range has no value"));
@@ -225,13 +224,13 @@ fn reading(i: usize, r: &ReadingBody) -> Result<Reading, ApiError> {
     Ok(Reading {
         quantity: of,
         shown,
-        state: r.state.0,
+        state: r.state,
         hot: r.hot.unwrap_or(false),
         since_soldering: quantity(&field("since_soldering"), r.since_soldering, Second::new)?,
-        mode: r.mode.map_or(Mode::Dc, |m| m.0),
+        mode: r.mode.unwrap_or(Mode::Dc),
         test_voltage: volts.filter(|v| *v > Volt::ZERO),
         test_frequency: hertz.filter(|f| *f > Hertz::ZERO),
-        setting: r.setting.map(|s| s.0),
+        setting: r.setting,
         accuracy,
     })
 }

@@ -2,21 +2,21 @@
 
 use owl_core::part::{Fact, Part};
 use owl_core::quantity::Quantity;
-use owl_core::quantity::format::{format, percent, signed_percent};
-use owl_core::reading::Reading;
-use owl_core::verdict::gauge::{Band, Gauge, gauge};
-use owl_core::verdict::{Case, Dial, Limits, Outcome, Policy, Reason, Threshold, Verdict, judge};
+use owl_core::quantity::format::{format, label_unit, percent, signed_percent};
+use owl_core::reading::{ReadQuantity, Reading};
+use owl_core::verdict::{
+    Case, Dial, Limits, Outcome, Policy, Reason, School, StoredReason, Threshold, Verdict, judge,
+};
 use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::amount::Amount;
-use crate::name::{FactName, Name, OutcomeName, ReadQuantityName, SchoolName};
 
 /// A verdict with its reasons.
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct Judgement {
     /// What to do.
-    pub verdict: OutcomeName,
+    pub verdict: Outcome,
     /// How far the deciding reading is from the mark, as a fraction; null without one.
     pub deviation: Option<f64>,
     /// The same as shown: `+23.4 %`.
@@ -55,9 +55,9 @@ pub struct Judgement {
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct ThresholdView {
     /// What it would be.
-    pub verdict: OutcomeName,
+    pub verdict: Outcome,
     /// What would have to read so.
-    pub quantity: ReadQuantityName,
+    pub quantity: ReadQuantity,
     /// The number.
     pub at: Amount,
     /// How far it is from the reading, as a fraction.
@@ -69,8 +69,8 @@ pub struct ThresholdView {
 impl From<&Threshold> for ThresholdView {
     fn from(f: &Threshold) -> Self {
         Self {
-            verdict: Name(f.to),
-            quantity: Name(f.of),
+            verdict: f.to,
+            quantity: f.of,
             at: Amount::of(f.of.quantity(), f.at_si),
             away: f.away.fraction(),
             text: f.text.clone(),
@@ -78,17 +78,15 @@ impl From<&Threshold> for ThresholdView {
     }
 }
 
-/// One read quantity against its limit. Shares are of the dial's length.
+/// One read quantity against its limit.
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct DialView {
     /// What it shows.
-    pub quantity: ReadQuantityName,
+    pub quantity: ReadQuantity,
     /// What it shows, in words.
     pub called: String,
     /// What was read; null where nothing was.
     pub value: Option<Amount>,
-    /// Where the needle stands, 0 to 1.
-    pub needle: Option<f64>,
     /// The least that passes; null where less is always better.
     pub low: Option<DialMark>,
     /// The most that passes.
@@ -96,7 +94,7 @@ pub struct DialView {
     /// Other limits beside it.
     pub others: Vec<DialMark>,
     /// What it says by itself; null where nothing was read.
-    pub verdict: Option<OutcomeName>,
+    pub verdict: Option<Outcome>,
     /// Where the limit comes from.
     pub source: String,
 }
@@ -104,8 +102,6 @@ pub struct DialView {
 /// A mark on a dial.
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct DialMark {
-    /// Where it stands, 0 to 1.
-    pub at: f64,
     /// Its value.
     pub value: Amount,
     /// What it is; empty for the limit itself.
@@ -115,20 +111,15 @@ pub struct DialMark {
 impl From<&Dial> for DialView {
     fn from(d: &Dial) -> Self {
         let quantity = d.of.quantity();
-        let mark = |name: &str, v: f64| DialMark {
-            at: (v / d.end_si).clamp(0.0, 1.0),
-            value: Amount::of(quantity, v),
-            name: name.to_owned(),
-        };
+        let mark = |name: &str, v: f64| DialMark { value: Amount::of(quantity, v), name: name.to_owned() };
         Self {
-            quantity: Name(d.of),
+            quantity: d.of,
             called: d.of.called().to_owned(),
             value: d.value_si.map(|v| Amount::of(quantity, v)),
-            needle: d.value_si.map(|v| (v / d.end_si).clamp(0.0, 1.0)),
             low: d.low_si.map(|v| mark("", v)),
             high: mark("", d.high_si),
             others: d.others.iter().map(|(name, v)| mark(name, *v)).collect(),
-            verdict: d.call.map(Name),
+            verdict: d.call,
             source: d.source.to_string(),
         }
     }
@@ -168,12 +159,18 @@ pub struct ReasonView {
 
 impl From<&Reason> for ReasonView {
     fn from(r: &Reason) -> Self {
+        Self::from(StoredReason::from(r))
+    }
+}
+
+impl From<StoredReason> for ReasonView {
+    fn from(r: StoredReason) -> Self {
         Self {
-            rule: r.rule.to_string(),
-            text: r.text.clone(),
-            source: r.source.to_string(),
-            source_short: r.source.short().to_owned(),
-            from_memory: r.source.is_recalled(),
+            rule: r.rule,
+            text: r.text,
+            source: r.source,
+            source_short: r.source_short,
+            from_memory: r.from_memory,
         }
     }
 }
@@ -182,26 +179,20 @@ impl From<&Reason> for ReasonView {
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct SchoolSays {
     /// The school.
-    pub school: SchoolName,
+    pub school: School,
     /// Its verdict.
-    pub verdict: OutcomeName,
+    pub verdict: Outcome,
     /// Its limit for resistors in words: `±20 %`; empty for other parts.
     pub limit: String,
     /// What decided it there.
     pub because: String,
 }
 
-/// The scale of a gauge; all values in the base unit of the part.
+/// What is drawn on the scale of a part's drift; all values in the base unit of the part.
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct GaugeView {
-    /// Left end.
-    pub from: f64,
-    /// Right end.
-    pub to: f64,
     /// Unit of the labels.
-    pub unit: &'static str,
-    /// Ticks; those without a label are short.
-    pub ticks: Vec<TickView>,
+    pub unit: UnitView,
     /// The marked value.
     pub nominal: Amount,
     /// The marked tolerance.
@@ -210,18 +201,15 @@ pub struct GaugeView {
     pub school: Window,
     /// What was read, with the meter's least and most.
     pub reading: Option<ReadingBand>,
-    /// Whether the reading lies beyond the right end.
-    pub beyond: bool,
 }
 
-/// A tick.
+/// A unit with its prefix.
 #[derive(Debug, Clone, Serialize, ToSchema)]
-pub struct TickView {
-    /// In ohm.
-    pub at: f64,
-    /// The number beside it.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub label: Option<String>,
+pub struct UnitView {
+    /// As it is written.
+    pub name: &'static str,
+    /// What one of it is, in the base unit.
+    pub size: f64,
 }
 
 /// A window with the text for its edges.
@@ -262,7 +250,7 @@ pub fn judgement(case: Case<'_>, policy: &Policy) -> Judgement {
         .collect();
     let differ = schools_differ(&verdict, policy, &schools);
     Judgement {
-        verdict: Name(verdict.call),
+        verdict: verdict.call,
         deviation: verdict.deviation.map(|d| d.fraction()),
         deviation_text: verdict.deviation.map(|d| signed_percent(d.fraction())),
         limits: verdict.limits.map(LimitsView::from),
@@ -284,8 +272,8 @@ pub fn judgement(case: Case<'_>, policy: &Policy) -> Judgement {
 
 fn school_says(policy: &Policy, case: Case<'_>, verdict: &Verdict) -> SchoolSays {
     SchoolSays {
-        school: Name(policy.school),
-        verdict: Name(verdict.call),
+        school: policy.school,
+        verdict: verdict.call,
         limit: match case.part {
             Part::Resistor(r) => format!("±{}", percent(policy.limit_for(r.tolerance_fraction()))),
             Part::Capacitor(_) | Part::Coil(_) | Part::Diode(_) | Part::Transistor(_) => String::new(),
@@ -298,13 +286,13 @@ fn school_says(policy: &Policy, case: Case<'_>, verdict: &Verdict) -> SchoolSays
 fn schools_differ(verdict: &Verdict, policy: &Policy, schools: &[SchoolSays]) -> Option<String> {
     let others: Vec<String> = schools
         .iter()
-        .filter(|s| s.school.0 != policy.school && s.verdict.0 != verdict.call)
+        .filter(|s| s.school != policy.school && s.verdict != verdict.call)
         .map(|s| {
-            let would = match s.verdict.0 {
+            let would = match s.verdict {
                 Outcome::MeasureAgain => "would measure again".to_owned(),
                 call => format!("would {call}"),
             };
-            format!("{} {would}", s.school.0)
+            format!("{} {would}", s.school)
         })
         .collect();
     (!others.is_empty()).then(|| format!("{}: {}; {}", policy.called(), verdict.call, others.join(", ")))
@@ -343,9 +331,23 @@ fn drawn(case: Case<'_>, verdict: &Verdict, policy: &Policy) -> Option<GaugeView
     let reading = decided.or_else(|| case.readings.iter().rfind(|r| of_value(r)));
     let band = reading.and_then(|r| {
         let (least_si, most_si) = r.band_si()?;
-        Some(Band { least_si, shown_si: r.value_si()?, most_si })
+        Some(ReadingBand { least: least_si, shown: Amount::of(quantity, r.value_si()?), most: most_si })
     });
-    Some(gauge_view(quantity, &gauge(quantity, nominal, marked, school, band), &text))
+    let window = |l: Limits, text: String| Window {
+        low: l.low_si,
+        high: l.high_si,
+        text,
+        low_text: signed_percent(l.low_si / nominal - 1.0),
+        high_text: signed_percent(l.high_si / nominal - 1.0),
+    };
+    let unit = label_unit(quantity, marked.high_si.max(school.high_si));
+    Some(GaugeView {
+        unit: UnitView { name: unit.name, size: unit.size },
+        nominal: Amount::of(quantity, nominal),
+        marked: window(marked, span(marked, nominal)),
+        school: window(school, text),
+        reading: band,
+    })
 }
 
 /// `−20 % … +50 %`, or `15 %` where both sides are the same.
@@ -358,37 +360,11 @@ fn span(limits: Limits, nominal: f64) -> String {
     }
 }
 
-fn gauge_view(quantity: Quantity, g: &Gauge, school: &str) -> GaugeView {
-    let nominal = g.nominal_si;
-    let window = |l: Limits, text: String| Window {
-        low: l.low_si,
-        high: l.high_si,
-        text,
-        low_text: signed_percent(l.low_si / nominal - 1.0),
-        high_text: signed_percent(l.high_si / nominal - 1.0),
-    };
-    GaugeView {
-        from: g.from_si,
-        to: g.to_si,
-        unit: g.unit,
-        ticks: g.ticks.iter().map(|t| TickView { at: t.at_si, label: t.label.clone() }).collect(),
-        nominal: Amount::of(quantity, nominal),
-        marked: window(g.marked, span(g.marked, nominal)),
-        school: window(g.school, school.to_owned()),
-        reading: g.reading.map(|r| ReadingBand {
-            least: r.least_si,
-            shown: Amount::of(quantity, r.shown_si),
-            most: r.most_si,
-        }),
-        beyond: g.beyond,
-    }
-}
-
 /// A fact of the circuit.
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct FactView {
     /// Which.
-    pub fact: FactName,
+    pub fact: Fact,
     /// What it is called.
     pub label: String,
     /// What is meant by it.
@@ -403,7 +379,7 @@ impl FactView {
     pub fn of(fact: Fact, value_si: Option<f64>) -> Self {
         let label = fact.label();
         Self {
-            fact: Name(fact),
+            fact,
             label: label.map(|l| l.label.clone()).unwrap_or_default(),
             meaning: label.map(|l| l.meaning.clone()).unwrap_or_default(),
             text: value_si.map(|v| format(fact.quantity(), v).to_string()).unwrap_or_default(),

@@ -1,14 +1,12 @@
 //! The JSON shapes of verdicts.
 
+use owl_core::part::{MadeOf, PartKind, Position, SafetyClass, VisualSign};
+use owl_core::reading::{Mode, ReadQuantity, Setting, State};
+use owl_core::verdict::School;
 use std::collections::BTreeMap;
 
 use serde::Deserialize;
 use utoipa::ToSchema;
-
-use crate::name::{
-    LookName, MadeOfName, ModeName, PartKindName, PositionName, ReadQuantityName, SafetyClassName,
-    SchoolName, StateName, TesterSettingName,
-};
 
 /// A part, its readings and where it sits.
 #[derive(Debug, Deserialize, ToSchema)]
@@ -16,7 +14,7 @@ pub struct JudgeQuestion {
     /// The part as marked.
     pub part: PartBody,
     /// Where it sits, where that is known.
-    pub position: Option<PositionName>,
+    pub position: Option<Position>,
     /// Its readings, oldest first.
     #[schema(max_items = 1000)]
     pub readings: Vec<ReadingBody>,
@@ -25,14 +23,14 @@ pub struct JudgeQuestion {
     /// rule asks for are not looked at.
     pub circuit: Option<BTreeMap<String, Option<f64>>>,
     /// Whose limits decide.
-    pub school: SchoolName,
+    pub school: School,
     /// The tight variant of 'test first'.
     #[serde(default)]
     pub tight: bool,
     /// What is seen on it.
     #[serde(default)]
     #[schema(max_items = 10)]
-    pub looks: Vec<LookName>,
+    pub looks: Vec<VisualSign>,
     /// The other half of a matched pair.
     pub pair: Option<PairBody>,
     /// The others of a matched group.
@@ -45,9 +43,9 @@ pub struct JudgeQuestion {
 #[derive(Debug, Deserialize, ToSchema)]
 pub struct PartBody {
     /// What it is.
-    pub kind: PartKindName,
+    pub kind: PartKind,
     /// How it is made; null where that is not known, except of a resistor.
-    pub family: Option<MadeOfName>,
+    pub family: Option<MadeOf>,
     /// In the base unit of its kind, above zero; not needed of coils and diodes.
     #[schema(exclusive_minimum = 0)]
     pub value: Option<f64>,
@@ -78,7 +76,7 @@ pub struct PartBody {
     #[schema(exclusive_minimum = 0)]
     pub current: Option<f64>,
     /// Of a capacitor: the safety class for the line that is marked on it; null where none is known.
-    pub safety: Option<SafetyClassName>,
+    pub safety: Option<SafetyClass>,
     /// Years since it was made.
     pub years: Option<u16>,
     /// Whether it is a new part.
@@ -107,13 +105,13 @@ pub struct PairBody {
 #[derive(Debug, Deserialize, ToSchema)]
 pub struct ReadingBody {
     /// What was read.
-    pub quantity: ReadQuantityName,
+    pub quantity: ReadQuantity,
     /// In its base unit, percent as a fraction; null beyond the meter's range.
     pub value: Option<f64>,
     /// Whether it is beyond the meter's range.
     pub overrange: Option<bool>,
     /// How the part sat.
-    pub state: StateName,
+    pub state: State,
     /// Whether it was hot.
     pub hot: Option<bool>,
     /// Seconds since the iron was on it, where that is known.
@@ -125,9 +123,9 @@ pub struct ReadingBody {
     #[schema(minimum = 0)]
     pub test_frequency: Option<f64>,
     /// How the meter measured; direct current where it does not say.
-    pub mode: Option<ModeName>,
+    pub mode: Option<Mode>,
     /// How a leakage tester's switch stood.
-    pub setting: Option<TesterSettingName>,
+    pub setting: Option<Setting>,
     /// The meter's uncertainty.
     pub accuracy: Option<AccuracyBody>,
 }

@@ -1,16 +1,14 @@
 //! What is said of a part beside its marking: what is seen on it, the circuit round it, its age, the sheet.
 
 use owl_core::named::Named;
-use owl_core::part::{Circuit, Fact, PartKind, VisualSign};
+use owl_core::part::{Fact, PartKind, VisualSign};
 use owl_core::quantity::{Quantity, Watt};
 use owl_core::substitute::rectifier_valve;
-use serde_json::Value;
 
 use super::ties::feed_of;
 use super::wire::PartChange;
 use crate::amount::{above_zero, typed_optional};
 use crate::error::ApiError;
-use crate::name::Name;
 use crate::table::part::PartRow;
 
 /// What is seen on a part and what is known round it.
@@ -19,22 +17,20 @@ pub async fn describe(
     row: &mut PartRow,
     change: &PartChange,
 ) -> Result<(), ApiError> {
-    let kind = row.kind()?;
+    let kind = row.kind;
     if let Some(looks) = &change.looks {
         for look in looks {
-            if look.0.on(kind).is_none() {
-                return Err(ApiError::field("looks", format!("a {kind} cannot be {}", look.0)));
+            if look.on(kind).is_none() {
+                return Err(ApiError::field("looks", format!("a {kind} cannot be {}", look)));
             }
         }
-        row.looks =
-            VisualSign::of(kind).filter(|l| looks.contains(&Name(*l))).map(|l| l.name().to_owned()).collect();
+        row.looks = VisualSign::of(kind).filter(|l| looks.contains(l)).collect();
     }
     if let Some(facts) = &change.facts {
-        let mut known = crate::tray::load::facts(row)?;
         for (name, text) in facts {
             let field = format!("facts.{name}");
             let fact = Fact::from_name(name).map_err(|e| ApiError::field(field.clone(), e))?;
-            known.forget(fact);
+            row.facts.forget(fact);
             let valve = rectifier_valve(text).filter(|_| fact == Fact::FirstFilterLimit);
             let typed = match valve {
                 Some(valve) => Some(valve.first_filter_limit().farads()),
@@ -42,10 +38,9 @@ pub async fn describe(
                     .map_err(|e| ApiError::field(field.clone(), e))?,
             };
             if let Some(v) = typed {
-                known.set_si(fact, v).map_err(|e| ApiError::field(field, e))?;
+                row.facts.set_si(fact, v).map_err(|e| ApiError::field(field, e))?;
             }
         }
-        row.facts = stored_facts(&known);
     }
     if let Some(feed) = &change.fed_by {
         row.feed_id = feed_of(db, row, feed).await?;
@@ -113,10 +108,4 @@ pub fn optional_watts(text: &str) -> Result<Option<Watt>, ApiError> {
     } else {
         Ok(Some(value))
     }
-}
-
-/// What is known of the circuit, as it is stored.
-#[must_use]
-pub fn stored_facts(circuit: &Circuit) -> Value {
-    Value::Object(circuit.known().map(|(f, v)| (f.name().to_owned(), Value::from(v))).collect())
 }

@@ -14,7 +14,7 @@ pub fn set_mark(row: &mut PartRow, value: Ohm, tolerance: Option<Fraction>, colo
     row.marked = Some(value.ohms());
     // Four bands with no tolerance say 20 % by saying nothing, which is what null means here.
     row.tolerance = tolerance.map(Fraction::fraction);
-    row.colours = colours.iter().map(|c| c.name().to_owned()).collect();
+    row.colours = colours.to_vec();
     row.mark = None;
 }
 
@@ -23,7 +23,7 @@ pub fn set_mark(row: &mut PartRow, value: Ohm, tolerance: Option<Fraction>, colo
 /// # Errors
 /// 422 for a reading of another kind of part, or of a link, which has no value to judge.
 pub fn accept(row: &mut PartRow, m: &Meaning, typed: &str) -> Result<(), ApiError> {
-    let kind = row.kind()?;
+    let kind = row.kind;
     if m.part != kind {
         let why = format!("that is the marking of a {}; {} is a {kind}", m.part, row.name);
         return Err(ApiError::field("marking", why));
@@ -34,14 +34,13 @@ pub fn accept(row: &mut PartRow, m: &Meaning, typed: &str) -> Result<(), ApiErro
     }
     row.marked = number;
     row.tolerance = m.tolerance_fraction().map(Fraction::fraction).filter(|t| *t > 0.0 && *t < 1.0);
-    row.colours = m.colours.iter().map(|c| c.name().to_owned()).collect();
+    row.colours.clone_from(&m.colours);
     row.watts = m.power.map(Watt::watts).or(row.watts);
     if let Some(made) = m.made.filter(|made| made.kind() == kind) {
-        row.family = Some(made.name().to_owned());
+        row.family = Some(made);
     }
     row.marking = typed.replace('\0', "").trim().chars().take(200).collect();
-    let kept = serde_json::to_value(StoredMark::from(m));
-    row.mark = Some(kept.map_err(|e| ApiError::Internal(e.to_string()))?);
+    row.mark = Some(sqlx::types::Json(StoredMark::from(m)));
     Ok(())
 }
 
@@ -59,10 +58,10 @@ pub fn unmark(row: &mut PartRow) {
 /// # Errors
 /// 422 for a family of another kind of part.
 pub fn set_family(row: &mut PartRow, family: MadeOf) -> Result<(), ApiError> {
-    let kind = row.kind()?;
+    let kind = row.kind;
     if !family.suits(kind) {
         return Err(ApiError::field("family", format!("'{}' is no family of a {kind}", family.name())));
     }
-    row.family = Some(family.name().to_owned());
+    row.family = Some(family);
     Ok(())
 }

@@ -9,7 +9,6 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use owl_core::marking::{Hints, read_text};
-use owl_core::named::Named;
 use owl_core::part::PartKind;
 use uuid::Uuid;
 
@@ -44,7 +43,7 @@ pub async fn add(
     let id = new.id.unwrap_or_else(Uuid::now_v7);
     let mut row = PartRow::new(id, ticket_id, &checked_name(&new.name)?);
     if let Some(family) = new.family {
-        set_family(&mut row, family.0)?;
+        set_family(&mut row, family)?;
     }
     if let Some(marking) = &new.marking {
         take_marking(&mut row, marking)?;
@@ -92,17 +91,17 @@ pub async fn change(
         accept(&mut row, mark)?;
     }
     if let Some(sheet) = &change.sheet {
-        row.sheet = sheet_value(row.kind()?, sheet)?;
+        row.sheet = sheet_value(row.kind, sheet)?;
     }
     if let Some(watts) = &change.watts {
         row.watts = optional_watts(watts)?.map(owl_core::quantity::Watt::watts);
     }
     if let Some(family) = change.family {
-        set_family(&mut row, family.0)?;
+        set_family(&mut row, family)?;
     }
     if let Some(position) = change.position {
         row.position = match position {
-            Some(p) => Some(crate::judge::sits(p.0, row.kind()?)?.name().to_owned()),
+            Some(p) => Some(crate::judge::sits(p, row.kind)?),
             None => None,
         };
     }
@@ -153,7 +152,7 @@ fn take_marking(row: &mut PartRow, marking: &str) -> Result<(), ApiError> {
         unmark(row);
         return Ok(());
     }
-    let meanings = read_text(marking, Hints::of(row.kind()?)).map_err(|e| ApiError::field("marking", e))?;
+    let meanings = read_text(marking, Hints::of(row.kind)).map_err(|e| ApiError::field("marking", e))?;
     marking::accept(row, &meanings[0], marking)
 }
 

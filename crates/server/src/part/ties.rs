@@ -1,6 +1,5 @@
 //! What ties a part to others on its tray: its pair or group, and the resistor that it is fed through.
 
-use owl_core::named::Named;
 use owl_core::part::PartKind;
 use uuid::Uuid;
 
@@ -19,7 +18,7 @@ pub async fn feed_of(
         return Ok(None);
     }
     let feed = table::part::by_name(db, row.ticket_id, &name).await?;
-    let feed = feed.filter(|f| f.id != row.id && f.kind == PartKind::Resistor.name());
+    let feed = feed.filter(|f| f.id != row.id && f.kind == PartKind::Resistor);
     feed.map(|f| Some(f.id)).ok_or_else(|| {
         ApiError::field(
             "fed_by",

@@ -1,5 +1,6 @@
 //! The JSON shapes of parts.
 
+use owl_core::part::{MadeOf, Position, VisualSign};
 use std::collections::BTreeMap;
 
 use serde::{Deserialize, Deserializer};
@@ -7,7 +8,6 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 
 use crate::decode::wire::DecodeQuestion;
-use crate::name::{LookName, MadeOfName, PositionName};
 
 /// A new part.
 #[derive(Debug, Deserialize, ToSchema)]
@@ -23,7 +23,7 @@ pub struct NewPart {
     /// A reading of its marking that was chosen.
     pub mark: Option<MarkChoice>,
     /// How it is made; a resistor is carbon composition where it does not say.
-    pub family: Option<MadeOfName>,
+    pub family: Option<MadeOf>,
 }
 
 /// One of the readings of a marking: the question that was asked, and which answer is meant.
@@ -53,10 +53,10 @@ pub struct PartChange {
     #[schema(max_length = 200)]
     pub watts: Option<String>,
     /// How it is made.
-    pub family: Option<MadeOfName>,
+    pub family: Option<MadeOf>,
     /// Where it sits; null takes it away.
     #[serde(default, deserialize_with = "present")]
-    pub position: Option<Option<PositionName>>,
+    pub position: Option<Option<Position>>,
     /// Where it is found: V3, pin 8.
     #[schema(max_length = 120)]
     pub place: Option<String>,
@@ -71,7 +71,7 @@ pub struct PartChange {
     pub group: Option<String>,
     /// What is seen on it; what is left out of the list is seen no more.
     #[schema(max_items = 10)]
-    pub looks: Option<Vec<LookName>>,
+    pub looks: Option<Vec<VisualSign>>,
     /// What is known of the circuit, as typed, by the fact's name; empty takes a fact away, what is left out stays.
     pub facts: Option<BTreeMap<String, String>>,
     /// The resistor that it is fed through, by name; empty for none.

@@ -2,7 +2,7 @@
 
 use axum::Json;
 use axum::extract::State;
-use owl_core::plan::{Item, Pace, rounds};
+use owl_core::plan::{Item, Pace, RoundKind, rounds};
 use owl_core::quantity::{Quantity, Second};
 use owl_core::substitute::Rarity;
 use owl_core::tray::left::left;
@@ -14,7 +14,6 @@ use crate::amount::Amount;
 use crate::app::App;
 use crate::body::Id;
 use crate::error::{ApiError, Problem};
-use crate::name::{Name, RoundKindName};
 use crate::tray::{load, uuid};
 
 /// What is left.
@@ -32,7 +31,7 @@ pub struct PlanView {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct RoundView {
     /// What it is about.
-    pub kind: RoundKindName,
+    pub kind: RoundKind,
     /// The valve that is pulled.
     pub valve: Option<String>,
     /// The parts or points.
@@ -65,7 +64,7 @@ pub async fn plan(State(app): State<App>, Id(id): Id) -> Result<Json<PlanView>, 
         .parts()
         .iter()
         .filter_map(|p| {
-            let to_buy = needs.iter().any(|n| n.part == p.name && n.rarity.0 != Rarity::InDrawers);
+            let to_buy = needs.iter().any(|n| n.part == p.name && n.rarity != Rarity::InDrawers);
             let judged = judged(&loaded.tray, p, &policy);
             let left = left(&judged, to_buy, reforming.contains(&uuid(p.id)))?;
             Some(Item { name: &p.name, place: &p.place, left })
@@ -90,7 +89,7 @@ pub async fn plan(State(app): State<App>, Id(id): Id) -> Result<Json<PlanView>, 
         rounds: found
             .into_iter()
             .map(|s| RoundView {
-                kind: Name(s.kind),
+                kind: s.kind,
                 valve: s.valve,
                 names: s.names,
                 expected: s.expected.map(time),

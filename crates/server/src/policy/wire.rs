@@ -1,5 +1,6 @@
 //! The JSON shapes of policies.
 
+use owl_core::part::MadeOf;
 use std::collections::BTreeMap;
 
 use owl_core::named::Named;
@@ -7,13 +8,12 @@ use owl_core::quantity::Quantity;
 use owl_core::quantity::format::format;
 use owl_core::quantity::parse::best;
 use owl_core::verdict::number::{NumberRow, numbers};
-use owl_core::verdict::{Policy, PolicyNumber};
+use owl_core::verdict::{LeakageRule, LimitRule, Policy, PolicyNumber, School};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
 use crate::error::ApiError;
-use crate::name::{LeakageRuleName, LimitRuleName, MadeOfName, Name, PolicyNumberName, SchoolName};
 use crate::table::policy::PolicyRow;
 
 /// The schools, and the workshop's own copies of them.
@@ -26,18 +26,18 @@ pub struct PoliciesView {
     /// What each number is.
     pub numbers: Vec<NumberView>,
     /// Families that a school can condemn unmeasured.
-    pub families: Vec<MadeOfName>,
+    pub families: Vec<MadeOf>,
     /// How a limit can meet the marked tolerance.
-    pub limits: Vec<LimitRuleName>,
+    pub limits: Vec<LimitRule>,
     /// Which leakage limits can decide.
-    pub leakages: Vec<LeakageRuleName>,
+    pub leakages: Vec<LeakageRule>,
 }
 
 /// What a number is.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct NumberView {
     /// Its name.
-    pub number: PolicyNumberName,
+    pub number: PolicyNumber,
     /// In words.
     pub label: String,
     /// The least that it may be, as shown.
@@ -58,15 +58,15 @@ pub struct PolicyView {
     /// What it is called.
     pub name: String,
     /// The school.
-    pub school: SchoolName,
+    pub school: School,
     /// The tight variant.
     pub tight: bool,
     /// How its limit meets the marked tolerance.
-    pub limit: LimitRuleName,
+    pub limit: LimitRule,
     /// Which leakage limit decides.
-    pub leakage: LeakageRuleName,
+    pub leakage: LeakageRule,
     /// Families that are replaced without testing.
-    pub condemns: Vec<MadeOfName>,
+    pub condemns: Vec<MadeOf>,
     /// Its numbers, as shown, in the order of the table.
     pub values: Vec<ValueView>,
     /// The school in a line.
@@ -79,7 +79,7 @@ pub struct PolicyView {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct ValueView {
     /// Which.
-    pub number: PolicyNumberName,
+    pub number: PolicyNumber,
     /// As shown, and as it can be typed.
     pub text: String,
     /// Whether a copy has it other than its school.
@@ -97,16 +97,16 @@ pub struct PolicyBody {
     #[schema(min_length = 1, max_length = 40)]
     pub name: String,
     /// The school that it is a copy of.
-    pub school: SchoolName,
+    pub school: School,
     /// Of the tight variant.
     #[serde(default)]
     pub tight: bool,
     /// How its limit meets the marked tolerance; the school's way where it does not say.
-    pub limit: Option<LimitRuleName>,
+    pub limit: Option<LimitRule>,
     /// Which leakage limit decides; the school's where it does not say.
-    pub leakage: Option<LeakageRuleName>,
+    pub leakage: Option<LeakageRule>,
     /// Families that are replaced without testing; the school's where it does not say.
-    pub condemns: Option<Vec<MadeOfName>>,
+    pub condemns: Option<Vec<MadeOf>>,
     /// Numbers as typed, by name; those left out are the school's.
     #[serde(default)]
     pub numbers: BTreeMap<String, String>,
@@ -126,9 +126,9 @@ impl PoliciesView {
                 .map(|row| Ok(PolicyView::of(&row.policy()?, Some(row))))
                 .collect::<Result<_, ApiError>>()?,
             numbers: numbers().iter().map(NumberView::of).collect(),
-            families: owl_core::part::MadeOf::ALL.iter().map(|f| Name(*f)).collect(),
-            limits: owl_core::verdict::LimitRule::ALL.iter().map(|f| Name(*f)).collect(),
-            leakages: owl_core::verdict::LeakageRule::ALL.iter().map(|f| Name(*f)).collect(),
+            families: owl_core::part::MadeOf::ALL.to_vec(),
+            limits: owl_core::verdict::LimitRule::ALL.to_vec(),
+            leakages: owl_core::verdict::LeakageRule::ALL.to_vec(),
         })
     }
 }
@@ -136,7 +136,7 @@ impl PoliciesView {
 impl NumberView {
     fn of(row: &NumberRow) -> Self {
         Self {
-            number: Name(row.setting),
+            number: row.setting,
             label: row.label.clone(),
             least: format(row.quantity, row.least).to_string(),
             most: format(row.quantity, row.most).to_string(),
@@ -152,15 +152,15 @@ impl PolicyView {
             id: row.map(|r| r.id),
             version: row.map(|r| r.version),
             name: p.called(),
-            school: Name(p.school),
+            school: p.school,
             tight: p.tight,
-            limit: Name(p.limit),
-            leakage: Name(p.leakage),
-            condemns: p.condemns.iter().map(|f| Name(*f)).collect(),
+            limit: p.limit,
+            leakage: p.leakage,
+            condemns: p.condemns.to_vec(),
             values: numbers()
                 .iter()
                 .map(|n| ValueView {
-                    number: Name(n.setting),
+                    number: n.setting,
                     text: format(n.quantity, p.number_si(n.setting)).to_string(),
                     differs: school.is_some_and(|s| s.number_si(n.setting) != p.number_si(n.setting)),
                 })
@@ -177,12 +177,12 @@ impl PolicyBody {
     /// # Errors
     /// 422 with the input to blame.
     pub fn policy(&self) -> Result<Policy, ApiError> {
-        let school = Policy::of(self.school.0, self.tight).map_err(|e| ApiError::field("tight", e))?;
+        let school = Policy::of(self.school, self.tight).map_err(|e| ApiError::field("tight", e))?;
         let mut policy = school.clone();
-        policy.limit = self.limit.map_or(policy.limit, |l| l.0);
-        policy.leakage = self.leakage.map_or(policy.leakage, |l| l.0);
+        policy.limit = self.limit.unwrap_or(policy.limit);
+        policy.leakage = self.leakage.unwrap_or(policy.leakage);
         if let Some(condemns) = &self.condemns {
-            policy.condemns = condemns.iter().map(|f| f.0).collect();
+            policy.condemns = condemns.clone();
         }
         for (name, text) in &self.numbers {
             let field = || format!("numbers.{name}");

@@ -43,8 +43,8 @@ pub async fn take(
 ) -> Result<(StatusCode, Json<Written>), ApiError> {
     let mut tx = app.pool.begin().await?;
     let part = crate::table::part::lock(&mut tx, part_id).await?;
-    let kind = part.kind()?;
-    let asked = new.quantity.map_or_else(|| usual(kind), |q| q.0);
+    let kind = part.kind;
+    let asked = new.quantity.unwrap_or_else(|| usual(kind));
     let entered = read_entry(asked, &new.typed).map_err(|e| ApiError::field("typed", e))?;
     if !new.confirmed {
         ask_if_doubtful(&part, kind, &entered)?;
@@ -55,12 +55,12 @@ pub async fn take(
         key: new.key,
         quantity: entered.quantity,
         value_si: entered.value_si,
-        state: new.state.0,
+        state: new.state,
         hot: new.hot,
-        mode: new.mode.map(|m| m.0),
+        mode: new.mode,
         test_voltage,
         test_frequency,
-        setting: new.setting.map(|s| s.0),
+        setting: new.setting,
         instrument: new.instrument,
         way: new.way,
         station: None,
@@ -123,12 +123,12 @@ pub async fn foresee(
     let (volts, hertz) = conditions(q.test_voltage.as_deref(), q.test_frequency.as_deref())?;
     let way_row = q.way.and_then(|id| ways.iter().find(|w| w.id == id));
     let way = way_row.map(|w| w.way()).transpose()?;
-    let mut reading = Reading::of(q.quantity.0, Shown::Value { si: f64::INFINITY });
-    reading.state = q.state.0;
-    reading.mode = q.mode.map(|m| m.0).or(way.as_ref().map(|w| w.mode)).unwrap_or(reading.mode);
+    let mut reading = Reading::of(q.quantity, Shown::Value { si: f64::INFINITY });
+    reading.state = q.state;
+    reading.mode = q.mode.or(way.as_ref().map(|w| w.mode)).unwrap_or(reading.mode);
     reading.test_voltage = volts.or(way.as_ref().and_then(|w| w.test_voltage));
     reading.test_frequency = hertz.or(way.as_ref().and_then(|w| w.test_frequency));
-    reading.setting = q.setting.map(|s| s.0).or(way.as_ref().and_then(|w| w.setting));
+    reading.setting = q.setting.or(way.as_ref().and_then(|w| w.setting));
     let mut warnings: Vec<WarningView> = Vec::new();
     let sits = installed(&loaded.tray, loaded.part(part_id)?);
     if let Some(part) = &sits.part {

@@ -1,9 +1,10 @@
 //! Recording a reading: with which instrument, in which of its ways, and how closely that measures.
 
-use owl_core::named::Named;
-use owl_core::part::MadeOf;
 use owl_core::quantity::{Hertz, Volt};
-use owl_core::reading::{MeterFunction, Mode, ReadQuantity, Setting, State as PartState, is_readable};
+use owl_core::reading::choose::{OnBench, Sought, choose};
+use owl_core::reading::{
+    MeterFunction, Mode, ReadQuantity, Reading, Setting, Shown, State as PartState, is_readable,
+};
 use sqlx::PgConnection;
 use uuid::Uuid;
 
@@ -49,122 +50,73 @@ pub struct Taking<'a> {
 /// # Errors
 /// 422 for what such a part is not read in, or a value beyond the instrument.
 pub async fn record(db: &mut PgConnection, part: &PartRow, t: &Taking<'_>) -> Result<bool, ApiError> {
-    let kind = part.kind()?;
+    let kind = part.kind;
     if !is_readable(kind, t.quantity) {
         let why = format!("{} is a {kind}: no {} is measured of it here", part.name, t.quantity.called());
         return Err(ApiError::field(t.field, why));
     }
-    let chosen = if t.station.is_some() { None } else { choose(db, part, t).await? };
-    let mut row = ReadingRow {
-        id: t.key,
-        part_id: part.id,
-        quantity: t.quantity.name().to_owned(),
-        value: t.value_si,
-        ceiling: None,
-        state: t.state.name().to_owned(),
+    let mut reading = Reading {
+        state: t.state,
         hot: t.hot,
-        mode: t.mode.unwrap_or(Mode::Dc).name().to_owned(),
-        test_volts: t.test_voltage.map(Volt::volts),
-        test_hertz: t.test_frequency.map(Hertz::hertz),
-        setting: t.setting.map(|s| s.name().to_owned()),
-        instrument_id: None,
-        instrument: t.station.unwrap_or_default().to_owned(),
-        way: String::new(),
-        of_reading: None,
-        counts: None,
-        resolution: None,
-        typed: t.typed.replace('\0', "").chars().take(200).collect(),
-        taken_at: time::OffsetDateTime::UNIX_EPOCH,
-        voided: None,
-        voided_at: None,
+        mode: t.mode.unwrap_or(Mode::Dc),
+        test_voltage: t.test_voltage,
+        test_frequency: t.test_frequency,
+        setting: t.setting,
+        ..Reading::of(
+            t.quantity,
+            t.value_si.map_or(Shown::Overrange { ceiling_si: None }, |si| Shown::Value { si }),
+        )
     };
-    if let Some((instrument, way)) = &chosen {
-        measured_with(&mut row, instrument, way, t)?;
+    let mut with = (None, t.station.unwrap_or_default().to_owned(), String::new());
+    if t.station.is_none()
+        && let Some((instrument, way)) = chosen(db, part, t).await?
+    {
+        way.read(&mut reading, t.mode.is_some())
+            .map_err(|e| ApiError::field(t.field, format!("{}: {e}", instrument.name)))?;
+        with = (Some(instrument.id), instrument.name, way.name);
     }
-    crate::table::reading::insert(db, &row).await
+    let typed = t.typed.replace('\0', "").chars().take(200).collect();
+    crate::table::reading::insert(db, &ReadingRow::new(t.key, part.id, &reading, with, typed)).await
 }
 
-/// Fills in what the way of measuring says of the reading.
-fn measured_with(
-    row: &mut ReadingRow,
-    instrument: &InstrumentRow,
-    way: &MeterFunction,
-    t: &Taking<'_>,
-) -> Result<(), ApiError> {
-    row.instrument_id = Some(instrument.id);
-    row.instrument.clone_from(&instrument.name);
-    row.way.clone_from(&way.name);
-    if t.mode.is_none() {
-        way.mode.name().clone_into(&mut row.mode);
-    }
-    row.test_volts = row.test_volts.or(way.test_voltage.map(Volt::volts));
-    row.test_hertz = row.test_hertz.or(way.test_frequency.map(Hertz::hertz));
-    row.setting = row.setting.take().or_else(|| way.setting.map(|s| s.name().to_owned()));
-    match (t.value_si, way.ceiling_si()) {
-        (Some(v), Some(ceiling)) if v.abs() > ceiling * (1.0 + 1e-9) => {
-            let why = format!(
-                "{} ends at {}; say OL if it showed overrange",
-                instrument.name,
-                t.quantity.written(ceiling)
-            );
-            return Err(ApiError::field(t.field, why));
-        }
-        (Some(v), _) => {
-            if let Some(a) = way.accuracy_at_si(v) {
-                row.of_reading = Some(a.of_reading.fraction());
-                row.counts = Some(a.counts);
-                row.resolution = Some(a.resolution_si);
-            }
-        }
-        (None, ceiling) => row.ceiling = ceiling,
-    }
-    Ok(())
-}
-
-/// The instrument and the way: as asked, or as last used on the ticket for this, or the first that measures it.
-async fn choose(
+/// The instrument and the way, as the core chooses among what the workshop has.
+async fn chosen(
     db: &mut PgConnection,
     part: &PartRow,
     t: &Taking<'_>,
 ) -> Result<Option<(InstrumentRow, MeterFunction)>, ApiError> {
     let all = instruments(&mut *db).await?;
-    let ways = ways(&mut *db).await?;
-    let quantity = t.quantity.name();
-    let of = |w: &WayRow| all.iter().find(|i| i.id == w.instrument_id).cloned();
-    if let Some(id) = t.way {
-        let way = ways.iter().find(|w| w.id == id && w.quantity == quantity);
-        let way = way.ok_or_else(|| {
-            ApiError::field("way", format!("the workshop has no such way to measure {}", t.quantity.called()))
-        })?;
-        return of(way).map(|i| Ok((i, way.way()?))).transpose();
+    let rows = ways(&mut *db).await?;
+    let of = |id: Uuid| all.iter().find(|i| i.id == id);
+    if t.instrument.is_some_and(|id| of(id).is_none()) {
+        return Err(ApiError::field("instrument", "the workshop has no such instrument"));
     }
-    // Nobody who does not say so puts a paper part on the electrolytic setting.
-    let family = part.family.as_deref().and_then(|f| MadeOf::from_name(f).ok());
-    let setting = t.setting.or_else(|| family.and_then(Setting::of));
-    let fits = |w: &&WayRow| {
-        let setting = setting.is_none_or(|s| w.setting.as_deref().is_none_or(|o| o == s.name()));
-        w.quantity == quantity && setting && of(w).is_some_and(|i| !i.retired)
+    let at = if let Some(id) = t.way {
+        let said = rows.iter().position(|w| w.id == id && w.quantity == t.quantity);
+        Some(said.ok_or_else(|| {
+            ApiError::field("way", format!("the workshop has no such way to measure {}", t.quantity.called()))
+        })?)
+    } else {
+        let functions: Vec<MeterFunction> = rows.iter().map(WayRow::way).collect::<Result<_, _>>()?;
+        let in_use = |id: Uuid| of(id).is_some_and(|i| !i.retired);
+        let bench: Vec<OnBench<'_, Uuid>> = rows
+            .iter()
+            .zip(&functions)
+            .map(|(w, way)| OnBench { instrument: w.instrument_id, in_use: in_use(w.instrument_id), way })
+            .collect();
+        let last = crate::table::reading::last_instruments(db, part.ticket_id).await?;
+        choose(
+            &bench,
+            &Sought {
+                quantity: t.quantity,
+                setting: t.setting,
+                family: part.family,
+                test_frequency: t.test_frequency,
+                instrument: t.instrument,
+                last: &last,
+            },
+        )
     };
-    let wanted = match t.instrument {
-        Some(id) if !all.iter().any(|i| i.id == id) => {
-            return Err(ApiError::field("instrument", "the workshop has no such instrument"));
-        }
-        Some(id) => ways.iter().filter(fits).find(|w| w.instrument_id == id),
-        None => {
-            let last = crate::table::reading::last_instruments(db, part.ticket_id).await?;
-            last.iter().find_map(|(instrument, q, way)| {
-                ways.iter()
-                    .filter(fits)
-                    .find(|w| w.instrument_id == *instrument && q == quantity && w.name == *way)
-            })
-        }
-    };
-    // The way whose frequency was said, where it was said; otherwise the first in the workshop's order.
-    let said = |w: &&WayRow| {
-        fits(w)
-            && t.test_frequency
-                .is_some_and(|f| w.test_hertz.is_some_and(|h| (h / f.hertz() - 1.0).abs() < 0.01))
-    };
-    let way = ways.iter().find(said).or(wanted).or_else(|| ways.iter().find(fits));
-    way.and_then(|w| of(w).map(|i| Ok((i, w.way()?)))).transpose()
+    let Some(way) = at.and_then(|i| rows.get(i)) else { return Ok(None) };
+    of(way.instrument_id).map(|i| Ok((i.clone(), way.way()?))).transpose()
 }

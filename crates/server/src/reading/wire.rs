@@ -1,10 +1,10 @@
 //! The JSON shapes of readings.
 
+use owl_core::reading::{Mode, ReadQuantity, Setting, State};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
-use crate::name::{ModeName, ReadQuantityName, StateName, TesterSettingName};
 use crate::tray::reading_view::WarningView;
 
 /// A reading to be taken.
@@ -16,14 +16,14 @@ pub struct NewReading {
     #[schema(min_length = 1, max_length = 200)]
     pub typed: String,
     /// What is read; what such a part is read in first where it does not say.
-    pub quantity: Option<ReadQuantityName>,
+    pub quantity: Option<ReadQuantity>,
     /// How the part sits.
-    pub state: StateName,
+    pub state: State,
     /// Whether it is hot.
     #[serde(default)]
     pub hot: bool,
     /// How the meter measures; its own way where it does not say.
-    pub mode: Option<ModeName>,
+    pub mode: Option<Mode>,
     /// Which instrument; the one last used on the ticket for this where it does not say.
     pub instrument: Option<Uuid>,
     /// Which of the instrument's ways.
@@ -35,7 +35,7 @@ pub struct NewReading {
     #[schema(max_length = 40)]
     pub test_frequency: Option<String>,
     /// How a leakage tester's switch stands; as the way has it where it does not say.
-    pub setting: Option<TesterSettingName>,
+    pub setting: Option<Setting>,
     /// Takes a value far off that was asked about.
     #[serde(default)]
     pub confirmed: bool,
@@ -45,11 +45,11 @@ pub struct NewReading {
 #[derive(Debug, Deserialize, ToSchema)]
 pub struct Foresee {
     /// What is to be read.
-    pub quantity: ReadQuantityName,
+    pub quantity: ReadQuantity,
     /// How the part sits.
-    pub state: StateName,
+    pub state: State,
     /// How the meter measures.
-    pub mode: Option<ModeName>,
+    pub mode: Option<Mode>,
     /// Which of the workshop's ways.
     pub way: Option<Uuid>,
     /// At which voltage, as typed.
@@ -59,7 +59,7 @@ pub struct Foresee {
     #[schema(max_length = 40)]
     pub test_frequency: Option<String>,
     /// How a leakage tester's switch stands.
-    pub setting: Option<TesterSettingName>,
+    pub setting: Option<Setting>,
 }
 
 /// What that way cannot tell.

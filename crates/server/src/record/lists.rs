@@ -41,16 +41,16 @@ pub async fn parts(State(app): State<App>, Id(id): Id) -> Result<Response, ApiEr
             let fitted = p.fittings.iter().rfind(|f| f.withdrawn_at.is_none());
             vec![
                 p.strip.name.clone(),
-                p.strip.kind.0.to_string(),
-                p.strip.family.map(|f| f.0.name().to_owned()).unwrap_or_default(),
-                p.strip.position.map(|x| x.0.to_string()).unwrap_or_default(),
+                p.strip.kind.to_string(),
+                p.strip.family.map(|f| f.name().to_owned()).unwrap_or_default(),
+                p.strip.position.map(|x| x.to_string()).unwrap_or_default(),
                 p.strip.place.clone(),
                 number(p.strip.sheet.as_ref().map(|a| a.value)),
                 number(p.strip.marked.as_ref().map(|a| a.value)),
                 number(p.tolerance),
                 number(p.measured.as_ref().and_then(|r| r.measured.as_ref()).map(|a| a.value)),
-                p.judgement.as_ref().map(|j| j.verdict.0.to_string()).unwrap_or_default(),
-                p.decision.as_ref().map(|d| d.decided.0.to_string()).unwrap_or_default(),
+                p.judgement.as_ref().map(|j| j.verdict.to_string()).unwrap_or_default(),
+                p.decision.as_ref().map(|d| d.decided.to_string()).unwrap_or_default(),
                 fitted.map(|f| f.description.clone()).unwrap_or_default(),
                 p.strip.note.clone(),
             ]
@@ -89,12 +89,12 @@ pub async fn readings(State(app): State<App>, Id(id): Id) -> Result<Response, Ap
         for r in &p.readings {
             rows.push(vec![
                 p.strip.name.clone(),
-                r.quantity.0.to_string(),
+                r.quantity.to_string(),
                 number(r.measured.as_ref().map(|a| a.value)),
                 r.overrange.to_string(),
-                r.state.0.to_string(),
+                r.state.to_string(),
                 r.hot.to_string(),
-                r.mode.0.to_string(),
+                r.mode.to_string(),
                 r.test_voltage.clone().unwrap_or_default(),
                 r.test_frequency.clone().unwrap_or_default(),
                 r.instrument.clone(),

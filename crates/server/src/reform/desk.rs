@@ -76,7 +76,7 @@ fn planned(runs: &[RunRow]) -> Result<(Vec<RunLine>, Option<OffsetDateTime>), Ap
         let waits = matches!(row.run.phase, Phase::Ready { .. });
         let fed = row.run.fed_from_s.map_or(0.0, |from| row.run.now_s - from);
         let left = if timed(row) { ((row.expected_s - fed) / row.speed).max(0.0) } else { 0.0 };
-        BenchItem { waits, left: Second::new(left).unwrap_or(Second::ZERO) }
+        BenchItem { waits, left: Second::computed(left) }
     };
     let all: Vec<BenchItem> = runs.iter().map(lying).collect();
     let at = |row: &RunRow, seconds: f64| row.now + Duration::seconds_f64(seconds);

@@ -142,7 +142,7 @@ fn simulate(row: &mut RunRow, fast: bool, news: &mut News) {
         let order = row.run.order();
         let at = row.run.now_s + apart;
         let Some(bench) = row.bench.as_mut().filter(|_| at <= row.clock_s) else { return };
-        let Ok(until) = Second::new(at) else { return };
+        let until = Second::computed(at);
         bench.pass(&row.run.plan, order, until);
         let meter = bench.read(&row.run.plan, order);
         if let (Some(m), true) = (meter, row.run.fed_from_s.is_some())
@@ -162,7 +162,7 @@ fn simulate(row: &mut RunRow, fast: bool, news: &mut News) {
 
 /// Lets something happen to a run.
 pub fn happens(row: &mut RunRow, at_s: f64, event: Event, news: &mut News) {
-    let at = Second::new(at_s.max(0.0)).unwrap_or(Second::ZERO);
+    let at = Second::computed(at_s.max(0.0));
     let step = row.run.clone().step(at, event);
     row.run = step.run;
     news.said.extend(step.said);

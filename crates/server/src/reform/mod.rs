@@ -89,7 +89,7 @@ pub async fn prepare(
     let ask = new.plan.ask()?;
     let plan = planned(&ask, &policy)?;
     let speed = checked_speed(new.speed.unwrap_or(1.0))?;
-    let simulated = new.way.0 == ReformMode::Simulated;
+    let simulated = new.way == ReformMode::Simulated;
     if !simulated && speed > 1.0 {
         return Err(ApiError::field(
             "speed",
@@ -102,13 +102,13 @@ pub async fn prepare(
     }
     let seed = new.seed.unwrap_or_else(|| new.id.as_u64_pair().1);
     let bench = simulated.then(|| {
-        let clip = new.clip.map_or(Clip::Tired, |c| c.0);
+        let clip = new.clip.unwrap_or(Clip::Tired);
         let mut bench = Bench::with(clip, plan.capacitance, plan.rated, plan.idle_years, seed);
         bench.faults =
-            new.faults.iter().map(|f| Fault { fault: f.fault.0, from_s: f.from_s, to_s: f.to_s }).collect();
+            new.faults.iter().map(|f| Fault { fault: f.fault, from_s: f.from_s, to_s: f.to_s }).collect();
         bench
     });
-    let run = Run::new(plan.clone(), new.way.0);
+    let run = Run::new(plan.clone(), new.way);
     let expected_s = aside(move || expected(&plan).fed_s).await?;
     let row = NewRow {
         id: new.id,
@@ -233,7 +233,7 @@ pub async fn command(
     let mut row = crate::table::reform::lock(&mut tx, id).await?;
     let at = moment(&row);
     let mut news = News::default();
-    let event = match new.command.0 {
+    let event = match new.command {
         Command::Hold => Some(Event::Hold),
         Command::Resume => Some(Event::Resume),
         Command::Stop => Some(Event::Stop(Ending::ByHand)),
@@ -347,7 +347,7 @@ pub async fn view(app: &App, id: uuid::Uuid) -> Result<RunView, ApiError> {
 /// A guided run is shown at this moment, not at its last reading.
 fn heard(row: &mut RunRow) {
     if row.bench.is_none() && !matches!(row.run.phase, Phase::Over { .. }) {
-        let at = Second::new(moment(row)).unwrap_or(Second::ZERO);
+        let at = Second::computed(moment(row).max(0.0));
         row.run = row.run.clone().step(at, Event::Tick).run;
     }
 }

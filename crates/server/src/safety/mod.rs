@@ -12,7 +12,6 @@ use uuid::Uuid;
 use crate::app::App;
 use crate::body::{Body, Id, Query};
 use crate::error::{ApiError, Problem};
-use crate::name::stored;
 use crate::table::safety::TickRow;
 use crate::text::checked_text;
 
@@ -107,7 +106,7 @@ pub async fn tick(
 }
 
 async fn class(app: &App, ticket_id: Uuid) -> Result<SetClass, ApiError> {
-    stored(&crate::table::ticket::find(&app.pool, ticket_id).await?.class)
+    Ok(crate::table::ticket::find(&app.pool, ticket_id).await?.class)
 }
 
 async fn view(app: &App, ticket_id: Uuid, session: Uuid) -> Result<SafetyView, ApiError> {

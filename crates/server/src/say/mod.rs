@@ -4,8 +4,6 @@ pub mod wire;
 
 use axum::Json;
 use axum::extract::State;
-use owl_core::named::Named;
-use owl_core::part::PartKind;
 use owl_core::quantity::Ohm;
 use owl_core::say::{Known, Said as SaidOf, Tray, Understood, understand};
 use sqlx::PgConnection;
@@ -15,7 +13,6 @@ use self::wire::{Said, Say, Understand, Understanding};
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
-use crate::name::stored;
 use crate::part::marking::{accept, set_family, set_mark};
 use crate::reading::take::{Taking, record};
 use crate::table::part::{PartRow, SayRow};
@@ -97,10 +94,8 @@ fn known(lines: &[SayRow], selected: Option<Uuid>) -> Result<Tray, ApiError> {
             name: p.name.clone(),
             marked_si: p.marked,
             sheet_si: p.sheet,
-            has_mark: p.has_mark
-                || p.marked.or(p.sheet).is_some()
-                || stored::<PartKind>(&p.kind)?.is_read_unmarked(),
-            state: p.last_state.as_deref().map(stored).transpose()?,
+            has_mark: p.has_mark || p.marked.or(p.sheet).is_some() || p.kind.is_read_unmarked(),
+            state: p.last_state,
         })
     };
     let selected = selected.and_then(|id| lines.iter().find(|p| p.id == id)).map(|p| p.name.clone());
@@ -184,20 +179,17 @@ fn take_mark(row: &mut PartRow, u: &Understood) -> Result<(), ApiError> {
 
 /// What else was said of the part.
 async fn take_said(db: &mut PgConnection, row: &mut PartRow, said: &SaidOf) -> Result<(), ApiError> {
-    row.position = said.position.map(|p| p.name().to_owned()).or(row.position.take());
+    row.position = said.position.or(row.position);
     if let Some(family) = said.family {
         set_family(row, family)?;
     }
     for look in &said.looks {
-        let name = look.name().to_owned();
-        if !row.looks.contains(&name) {
-            row.looks.push(name);
+        if !row.looks.contains(look) {
+            row.looks.push(*look);
         }
     }
     for (fact, value) in &said.facts {
-        if let Some(facts) = row.facts.as_object_mut() {
-            facts.insert(fact.name().to_owned(), serde_json::Value::from(*value));
-        }
+        row.facts.set_si(*fact, *value).map_err(|e| ApiError::field("text", e))?;
     }
     if let Some(feed) = &said.fed_by {
         row.feed_id = crate::part::ties::feed_of(db, row, feed).await?;

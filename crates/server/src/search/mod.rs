@@ -4,10 +4,11 @@
 use axum::Json;
 use axum::extract::State;
 use owl_core::named::Named;
-use owl_core::part::PartKind;
+use owl_core::part::{MadeOf, PartKind, Position};
 use owl_core::quantity::Quantity;
 use owl_core::quantity::format::signed_percent;
-use owl_core::search::{NEAR, Sought, sought};
+use owl_core::search::{Found, NEAR, Sought, sought};
+use owl_core::verdict::Outcome;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
@@ -16,7 +17,6 @@ use crate::amount::Amount;
 use crate::app::App;
 use crate::body::Query;
 use crate::error::{ApiError, Problem};
-use crate::name::{FoundName, MadeOfName, Name, PartKindName, PositionName, stored};
 use crate::table::search::{DriftRow, Filter, HitRow};
 
 /// What is asked.
@@ -51,11 +51,11 @@ pub struct PastPart {
     /// Its name.
     pub part: String,
     /// What it is.
-    pub kind: PartKindName,
+    pub kind: PartKind,
     /// How it is made.
-    pub family: Option<MadeOfName>,
+    pub family: Option<MadeOf>,
     /// Where it sits.
-    pub position: Option<PositionName>,
+    pub position: Option<Position>,
     /// Where it is found.
     pub place: String,
     /// What it should have.
@@ -67,7 +67,7 @@ pub struct PastPart {
     /// How far that is off, as shown.
     pub deviation: Option<String>,
     /// What was decided.
-    pub decided: Option<String>,
+    pub decided: Option<Outcome>,
     /// What went in.
     pub fitted: Option<String>,
 }
@@ -91,7 +91,7 @@ pub struct PastNeed {
     /// The part.
     pub part: String,
     /// Where it sits.
-    pub position: Option<PositionName>,
+    pub position: Option<Position>,
     /// In how many it went.
     pub times: i64,
     /// Of how many.
@@ -113,9 +113,9 @@ pub struct DriftView {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct DriftFamily {
     /// What kind of part.
-    pub kind: PartKindName,
+    pub kind: PartKind,
     /// How it is made.
-    pub family: MadeOfName,
+    pub family: MadeOf,
     /// In which decade it was made; null where that is not known.
     pub decade: Option<i32>,
     /// How many.
@@ -146,11 +146,11 @@ pub async fn search(
     let s = sought(&text);
     let words = (!s.words.is_empty()).then(|| s.words.clone());
     let filter = Filter {
-        kind: s.kind.map(|k| k.name().to_owned()),
-        family: s.family.map(|f| f.name().to_owned()),
-        position: s.position.map(|p| p.name().to_owned()),
+        kind: s.kind,
+        family: s.family,
+        position: s.position,
         value: s.value_si.map(|v| (v * (1.0 - NEAR), v * (1.0 + NEAR))),
-        found: s.found.map(|f| f.name().to_owned()),
+        found: s.found,
         words: words.clone(),
     };
     let parts =
@@ -166,7 +166,7 @@ pub async fn search(
     };
     Ok(Json(PastAnswer {
         understood: understood(&s),
-        parts: parts.iter().map(past_part).collect::<Result<_, _>>()?,
+        parts: parts.iter().map(past_part).collect(),
         tickets: tickets
             .into_iter()
             .map(|t| PastTicket { id: t.id, name: t.name, complaint: t.complaint })
@@ -174,7 +174,7 @@ pub async fn search(
         needed: needed
             .into_iter()
             .map(|n| {
-                let position = n.position.as_deref().map(stored).transpose()?.map(Name);
+                let position = n.position;
                 Ok(PastNeed { set: n.set_name, part: n.part, position, times: n.times, of: n.of })
             })
             .collect::<Result<_, ApiError>>()?,
@@ -187,13 +187,13 @@ fn understood(s: &Sought) -> Vec<String> {
         _ if s.value_si.is_some_and(|v| v < 1e-3) => Quantity::Capacitance,
         _ => Quantity::Resistance,
     };
-    let found: Option<FoundName> = s.found.map(Name);
+    let found: Option<Found> = s.found;
     [
         s.value_si.map(|v| Amount::of(of, v).text),
         s.family.map(|f| f.name().to_owned()),
-        s.position.map(|p| p.name().to_owned()),
-        s.kind.map(|k| k.name().to_owned()),
-        found.map(|f| f.0.name().to_owned()),
+        s.position.map(|p| p.to_string()),
+        s.kind.map(|k| k.to_string()),
+        found.map(|f| f.name().to_owned()),
         (!s.words.is_empty()).then(|| format!("the words '{}'", s.words)),
     ]
     .into_iter()
@@ -201,25 +201,25 @@ fn understood(s: &Sought) -> Vec<String> {
     .collect()
 }
 
-fn past_part(h: &HitRow) -> Result<PastPart, ApiError> {
-    let kind: PartKind = stored(&h.kind)?;
+fn past_part(h: &HitRow) -> PastPart {
+    let kind = h.kind;
     let amount = |v: Option<f64>| kind.quantity().zip(v).map(|(q, v)| Amount::of(q, v));
     let off = h.measured.zip(h.value).filter(|(_, v)| *v > 0.0 && kind.quantity().is_some());
-    Ok(PastPart {
+    PastPart {
         ticket: h.ticket_id,
         set: h.set_name.clone(),
         part: h.part.clone(),
-        kind: Name(kind),
-        family: h.family.as_deref().map(stored).transpose()?.map(Name),
-        position: h.position.as_deref().map(stored).transpose()?.map(Name),
+        kind,
+        family: h.family,
+        position: h.position,
         place: h.place.clone(),
         value: amount(h.value),
         measured: amount(h.measured),
         open: h.open == Some(true),
         deviation: off.map(|(m, v)| signed_percent(m / v - 1.0)),
-        decided: h.decided.clone(),
+        decided: h.decided,
         fitted: h.fitted.clone(),
-    })
+    }
 }
 
 /// Drift by family and age, from the workshop's own readings.
@@ -233,13 +233,13 @@ pub async fn drift(State(app): State<App>) -> Result<Json<DriftView>, ApiError> 
     let ends = rows.iter().fold((-0.2_f64, 0.2_f64), |(a, b), r| (a.min(r.low), b.max(r.high)));
     // What is off by more than its own value is off the scale.
     let (from, to) = (ends.0.max(-1.0), ends.1.min(1.0));
-    Ok(Json(DriftView { families: rows.iter().map(drift_family).collect::<Result<_, _>>()?, from, to }))
+    Ok(Json(DriftView { families: rows.iter().map(drift_family).collect(), from, to }))
 }
 
-fn drift_family(r: &DriftRow) -> Result<DriftFamily, ApiError> {
-    Ok(DriftFamily {
-        kind: Name(stored(&r.kind)?),
-        family: Name(stored(&r.family)?),
+fn drift_family(r: &DriftRow) -> DriftFamily {
+    DriftFamily {
+        kind: r.kind,
+        family: r.family,
         decade: r.decade,
         count: r.count,
         out: r.out,
@@ -252,5 +252,5 @@ fn drift_family(r: &DriftRow) -> Result<DriftFamily, ApiError> {
             signed_percent(r.low),
             signed_percent(r.high)
         ),
-    })
+    }
 }

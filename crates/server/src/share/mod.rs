@@ -8,7 +8,7 @@ use axum::Json;
 use owl_core::network::{Tree, shares, spread};
 
 use self::wire::{NetworkNode, PartShare, ShareAnswer, ShareQuestion, ToleranceBody};
-use crate::amount::Amount;
+use crate::amount::{Amount, part_value};
 use crate::body::Body;
 use crate::combine::drive;
 use crate::combine::string::{quantity, string_of};
@@ -27,7 +27,7 @@ const DEEPEST: usize = 20;
 #[utoipa::path(post, path = "/api/network/share", tag = "tools", request_body = ShareQuestion, responses(
     (status = 200, body = ShareAnswer, description = "the whole and each part")))]
 pub async fn share(Body(q): Body<ShareQuestion>) -> Result<Json<ShareAnswer>, ApiError> {
-    let kind = q.kind.0;
+    let kind = q.kind;
     let mut leaves = Vec::new();
     let tree = tree(&q.network, "network", 0, &mut leaves)?;
     let drive = q.drive.as_ref().map(|d| drive(d, "drive")).transpose()?;
@@ -76,9 +76,7 @@ fn tree(node: &NetworkNode, at: &str, depth: usize, leaves: &mut Vec<Leaf>) -> R
         NetworkNode::Series { series } => several(series, "series", leaves).map(Tree::Series),
         NetworkNode::Parallel { parallel } => several(parallel, "parallel", leaves).map(Tree::Parallel),
         NetworkNode::Part(p) => {
-            if !(p.value > 0.0 && p.value < 1e15) {
-                return Err(ApiError::field(format!("{at}.value"), "a value above zero is needed"));
-            }
+            part_value(&format!("{at}.value"), p.value)?;
             let name = match p.name.as_deref().map(str::trim) {
                 Some(name) if !name.is_empty() => name.chars().take(40).collect(),
                 _ => format!("#{}", leaves.len() + 1),

@@ -11,13 +11,12 @@ use crate::amount::Amount;
 use crate::combine::string::BalancingView;
 use crate::combine::wire::Load;
 use crate::judge::view::LimitsView;
-use crate::name::KindName;
 
 /// A network and what drives it.
 #[derive(Debug, Deserialize, ToSchema)]
 pub struct ShareQuestion {
     /// Ohm or farad.
-    pub kind: KindName,
+    pub kind: Kind,
     /// The network.
     pub network: NetworkNode,
     /// What the whole is driven by.

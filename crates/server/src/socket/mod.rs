@@ -2,10 +2,9 @@
 
 use axum::Json;
 use owl_core::socket::{Base, Valve, bases, transistors, valves};
+use owl_core::transistor::device::Sure;
 use serde::Serialize;
 use utoipa::ToSchema;
-
-use crate::name::{Name, SureName};
 
 /// Bases and valves.
 #[derive(Debug, Serialize, ToSchema)]
@@ -57,7 +56,7 @@ pub struct ValveView {
     /// What it is.
     pub what: String,
     /// How sure its row is.
-    pub sure: SureName,
+    pub sure: Sure,
     /// Where that comes from.
     pub source: String,
 }
@@ -109,7 +108,7 @@ impl ValveView {
             pins: v.pins.iter().map(pin).collect(),
             cap: v.cap.map(|r| r.name.clone()),
             what: v.what.clone(),
-            sure: Name(v.sure),
+            sure: v.sure,
             source: v.source.to_string(),
         }
     }

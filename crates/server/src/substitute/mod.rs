@@ -26,7 +26,7 @@ pub async fn substitute(
     State(app): State<App>,
     Body(q): Body<SubstituteQuestion>,
 ) -> Result<Json<SubstituteAnswer>, ApiError> {
-    let policy = Policy::of(q.school.0, q.tight).map_err(|e| ApiError::field("tight", e))?;
+    let policy = Policy::of(q.school, q.tight).map_err(|e| ApiError::field("tight", e))?;
     let wanted = asked(&q)?;
     let (choices, rows) = chosen(&app, &wanted, policy).await?;
     Ok(Json(SubstituteAnswer::of(&choices, &rows, &wanted)?))
@@ -45,7 +45,7 @@ pub async fn of_part(State(app): State<App>, Id(id): Id) -> Result<Json<Substitu
     let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
     let loaded = crate::tray::load::around(&mut tx, &row).await?;
     drop(tx);
-    let wanted = wanted_of(&loaded, id, &ticket.class)?;
+    let wanted = wanted_of(&loaded, id, ticket.class)?;
     let (choices, rows) = chosen(&app, &wanted, &policy).await?;
     Ok(Json(SubstituteAnswer::of(&choices, &rows, &wanted)?))
 }

@@ -1,5 +1,6 @@
 //! What is wanted, from a question or from a part on the tray.
 
+use owl_core::caution::SetClass;
 use owl_core::named::Named;
 use owl_core::part::{Circuit, Fact, PartKind};
 use owl_core::quantity::{Ampere, Farad, Volt};
@@ -9,9 +10,9 @@ use serde_json::Value;
 use uuid::Uuid;
 
 use super::wire::SubstituteQuestion;
+use crate::amount::part_value;
 use crate::error::ApiError;
 use crate::judge::{part, sits};
-use crate::name::stored;
 use crate::tray::Loaded;
 
 /// What goes, and where it sat, from a question.
@@ -19,7 +20,7 @@ use crate::tray::Loaded;
 /// # Errors
 /// 422 with the input to blame.
 pub fn asked(q: &SubstituteQuestion) -> Result<Wanted, ApiError> {
-    let kind = q.part.kind.0;
+    let kind = q.part.kind;
     let gone = if kind == PartKind::Lamp {
         let volts = q.part.value.or(q.part.voltage);
         let volts = volts.ok_or_else(|| ApiError::field("part.value", "a lamp needs its volts"))?;
@@ -30,14 +31,11 @@ pub fn asked(q: &SubstituteQuestion) -> Result<Wanted, ApiError> {
         OldPart::Part(part(&q.part)?)
     };
     let value = q.wanted.or(q.part.value);
-    if let Some(v) = value
-        && !(v > 0.0 && v < 1e15)
-    {
-        let field = if q.wanted.is_some() { "wanted" } else { "part.value" };
-        return Err(ApiError::field(field, "a value above zero is needed"));
+    if let Some(v) = value {
+        part_value(if q.wanted.is_some() { "wanted" } else { "part.value" }, v)?;
     }
     let position = match q.position {
-        Some(p) => Some(sits(p.0, kind)?),
+        Some(p) => Some(sits(p, kind)?),
         None => None,
     };
     let section = |(i, s): (usize, &super::wire::SectionBody)| {
@@ -62,9 +60,9 @@ pub fn asked(q: &SubstituteQuestion) -> Result<Wanted, ApiError> {
 ///
 /// # Errors
 /// 422 for a part of which nothing is known.
-pub fn of_part(loaded: &Loaded, part: Uuid, class: &str) -> Result<Wanted, ApiError> {
+pub fn of_part(loaded: &Loaded, part: Uuid, class: SetClass) -> Result<Wanted, ApiError> {
     let unread = || ApiError::field("value", "read its marking or say what the sheet has first");
-    wanted(&loaded.tray, loaded.part(part)?, stored(class)?).ok_or_else(unread)
+    wanted(&loaded.tray, loaded.part(part)?, class).ok_or_else(unread)
 }
 
 fn lamp(volts: f64, current: Option<f64>, in_chain: bool) -> Result<OldPart, ApiError> {

@@ -1,9 +1,11 @@
 //! The JSON shapes of substitutes.
 
+use owl_core::drawers::Condition;
+use owl_core::verdict::School;
 use std::collections::BTreeMap;
 
 use owl_core::drawers::csv::price_text;
-use owl_core::part::{MadeOf, PartKind};
+use owl_core::part::{MadeOf, PartKind, Position, SafetyClass};
 use owl_core::quantity::format::{percent, signed_percent};
 use owl_core::quantity::{Fraction, Quantity, Volt, Watt};
 use owl_core::substitute::{Choice, Choices, Chosen, Line, Wanted};
@@ -17,7 +19,6 @@ use crate::combine::wire::TreeView;
 use crate::error::ApiError;
 use crate::judge::view::FactView;
 use crate::judge::wire::PartBody;
-use crate::name::{ConditionName, MadeOfName, Name, PartKindName, PositionName, SafetyClassName, SchoolName};
 use crate::table::drawers::LotRow;
 
 /// What goes, and where it sat.
@@ -33,7 +34,7 @@ pub struct SubstituteQuestion {
     #[schema(max_items = 8)]
     pub sections: Vec<SectionBody>,
     /// Where it sits.
-    pub position: Option<PositionName>,
+    pub position: Option<Position>,
     /// What is known of the circuit: `voltage`, `rail`, `grid_resistor`, `source_resistance`, `line`, `frequency`,
     /// `secondary`, `load_current`, `first_filter_limit` in base units, and `rectifier`, a valve's type. Unknown is null
     /// or left out.
@@ -42,7 +43,7 @@ pub struct SubstituteQuestion {
     /// Of a lamp: whether it is in a chain of heaters.
     pub in_chain: Option<bool>,
     /// Whose factors decide.
-    pub school: SchoolName,
+    pub school: School,
     /// The tight variant of 'test first'.
     #[serde(default)]
     pub tight: bool,
@@ -77,7 +78,7 @@ pub struct ChoiceView {
     /// In words.
     pub description: String,
     /// What it is.
-    pub kind: PartKindName,
+    pub kind: PartKind,
     /// In the base unit of its kind.
     pub value: Option<f64>,
     /// As shown.
@@ -87,7 +88,7 @@ pub struct ChoiceView {
     /// Rated watts of the whole.
     pub power: Option<f64>,
     /// How it is made.
-    pub family: Option<MadeOfName>,
+    pub family: Option<MadeOf>,
     /// From what is wanted, as a fraction.
     pub deviation: Option<f64>,
     /// As shown.
@@ -128,7 +129,7 @@ pub struct EntryView {
     /// The type number.
     pub type_number: String,
     /// The safety class that is printed on all of it.
-    pub safety: Option<SafetyClassName>,
+    pub safety: Option<SafetyClass>,
 }
 
 /// A line that speaks for a choice.
@@ -184,7 +185,7 @@ pub struct PieceView {
     /// How many lie there.
     pub count: Option<u32>,
     /// In which condition.
-    pub condition: ConditionName,
+    pub condition: Condition,
     /// What one of them measures, as it can be typed, where that was measured.
     pub measured: Option<String>,
 }
@@ -247,7 +248,7 @@ impl ChoiceView {
         let text = |q: Quantity, v: Option<f64>| v.map_or_else(String::new, |v| Amount::of(q, v).text);
         Ok(Self {
             description: c.description.clone(),
-            kind: Name(kind),
+            kind,
             value: c.value_si,
             entry: EntryView {
                 value: shown.as_ref().map(|s| s.text.clone()).unwrap_or_default(),
@@ -255,12 +256,12 @@ impl ChoiceView {
                 watts: text(Quantity::Power, c.watts.map(Watt::watts)),
                 volts: text(Quantity::Voltage, c.volts.map(Volt::volts)),
                 type_number: first.map(|p| p.type_number.clone()).unwrap_or_default(),
-                safety: c.safety().map(Name),
+                safety: c.safety(),
             },
             shown,
             voltage: c.volts.map(Volt::volts),
             power: c.watts.map(Watt::watts),
-            family: first.and_then(|p| p.family).map(Name::<MadeOf>),
+            family: first.and_then(|p| p.family),
             deviation: c.deviation.map(Fraction::fraction),
             deviation_text: c.deviation.map(|d| match d.fraction() {
                 0.0 => "exact".to_owned(),
@@ -297,7 +298,7 @@ fn piece(p: &Chosen, rows: &[LotRow]) -> Result<PieceView, ApiError> {
         lot: row.map(|r| r.id),
         place: lot.as_ref().map(|l| if l.place.is_empty() { "drawer".to_owned() } else { l.place.clone() }),
         count: lot.as_ref().map(|l| l.count),
-        condition: Name(p.condition),
+        condition: p.condition,
         measured: p.piece.kind.quantity().zip(measured).map(|(q, v)| Amount::of(q, v).text),
     })
 }

@@ -4,12 +4,11 @@ pub mod wire;
 
 use axum::Json;
 use owl_core::quantity::{Ampere, Farad, Henry, Hertz, Ohm, QuantityError, Volt, Watt};
-use owl_core::supply::SupplyError;
 use owl_core::supply::field_coil::{FieldCoil, Known};
 use owl_core::supply::heater::Member;
 use owl_core::supply::rectifier::{Load, Supply};
 use owl_core::supply::ripple::Section;
-use owl_core::supply::{discharge, dropper, field_coil, heater, lamp, line, ripple, touch};
+use owl_core::supply::{SupplyError, discharge, dropper, field_coil, heater, lamp, line, ripple, touch};
 
 use self::wire::{
     ChainAnswer, ChainQuestion, ChartAnswer, ChartQuestion, DischargeAnswer, DischargeQuestion,
@@ -73,11 +72,11 @@ pub async fn rectifier(Body(q): Body<RectifierQuestion>) -> Result<Json<Rectifie
 }
 
 fn supply_of(q: &RectifierQuestion) -> Result<Supply, ApiError> {
-    let usual = q.rectifier.kind.0.usual();
+    let usual = q.rectifier.kind.usual();
     let drop = q.rectifier.drop.unwrap_or(usual.map_or(0.0, |u| u.drop));
     let resistance = q.rectifier.resistance.unwrap_or(usual.map_or(0.0, |u| u.resistance));
     Ok(Supply {
-        arrangement: q.circuit.0,
+        arrangement: q.circuit,
         line: number("line", q.line, Volt::new)?,
         frequency: number("frequency", q.frequency, Hertz::new)?,
         drop: number("rectifier.drop", drop, Volt::new)?,

@@ -1,5 +1,6 @@
 //! All SQL of changes.
 
+use owl_core::change::ChangeKind;
 use sqlx::{PgConnection, PgExecutor};
 use time::OffsetDateTime;
 use uuid::Uuid;
@@ -12,7 +13,7 @@ pub struct ChangeRow {
     /// Its id; of a fitting, that of the fitting.
     pub id: Uuid,
     /// What kind.
-    pub kind: String,
+    pub kind: ChangeKind,
     /// In words.
     pub what: String,
     /// The part that it is about, where it is about one.
@@ -58,7 +59,7 @@ pub struct Begins<'a> {
     /// On which ticket.
     pub ticket_id: Uuid,
     /// What kind.
-    pub kind: &'a str,
+    pub kind: ChangeKind,
     /// In words.
     pub what: &'a str,
     /// The part that it is about.
@@ -76,7 +77,7 @@ pub async fn insert(db: &mut PgConnection, c: Begins<'_>) -> Result<bool, ApiErr
          values ($1, $2, $3, $4, $5, $6, $7, clock_timestamp()) on conflict (id) do nothing",
         c.id,
         c.ticket_id,
-        c.kind,
+        c.kind as _,
         c.what,
         c.part_id,
         c.undoes,
@@ -102,7 +103,7 @@ pub struct Known {
     /// Its ticket.
     pub ticket_id: Uuid,
     /// What kind.
-    pub kind: String,
+    pub kind: ChangeKind,
     /// In words.
     pub what: String,
     /// The key of its proof.

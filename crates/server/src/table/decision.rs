@@ -1,6 +1,8 @@
 //! All SQL of decisions.
 
-use serde_json::Value;
+use owl_core::stored::Stored;
+use owl_core::verdict::{Outcome, School, StoredReason};
+use sqlx::types::Json;
 use sqlx::{PgConnection, PgExecutor};
 use time::OffsetDateTime;
 use uuid::Uuid;
@@ -13,19 +15,19 @@ pub struct DecisionRow {
     /// Its part.
     pub part_id: Uuid,
     /// What the verdict was.
-    pub offered: String,
+    pub offered: Outcome,
     /// What was decided.
-    pub decided: String,
+    pub decided: Outcome,
     /// Why, where it was decided otherwise.
     pub why: String,
     /// Whose limits decided.
-    pub school: String,
+    pub school: School,
     /// The tight variant.
     pub tight: bool,
     /// The workshop's copy of that school, by its name then; empty for the school as it is.
     pub policy: String,
     /// The verdict's reasons as they were.
-    pub reasons: Value,
+    pub reasons: Json<Stored<Vec<StoredReason>>>,
     /// When.
     pub decided_at: OffsetDateTime,
 }
@@ -55,13 +57,13 @@ pub async fn insert(
          values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, clock_timestamp()) on conflict (id) do nothing",
         key,
         d.part_id,
-        d.offered,
-        d.decided,
+        d.offered as _,
+        d.decided as _,
         d.why,
-        d.school,
+        d.school as _,
         d.tight,
         d.policy,
-        d.reasons,
+        &d.reasons as _,
         reading_id
     )
     .execute(db)

@@ -2,14 +2,15 @@
 
 use std::collections::HashMap;
 
+use owl_core::drawers::Condition;
 use owl_core::named::Named;
 use owl_core::source::Source;
-use owl_core::transistor::Device;
+use owl_core::transistor::device::{CaseLead, PowerReference, Sure};
+use owl_core::transistor::{Device, DeviceKind, Material, Polarity};
 use sqlx::{PgConnection, PgExecutor, QueryBuilder};
 use uuid::Uuid;
 
 use crate::error::ApiError;
-use crate::name::stored;
 
 /// A row of the workshop's own as stored.
 #[derive(Debug, Clone, sqlx::FromRow)]
@@ -19,15 +20,15 @@ pub struct DeviceRow {
     /// Its version.
     pub version: i32,
     type_number: String,
-    kind: String,
-    polarity: String,
-    material: Option<String>,
+    kind: DeviceKind,
+    polarity: Polarity,
+    material: Option<Material>,
     vcbo: Option<f64>,
     vceo: Option<f64>,
     vebo: Option<f64>,
     ic: Option<f64>,
     watts: Option<f64>,
-    watts_ref: Option<String>,
+    watts_ref: Option<PowerReference>,
     watts_at: Option<f64>,
     tj: Option<f64>,
     rth: Option<f64>,
@@ -42,9 +43,9 @@ pub struct DeviceRow {
     gfs: Option<f64>,
     package: String,
     pinout: Option<String>,
-    case_lead: Option<String>,
+    case_lead: Option<CaseLead>,
     usual_use: String,
-    sure: String,
+    sure: Sure,
     source: String,
 }
 
@@ -58,21 +59,18 @@ impl DeviceRow {
     /// # Errors
     /// [`ApiError::Internal`] for a row that cannot be.
     pub fn device(&self) -> Result<Device, ApiError> {
-        fn name<T: Named>(n: Option<&String>) -> Result<Option<T>, ApiError> {
-            n.map(|n| stored(n)).transpose()
-        }
         let corrupt = |e: String| ApiError::Internal(format!("stored row: {e}"));
         Ok(Device {
             type_number: self.type_number.clone(),
-            kind: stored(&self.kind)?,
-            polarity: stored(&self.polarity)?,
-            material: name(self.material.as_ref())?,
+            kind: self.kind,
+            polarity: self.polarity,
+            material: self.material,
             vcbo_volts: self.vcbo,
             vceo_volts: self.vceo,
             vebo_volts: self.vebo,
             ic_amperes: self.ic,
             power_watts: self.watts,
-            power_reference: name(self.watts_ref.as_ref())?,
+            power_reference: self.watts_ref,
             power_at_celsius: self.watts_at,
             junction_celsius: self.tj,
             rth_kelvin_per_watt: self.rth,
@@ -92,9 +90,9 @@ impl DeviceRow {
                 .map(|p| p.parse())
                 .transpose()
                 .map_err(|e| corrupt(format!("{e}")))?,
-            case: name(self.case_lead.as_ref())?,
+            case: self.case_lead,
             usual_use: self.usual_use.clone(),
-            sure: stored(&self.sure)?,
+            sure: self.sure,
             source: self.source.parse::<Source>().map_err(|e| corrupt(e.to_string()))?,
         })
     }
@@ -165,15 +163,15 @@ pub async fn put(db: &mut PgConnection, types: &[Device]) -> Result<u64, ApiErro
         q.push_values(some, |mut row, d| {
             row.push_bind(Uuid::now_v7())
                 .push_bind(d.type_number.clone())
-                .push_bind(d.kind.name())
-                .push_bind(d.polarity.name())
-                .push_bind(d.material.map(Named::name))
+                .push_bind(d.kind)
+                .push_bind(d.polarity)
+                .push_bind(d.material)
                 .push_bind(d.vcbo_volts)
                 .push_bind(d.vceo_volts)
                 .push_bind(d.vebo_volts)
                 .push_bind(d.ic_amperes)
                 .push_bind(d.power_watts)
-                .push_bind(d.power_reference.map(Named::name))
+                .push_bind(d.power_reference)
                 .push_bind(d.power_at_celsius)
                 .push_bind(d.junction_celsius)
                 .push_bind(d.rth_kelvin_per_watt)
@@ -188,9 +186,9 @@ pub async fn put(db: &mut PgConnection, types: &[Device]) -> Result<u64, ApiErro
                 .push_bind(d.gfs_siemens)
                 .push_bind(d.package.clone())
                 .push_bind(d.pinout.map(|p| p.to_string()))
-                .push_bind(d.case.map(Named::name))
+                .push_bind(d.case)
                 .push_bind(d.usual_use.clone())
-                .push_bind(d.sure.name())
+                .push_bind(d.sure)
                 .push_bind(format!("{}: {}", d.source.kind.name(), d.source.clause));
         });
         q.push(
@@ -245,5 +243,5 @@ pub struct Stocked {
     /// Where.
     pub place: String,
     /// In which condition.
-    pub condition: String,
+    pub condition: Condition,
 }

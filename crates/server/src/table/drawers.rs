@@ -1,24 +1,22 @@
 //! All SQL of the drawers.
 
 use owl_core::drawers::search::Word;
-use owl_core::drawers::{Lot, Piece};
-use owl_core::named::Named;
+use owl_core::drawers::{Condition, Leads, Lot, Piece};
 use owl_core::network::Stock;
-use owl_core::part::{MadeOf, PartKind};
+use owl_core::part::{MadeOf, PartKind, SafetyClass};
 use owl_core::quantity::{Ampere, Fraction, Ohm, QuantityError, Volt, Watt};
 use sqlx::{PgConnection, PgExecutor, PgPool, QueryBuilder};
 use uuid::Uuid;
 
 use crate::error::ApiError;
-use crate::name::stored;
 
 /// A lot as stored.
 #[derive(Debug, Clone, sqlx::FromRow)]
 pub struct LotRow {
     /// Its id.
     pub id: Uuid,
-    kind: String,
-    family: Option<String>,
+    kind: PartKind,
+    family: Option<MadeOf>,
     type_number: String,
     value: Option<f64>,
     tolerance: Option<f64>,
@@ -26,13 +24,13 @@ pub struct LotRow {
     watts: Option<f64>,
     amperes: Option<f64>,
     winding: Option<f64>,
-    safety: Option<String>,
+    safety: Option<SafetyClass>,
     celsius: Option<f64>,
     size: String,
-    leads: Option<String>,
+    leads: Option<Leads>,
     count: i32,
     place: String,
-    condition: String,
+    condition: Condition,
     measured: Vec<f64>,
     price_hundredths: Option<i32>,
     low_water: i32,
@@ -62,14 +60,11 @@ impl LotRow {
         fn q<T>(v: Option<f64>, new: fn(f64) -> Result<T, QuantityError>) -> Result<Option<T>, ApiError> {
             v.map(new).transpose().map_err(corrupt)
         }
-        fn name<T: Named>(n: Option<&String>) -> Result<Option<T>, ApiError> {
-            n.map(|n| stored(n)).transpose()
-        }
         let whole = |n: i32| u32::try_from(n).map_err(corrupt);
         Ok(Lot {
             piece: Piece {
-                kind: stored(&self.kind)?,
-                family: name::<MadeOf>(self.family.as_ref())?,
+                kind: self.kind,
+                family: self.family,
                 type_number: self.type_number.clone(),
                 value_si: self.value,
                 tolerance: q(self.tolerance, Fraction::new)?,
@@ -77,14 +72,14 @@ impl LotRow {
                 watts: q(self.watts, Watt::new)?,
                 amperes: q(self.amperes, Ampere::new)?,
                 winding: q(self.winding, Ohm::new)?,
-                safety: name(self.safety.as_ref())?,
+                safety: self.safety,
                 celsius: self.celsius,
                 size: self.size.clone(),
-                leads: name(self.leads.as_ref())?,
+                leads: self.leads,
             },
             count: whole(self.count)?,
             place: self.place.clone(),
-            condition: stored(&self.condition)?,
+            condition: self.condition,
             measured_si: self.measured.clone(),
             price_hundredths: self.price_hundredths.map(whole).transpose()?,
             low_water: whole(self.low_water)?,
@@ -111,7 +106,7 @@ impl Question {
     fn conditions(&self, q: &mut QueryBuilder<sqlx::Postgres>) {
         q.push(" where true");
         if let Some(kind) = self.kind {
-            q.push(" and kind = ").push_bind(kind.name());
+            q.push(" and kind = ").push_bind(kind);
         }
         if self.low {
             q.push(" and count < low_water");
@@ -122,7 +117,7 @@ impl Question {
             q.push(" and (words like ");
             q.push_bind(like);
             for (kind, value) in &word.values {
-                q.push(" or kind = ").push_bind(kind.name());
+                q.push(" or kind = ").push_bind(*kind);
                 q.push(" and value between ").push_bind(value * (1.0 - 1e-9));
                 q.push(" and ").push_bind(value * (1.0 + 1e-9));
             }
@@ -165,9 +160,8 @@ pub async fn of_kinds(
     kinds: &[PartKind],
     wanted: Option<f64>,
 ) -> Result<Vec<LotRow>, ApiError> {
-    let kinds: Vec<String> = kinds.iter().map(|k| k.name().to_owned()).collect();
     let mut q = QueryBuilder::new(format!("select {COLUMNS} from lot where count > 0 and kind = any("));
-    q.push_bind(kinds.clone()).push(")");
+    q.push_bind(kinds).push(")");
     if let Some(value) = wanted {
         q.push(" and value between ").push_bind(value * NEAR.0).push(" and ").push_bind(value * NEAR.1);
         q.push(format!(" union select {COLUMNS} from (select * from lot where count > 0 and kind = any("));
@@ -265,8 +259,8 @@ pub async fn put(db: &mut PgConnection, lots: &[(Uuid, &Lot)]) -> Result<u64, Ap
         q.push_values(some, |mut row, (id, lot)| {
             let p = &lot.piece;
             row.push_bind(*id)
-                .push_bind(p.kind.name())
-                .push_bind(p.family.map(Named::name))
+                .push_bind(p.kind)
+                .push_bind(p.family)
                 .push_bind(p.type_number.clone())
                 .push_bind(p.value_si)
                 .push_bind(p.tolerance.map(Fraction::fraction))
@@ -274,13 +268,13 @@ pub async fn put(db: &mut PgConnection, lots: &[(Uuid, &Lot)]) -> Result<u64, Ap
                 .push_bind(p.watts.map(Watt::watts))
                 .push_bind(p.amperes.map(Ampere::amperes))
                 .push_bind(p.winding.map(Ohm::ohms))
-                .push_bind(p.safety.map(Named::name))
+                .push_bind(p.safety)
                 .push_bind(p.celsius)
                 .push_bind(p.size.clone())
-                .push_bind(p.leads.map(Named::name))
+                .push_bind(p.leads)
                 .push_bind(i32::try_from(lot.count).unwrap_or(i32::MAX))
                 .push_bind(lot.place.clone())
-                .push_bind(lot.condition.name())
+                .push_bind(lot.condition)
                 .push_bind(lot.measured_si.clone())
                 .push_bind(lot.price_hundredths.and_then(|p| i32::try_from(p).ok()))
                 .push_bind(i32::try_from(lot.low_water).unwrap_or(i32::MAX));

@@ -1,5 +1,6 @@
 //! All SQL of explanations.
 
+use owl_core::marking::disagreement::{Between, Explanation};
 use sqlx::{PgConnection, PgExecutor};
 use time::OffsetDateTime;
 use uuid::Uuid;
@@ -12,7 +13,7 @@ pub struct ExplanationRow {
     /// Its part.
     pub part_id: Uuid,
     /// Which two values disagreed.
-    pub pair: String,
+    pub pair: Between,
     /// What the sheet said then.
     pub sheet: Option<f64>,
     /// What was marked then.
@@ -22,7 +23,7 @@ pub struct ExplanationRow {
     /// The question as it was.
     pub question: String,
     /// The answer.
-    pub answer: String,
+    pub answer: Explanation,
     /// What was added to it.
     pub note: String,
     /// When.
@@ -48,12 +49,12 @@ pub async fn insert(db: &mut PgConnection, key: Uuid, e: &ExplanationRow) -> Res
          values ($1, $2, $3, $4, $5, $6, $7, $8, $9, clock_timestamp()) on conflict (id) do nothing",
         key,
         e.part_id,
-        e.pair,
+        e.pair as _,
         e.sheet,
         e.marked,
         e.measured,
         e.question,
-        e.answer,
+        e.answer as _,
         e.note
     )
     .execute(db)

@@ -1,5 +1,6 @@
 //! All SQL of feeds.
 
+use owl_core::feed::FeedKind;
 use sqlx::{PgConnection, PgExecutor};
 use uuid::Uuid;
 
@@ -28,7 +29,7 @@ pub struct FeedPartRow {
     /// What it is called.
     pub name: String,
     /// Resistor, capacitor or load.
-    pub kind: String,
+    pub kind: FeedKind,
     /// The node of one end.
     pub node_a: String,
     /// The node of the other.
@@ -154,7 +155,7 @@ pub async fn put(
             row.id,
             i32::try_from(i).unwrap_or(i32::MAX),
             p.name,
-            p.kind,
+            p.kind as _,
             p.node_a,
             p.node_b,
             p.value,

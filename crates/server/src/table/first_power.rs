@@ -1,5 +1,6 @@
 //! All SQL of first power.
 
+use owl_core::first_power::{LampStory, PowerSign};
 use sqlx::PgExecutor;
 use time::OffsetDateTime;
 use uuid::Uuid;
@@ -18,9 +19,9 @@ pub struct PowerRow {
     /// What flowed.
     pub amperes: Option<f64>,
     /// What the lamp did.
-    pub story: String,
+    pub story: LampStory,
     /// What was noticed.
-    pub signs: Vec<String>,
+    pub signs: Vec<PowerSign>,
     /// A note.
     pub note: String,
     /// When.
@@ -48,8 +49,8 @@ pub async fn insert(db: impl PgExecutor<'_>, ticket_id: Uuid, p: &PowerRow) -> R
         p.volts,
         p.bulb,
         p.amperes,
-        p.story,
-        &p.signs,
+        p.story as _,
+        &p.signs as _,
         p.note
     )
     .execute(db)

@@ -1,5 +1,6 @@
 //! All SQL of fittings.
 
+use owl_core::part::{MadeOf, PartKind, SafetyClass};
 use sqlx::{PgConnection, PgExecutor};
 use time::OffsetDateTime;
 use uuid::Uuid;
@@ -14,7 +15,7 @@ pub struct FittingRow {
     /// The part in whose place it went.
     pub part_id: Uuid,
     /// What went in is of this kind.
-    pub kind: String,
+    pub kind: PartKind,
     /// In words.
     pub description: String,
     /// Its value, in the base unit of its kind.
@@ -28,9 +29,9 @@ pub struct FittingRow {
     /// Its type number.
     pub type_number: String,
     /// How it is made.
-    pub family: Option<String>,
+    pub family: Option<MadeOf>,
     /// The safety class that is marked on it.
-    pub safety: Option<String>,
+    pub safety: Option<SafetyClass>,
     /// What it measured before it went in, in the base unit of what such a part is read in.
     pub measured: Option<f64>,
     /// How old stock was tested.
@@ -86,15 +87,15 @@ pub async fn insert(db: &mut PgConnection, f: &FittingRow) -> Result<bool, ApiEr
          on conflict (id) do nothing",
         f.id,
         f.part_id,
-        f.kind,
+        f.kind as _,
         f.description,
         f.value,
         f.tolerance,
         f.watts,
         f.volts,
         f.type_number,
-        f.family,
-        f.safety,
+        f.family as _,
+        f.safety as _,
         f.measured,
         f.test,
         f.note,

@@ -1,7 +1,9 @@
 //! All SQL of inspections of bought transistors.
 
-use serde_json::Value;
+use owl_core::stored::Stored;
+use owl_core::transistor::inspect::{InspectionVerdict, StoredAnswer};
 use sqlx::PgExecutor;
+use sqlx::types::Json;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
@@ -17,9 +19,9 @@ pub struct InspectionRow {
     /// Where it was bought.
     pub bought_from: String,
     /// What was seen.
-    pub answers: Value,
+    pub answers: Json<Stored<Vec<StoredAnswer>>>,
     /// What that says.
-    pub verdict: String,
+    pub verdict: InspectionVerdict,
     /// What else was said.
     pub note: String,
     /// When; the database says it.
@@ -45,8 +47,8 @@ pub async fn insert(db: impl PgExecutor<'_>, row: &InspectionRow) -> Result<(), 
         row.id,
         row.type_number,
         row.bought_from,
-        row.answers,
-        row.verdict,
+        &row.answers as _,
+        row.verdict as _,
         row.note
     )
     .execute(db)

@@ -2,13 +2,12 @@
 
 use owl_core::quantity::{Fraction, Hertz, Volt};
 use owl_core::reading::pitfall::{Warning, overdue};
-use owl_core::reading::{MeterFunction, Range};
+use owl_core::reading::{InstrumentKind, MeterFunction, Mode, Range, ReadQuantity, Setting};
 use sqlx::{PgConnection, PgExecutor};
 use time::Date;
 use uuid::Uuid;
 
 use crate::error::ApiError;
-use crate::name::stored;
 
 /// An instrument as stored.
 #[derive(Debug, Clone)]
@@ -20,7 +19,7 @@ pub struct InstrumentRow {
     /// What the workshop calls it.
     pub name: String,
     /// What it is.
-    pub kind: String,
+    pub kind: InstrumentKind,
     /// When it was last checked.
     pub checked_on: Option<Date>,
     /// Whether it is out of use.
@@ -47,15 +46,15 @@ pub struct WayRow {
     /// What the instrument calls it.
     pub name: String,
     /// What it measures.
-    pub quantity: String,
+    pub quantity: ReadQuantity,
     /// How.
-    pub mode: String,
+    pub mode: Mode,
     /// Its test frequency.
     pub test_hertz: Option<f64>,
     /// Its test voltage.
     pub test_volts: Option<f64>,
     /// How a leakage tester's switch stands.
-    pub setting: Option<String>,
+    pub setting: Option<Setting>,
     /// Ends of the ranges.
     pub up_to: Vec<f64>,
     /// Share of the reading in each.
@@ -85,11 +84,11 @@ impl WayRow {
         }
         Ok(MeterFunction {
             name: self.name.clone(),
-            quantity: stored(&self.quantity)?,
-            mode: stored(&self.mode)?,
+            quantity: self.quantity,
+            mode: self.mode,
             test_frequency: self.test_hertz.map(Hertz::new).transpose().map_err(|e| internal(&e))?,
             test_voltage: self.test_volts.map(Volt::new).transpose().map_err(|e| internal(&e))?,
-            setting: self.setting.as_deref().map(stored).transpose()?,
+            setting: self.setting,
             ranges,
         })
     }
@@ -129,7 +128,7 @@ pub async fn insert(db: &mut PgConnection, i: &InstrumentRow) -> Result<bool, Ap
          values ($1, $2, $3, $4, $5, $6, (select coalesce(max(place), 0) + 1 from instrument)) on conflict (id) do nothing",
         i.id,
         i.name,
-        i.kind,
+        i.kind as _,
         i.checked_on,
         i.retired,
         i.address
@@ -147,7 +146,7 @@ pub async fn update(db: &mut PgConnection, i: &InstrumentRow) -> Result<bool, Ap
          where id = $1 and version = $6",
         i.id,
         i.name,
-        i.kind,
+        i.kind as _,
         i.checked_on,
         i.retired,
         i.version,

@@ -1,6 +1,8 @@
 //! All SQL of the tests of junctions.
 
-use serde_json::Value;
+use owl_core::part::StoredJunctions;
+use owl_core::stored::Stored;
+use sqlx::types::Json;
 use sqlx::{PgConnection, PgExecutor};
 use time::OffsetDateTime;
 use uuid::Uuid;
@@ -13,7 +15,7 @@ pub struct JunctionRow {
     /// The part.
     pub part_id: Uuid,
     /// The six readings, as they were asked about.
-    pub question: Value,
+    pub question: Json<Stored<StoredJunctions>>,
     /// When.
     pub taken_at: OffsetDateTime,
 }
@@ -34,14 +36,14 @@ pub async fn insert(
     db: &mut PgConnection,
     key: Uuid,
     part_id: Uuid,
-    question: &Value,
+    question: StoredJunctions,
 ) -> Result<bool, ApiError> {
     let done = sqlx::query!(
         "insert into junction_test (id, part_id, question, taken_at) values ($1, $2, $3, clock_timestamp())
          on conflict (id) do nothing",
         key,
         part_id,
-        question
+        Json(Stored(question)) as _
     )
     .execute(db)
     .await?;

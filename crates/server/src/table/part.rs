@@ -1,15 +1,18 @@
 //! All SQL of parts.
 
+use owl_core::marking::Colour;
+use owl_core::marking::stored::StoredMark;
 use owl_core::named::Named;
-use owl_core::part::{Family, PartKind};
+use owl_core::part::{Circuit, Family, MadeOf, PartKind, Position, VisualSign};
+use owl_core::reading::State;
 use owl_core::tray::status::ToDo;
 use serde_json::Value;
+use sqlx::types::Json;
 use sqlx::{PgConnection, PgExecutor};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
 use crate::error::ApiError;
-use crate::name::stored;
 
 /// A part as stored.
 #[derive(Debug, Clone)]
@@ -21,11 +24,11 @@ pub struct PartRow {
     /// Its name on the sheet.
     pub name: String,
     /// What it is.
-    pub kind: String,
+    pub kind: PartKind,
     /// How it is made, where that is known; always of a resistor.
-    pub family: Option<String>,
+    pub family: Option<MadeOf>,
     /// Where it sits.
-    pub position: Option<String>,
+    pub position: Option<Position>,
     /// Where it is found.
     pub place: String,
     /// What was seen on it.
@@ -35,9 +38,9 @@ pub struct PartRow {
     /// The resistor that it is fed through.
     pub feed_id: Option<Uuid>,
     /// What is seen on it.
-    pub looks: Vec<String>,
+    pub looks: Vec<VisualSign>,
     /// What is known of the circuit round it, by the fact's name, in base units.
-    pub facts: Value,
+    pub facts: Json<Circuit>,
     /// Whether it is to be tested warm.
     pub test_warm: bool,
     /// The year in which it was made.
@@ -57,9 +60,9 @@ pub struct PartRow {
     /// What was typed for the marking.
     pub marking: String,
     /// Its bands.
-    pub colours: Vec<String>,
+    pub colours: Vec<Colour>,
     /// The reading of its marking that was accepted, as it was.
-    pub mark: Option<Value>,
+    pub mark: Option<Json<StoredMark>>,
     /// The part with which it may have died.
     pub suspect_of: Option<Uuid>,
     /// Rises with everything that happens to it.
@@ -75,15 +78,15 @@ impl PartRow {
             id,
             ticket_id,
             name: name.to_owned(),
-            kind: kind.name().to_owned(),
-            family: (kind == PartKind::Resistor).then(|| Family::CarbonComposition.name().to_owned()),
+            kind,
+            family: (kind == PartKind::Resistor).then_some(MadeOf::Resistor(Family::CarbonComposition)),
             position: None,
             place: String::new(),
             note: String::new(),
             group_id: None,
             feed_id: None,
             looks: vec![],
-            facts: Value::Object(serde_json::Map::new()),
+            facts: Json(Circuit::default()),
             test_warm: false,
             made: None,
             plates: None,
@@ -98,11 +101,6 @@ impl PartRow {
             suspect_of: None,
             version: 1,
         }
-    }
-
-    /// What it is.
-    pub fn kind(&self) -> Result<PartKind, ApiError> {
-        stored(&self.kind)
     }
 }
 
@@ -129,7 +127,7 @@ pub struct SayRow {
     /// Its name.
     pub name: String,
     /// What it is.
-    pub kind: String,
+    pub kind: PartKind,
     /// What is marked, in the base unit of its kind.
     pub marked: Option<f64>,
     /// What the sheet says, in the base unit of its kind.
@@ -137,7 +135,7 @@ pub struct SayRow {
     /// Whether a reading of its marking was accepted.
     pub has_mark: bool,
     /// How it sat when it was read last.
-    pub last_state: Option<String>,
+    pub last_state: Option<State>,
 }
 
 /// The parts of a ticket as far as a sentence can be about them.
@@ -147,7 +145,7 @@ pub async fn sayable(db: &mut PgConnection, ticket_id: Uuid) -> Result<Vec<SayRo
         r#"select id, name, kind, marked, sheet, mark is not null as "has_mark!",
                   (select state from reading r where r.part_id = p.id
                      and not exists (select from strike where reading_id = r.id)
-                   order by r.ordinal desc limit 1) as last_state
+                   order by r.ordinal desc limit 1) as "last_state: State"
            from part p where ticket_id = $1 order by name"#,
         ticket_id
     )
@@ -238,8 +236,8 @@ pub async fn by_name(
 
 /// What is to be done on a part to which nothing has happened yet.
 fn fresh(row: &PartRow) -> ToDo {
-    match PartKind::from_name(&row.kind) {
-        Ok(PartKind::Lamp | PartKind::Ic) => ToDo::Nothing,
+    match row.kind {
+        PartKind::Lamp | PartKind::Ic => ToDo::Nothing,
         _ => ToDo::Measure,
     }
 }
@@ -256,14 +254,14 @@ pub async fn insert(db: &mut PgConnection, row: &PartRow) -> Result<(), ApiError
         row.id,
         row.ticket_id,
         row.name,
-        row.kind,
-        row.family,
-        row.position,
+        row.kind as _,
+        row.family as _,
+        row.position as _,
         row.place,
         row.note,
         row.feed_id,
-        &row.looks,
-        row.facts,
+        &row.looks as _,
+        &row.facts as _,
         row.test_warm,
         row.made,
         row.plates,
@@ -273,8 +271,8 @@ pub async fn insert(db: &mut PgConnection, row: &PartRow) -> Result<(), ApiError
         row.tolerance,
         row.watts,
         row.marking,
-        &row.colours,
-        row.mark,
+        &row.colours as _,
+        &row.mark as _,
         row.suspect_of,
         fresh(row).name()
     )
@@ -297,8 +295,8 @@ pub async fn update(db: &mut PgConnection, row: &PartRow) -> Result<(), ApiError
                          looks = $14, facts = $15, test_warm = $16, made = $17, plates = $18, winding = $19
          where id = $1",
         row.id,
-        row.family,
-        row.position,
+        row.family as _,
+        row.position as _,
         row.place,
         row.note,
         row.sheet,
@@ -306,11 +304,11 @@ pub async fn update(db: &mut PgConnection, row: &PartRow) -> Result<(), ApiError
         row.tolerance,
         row.watts,
         row.marking,
-        &row.colours,
-        row.mark,
+        &row.colours as _,
+        &row.mark as _,
         row.feed_id,
-        &row.looks,
-        row.facts,
+        &row.looks as _,
+        &row.facts as _,
         row.test_warm,
         row.made,
         row.plates,

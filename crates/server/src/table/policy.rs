@@ -2,13 +2,13 @@
 
 use owl_core::named::Named;
 use owl_core::part::MadeOf;
-use owl_core::verdict::{Policy, PolicyNumber};
-use serde_json::Value;
+use owl_core::verdict::{LeakageRule, LimitRule, Policy, PolicyNumber, School};
+use sqlx::types::Json;
 use sqlx::{PgConnection, PgExecutor};
+use std::collections::BTreeMap;
 use uuid::Uuid;
 
 use crate::error::ApiError;
-use crate::name::stored;
 use crate::table::ticket::TicketRow;
 
 /// A copy as stored.
@@ -19,17 +19,17 @@ pub struct PolicyRow {
     /// What the workshop calls it.
     pub name: String,
     /// The school that it is a copy of.
-    pub school: String,
+    pub school: School,
     /// The tight variant.
     pub tight: bool,
     /// How its limit meets the marked tolerance.
-    pub limit_rule: String,
+    pub limit_rule: LimitRule,
     /// Which leakage limit decides.
-    pub leakage: String,
+    pub leakage: LeakageRule,
     /// Families that are replaced without testing.
-    pub condemns: Vec<String>,
+    pub condemns: Vec<MadeOf>,
     /// The numbers that differ from the school's.
-    pub numbers: Value,
+    pub numbers: Json<BTreeMap<PolicyNumber, f64>>,
     /// Rises with every change.
     pub version: i32,
 }
@@ -41,14 +41,13 @@ impl PolicyRow {
     /// [`ApiError::Internal`] for a row that cannot be.
     pub fn policy(&self) -> Result<Policy, ApiError> {
         let internal = |e: &dyn std::fmt::Display| ApiError::Internal(format!("policy {}: {e}", self.name));
-        let mut policy = Policy::of(stored(&self.school)?, self.tight).map_err(|e| internal(&e))?.clone();
+        let mut policy = Policy::of(self.school, self.tight).map_err(|e| internal(&e))?.clone();
         policy.copy = Some(self.name.clone());
-        policy.limit = stored(&self.limit_rule)?;
-        policy.leakage = stored(&self.leakage)?;
-        policy.condemns = self.condemns.iter().map(|f| stored::<MadeOf>(f)).collect::<Result<_, _>>()?;
-        for (name, value) in self.numbers.as_object().into_iter().flatten() {
-            let number: PolicyNumber = stored(name)?;
-            policy.set_si(number, value.as_f64().unwrap_or_default()).map_err(|e| internal(&e))?;
+        policy.limit = self.limit_rule;
+        policy.leakage = self.leakage;
+        policy.condemns = self.condemns.clone();
+        for (number, value) in &self.numbers.0 {
+            policy.set_si(*number, *value).map_err(|e| internal(&e))?;
         }
         Ok(policy)
     }
@@ -60,17 +59,17 @@ impl PolicyRow {
         let numbers = PolicyNumber::ALL
             .iter()
             .filter(|n| school.is_none_or(|s| s.number_si(**n) != policy.number_si(**n)))
-            .map(|n| (n.name().to_owned(), Value::from(policy.number_si(*n))))
+            .map(|n| (*n, policy.number_si(*n)))
             .collect();
         Self {
             id,
             name: name.to_owned(),
-            school: policy.school.name().to_owned(),
+            school: policy.school,
             tight: policy.tight,
-            limit_rule: policy.limit.name().to_owned(),
-            leakage: policy.leakage.name().to_owned(),
-            condemns: policy.condemns.iter().map(|f| f.name().to_owned()).collect(),
-            numbers: Value::Object(numbers),
+            limit_rule: policy.limit,
+            leakage: policy.leakage,
+            condemns: policy.condemns.clone(),
+            numbers: Json(numbers),
             version,
         }
     }
@@ -104,7 +103,7 @@ pub async fn of_ticket(db: impl PgExecutor<'_>, ticket: &TicketRow) -> Result<Po
     {
         return row.policy();
     }
-    let school = Policy::of(stored(&ticket.school)?, ticket.tight);
+    let school = Policy::of(ticket.school, ticket.tight);
     school.cloned().map_err(|e| ApiError::Internal(e.to_string()))
 }
 
@@ -115,12 +114,12 @@ pub async fn insert(db: &mut PgConnection, p: &PolicyRow) -> Result<(), ApiError
          values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict (id) do nothing",
         p.id,
         p.name,
-        p.school,
+        p.school as _,
         p.tight,
-        p.limit_rule,
-        p.leakage,
-        &p.condemns,
-        p.numbers
+        p.limit_rule as _,
+        p.leakage as _,
+        &p.condemns as _,
+        &p.numbers as _
     )
     .execute(db)
     .await;
@@ -134,10 +133,10 @@ pub async fn update(db: &mut PgConnection, p: &PolicyRow) -> Result<bool, ApiErr
          where id = $1 and version = $7",
         p.id,
         p.name,
-        p.limit_rule,
-        p.leakage,
-        &p.condemns,
-        p.numbers,
+        p.limit_rule as _,
+        p.leakage as _,
+        &p.condemns as _,
+        &p.numbers as _,
         p.version
     )
     .execute(db)

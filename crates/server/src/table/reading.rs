@@ -1,13 +1,12 @@
 //! All SQL of readings.
 
 use owl_core::quantity::{Fraction, Hertz, Volt};
-use owl_core::reading::{Accuracy, Reading, Shown};
+use owl_core::reading::{Accuracy, Mode, ReadQuantity, Reading, Setting, Shown, State};
 use sqlx::{PgConnection, PgExecutor};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
 use crate::error::ApiError;
-use crate::name::stored;
 
 /// A reading as stored.
 #[derive(Debug, Clone)]
@@ -17,23 +16,23 @@ pub struct ReadingRow {
     /// Its part.
     pub part_id: Uuid,
     /// What was read.
-    pub quantity: String,
+    pub quantity: ReadQuantity,
     /// In the base unit; `None` beyond the range.
     pub value: Option<f64>,
     /// Where the range ends.
     pub ceiling: Option<f64>,
     /// How the part sat.
-    pub state: String,
+    pub state: State,
     /// Whether it was hot.
     pub hot: bool,
     /// How the meter measured.
-    pub mode: String,
+    pub mode: Mode,
     /// At which voltage.
     pub test_volts: Option<f64>,
     /// At which frequency.
     pub test_hertz: Option<f64>,
     /// How a leakage tester's switch stood.
-    pub setting: Option<String>,
+    pub setting: Option<Setting>,
     /// The meter.
     pub instrument_id: Option<Uuid>,
     /// Its name then.
@@ -61,6 +60,44 @@ fn corrupt(e: impl std::fmt::Display) -> ApiError {
 }
 
 impl ReadingRow {
+    /// A reading about to be added: with which instrument, its name, and what it calls the way; and what was typed.
+    #[must_use]
+    pub fn new(
+        id: Uuid,
+        part_id: Uuid,
+        r: &Reading,
+        (instrument_id, instrument, way): (Option<Uuid>, String, String),
+        typed: String,
+    ) -> Self {
+        let ceiling = match r.shown {
+            Shown::Value { .. } => None,
+            Shown::Overrange { ceiling_si } => ceiling_si,
+        };
+        Self {
+            id,
+            part_id,
+            quantity: r.quantity,
+            value: r.value_si(),
+            ceiling,
+            state: r.state,
+            hot: r.hot,
+            mode: r.mode,
+            test_volts: r.test_voltage.map(Volt::volts),
+            test_hertz: r.test_frequency.map(Hertz::hertz),
+            setting: r.setting,
+            instrument_id,
+            instrument,
+            way,
+            of_reading: r.accuracy.map(|a| a.of_reading.fraction()),
+            counts: r.accuracy.map(|a| a.counts),
+            resolution: r.accuracy.map(|a| a.resolution_si),
+            typed,
+            taken_at: OffsetDateTime::UNIX_EPOCH,
+            voided: None,
+            voided_at: None,
+        }
+    }
+
     fn accuracy(&self) -> Result<Option<Accuracy>, ApiError> {
         match (self.of_reading, self.counts, self.resolution) {
             (Some(p), Some(counts), Some(resolution_si)) => {
@@ -80,15 +117,15 @@ impl ReadingRow {
             None => Shown::Overrange { ceiling_si: self.ceiling },
         };
         Ok(Reading {
-            quantity: stored(&self.quantity)?,
+            quantity: self.quantity,
             shown,
-            state: stored(&self.state)?,
+            state: self.state,
             hot: self.hot,
             since_soldering: None,
-            mode: stored(&self.mode)?,
+            mode: self.mode,
             test_voltage: self.test_volts.map(Volt::new).transpose().map_err(corrupt)?,
             test_frequency: self.test_hertz.map(Hertz::new).transpose().map_err(corrupt)?,
-            setting: self.setting.as_deref().map(stored).transpose()?,
+            setting: self.setting,
             accuracy: self.accuracy()?,
         })
     }
@@ -120,15 +157,15 @@ pub async fn insert(db: &mut PgConnection, r: &ReadingRow) -> Result<bool, ApiEr
          on conflict (id) do nothing",
         r.id,
         r.part_id,
-        r.quantity,
+        r.quantity as _,
         r.value,
         r.ceiling,
-        r.state,
+        r.state as _,
         r.hot,
-        r.mode,
+        r.mode as _,
         r.test_volts,
         r.test_hertz,
-        r.setting,
+        r.setting as _,
         r.instrument_id,
         r.instrument,
         r.way,
@@ -146,7 +183,7 @@ pub async fn insert(db: &mut PgConnection, r: &ReadingRow) -> Result<bool, ApiEr
 pub async fn last_instruments(
     db: &mut PgConnection,
     ticket_id: Uuid,
-) -> Result<Vec<(Uuid, String, String)>, ApiError> {
+) -> Result<Vec<(Uuid, ReadQuantity, String)>, ApiError> {
     let rows = sqlx::query!(
         r#"select instrument_id as "instrument_id!", quantity, way from reading r join part p on p.id = r.part_id
            where p.ticket_id = $1 and instrument_id is not null order by ordinal desc limit 40"#,

@@ -1,8 +1,11 @@
 //! All SQL of reforming.
 
+use owl_core::part::Position;
 use owl_core::reform::bench::Bench;
 use owl_core::reform::run::{Phase, Run};
-use serde_json::Value;
+use owl_core::stored::Stored;
+use owl_core::verdict::School;
+use sqlx::types::Json;
 use sqlx::{PgConnection, PgExecutor};
 use time::OffsetDateTime;
 use uuid::Uuid;
@@ -22,12 +25,12 @@ struct Record {
     ticket_id: Uuid,
     part: String,
     set: String,
-    position: Option<String>,
+    position: Option<Position>,
     section: String,
     speed: f64,
-    school: String,
-    state: Value,
-    bench: Option<Value>,
+    school: School,
+    state: Json<Stored<Run>>,
+    bench: Option<Json<Stored<Bench>>>,
     expected_s: f64,
     samples: i64,
     words: i64,
@@ -41,11 +44,10 @@ struct Record {
 }
 
 impl Record {
-    fn row(self) -> Result<RunRow, ApiError> {
-        let corrupt = |e: serde_json::Error| ApiError::Internal(format!("stored run: {e}"));
-        Ok(RunRow {
-            run: serde_json::from_value(self.state).map_err(corrupt)?,
-            bench: self.bench.map(serde_json::from_value).transpose().map_err(corrupt)?,
+    fn row(self) -> RunRow {
+        RunRow {
+            run: self.state.0.0,
+            bench: self.bench.map(|b| b.0.0),
             id: self.id,
             part_id: self.part_id,
             ticket_id: self.ticket_id,
@@ -65,7 +67,7 @@ impl Record {
             created_at: self.created_at,
             switched_on_at: self.switched_on_at,
             now: self.now,
-        })
+        }
     }
 }
 
@@ -82,10 +84,6 @@ impl RunRow {
         let live = matches!(self.run.phase, Phase::Feeding(_) | Phase::Emptying(_));
         live && self.driven_until.is_some_and(|until| until < self.now)
     }
-}
-
-fn json<T: serde::Serialize>(value: &T) -> Result<Value, ApiError> {
-    serde_json::to_value(value).map_err(|e| ApiError::Internal(e.to_string()))
 }
 
 macro_rules! runs {
@@ -108,7 +106,7 @@ macro_rules! runs {
 /// 404.
 pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<RunRow, ApiError> {
     let found = runs!("id = $1", id).fetch_optional(db).await?;
-    found.ok_or_else(|| ApiError::no_such("reforming run"))?.row()
+    found.map(Record::row).ok_or_else(|| ApiError::no_such("reforming run"))
 }
 
 /// One run, held until the transaction ends.
@@ -123,24 +121,24 @@ pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<RunRow, ApiError> {
 /// Those that are not over: under way first, then as they were prepared.
 pub async fn open(db: impl PgExecutor<'_>) -> Result<Vec<RunRow>, ApiError> {
     let rows = runs!("phase <> 'over' order by phase = 'ready', ordinal").fetch_all(db).await?;
-    rows.into_iter().map(Record::row).collect()
+    Ok(rows.into_iter().map(Record::row).collect())
 }
 
 /// The runs of a part, latest first.
 pub async fn of_part(db: impl PgExecutor<'_>, part_id: Uuid) -> Result<Vec<RunRow>, ApiError> {
     let rows = runs!("part_id = $1 order by ordinal desc limit 20", part_id).fetch_all(db).await?;
-    rows.into_iter().map(Record::row).collect()
+    Ok(rows.into_iter().map(Record::row).collect())
 }
 
 /// The last one prepared, for its supply.
 pub async fn last(db: impl PgExecutor<'_>) -> Result<Option<RunRow>, ApiError> {
-    runs!("true order by ordinal desc limit 1").fetch_optional(db).await?.map(Record::row).transpose()
+    Ok(runs!("true order by ordinal desc limit 1").fetch_optional(db).await?.map(Record::row))
 }
 
 /// Several runs.
 pub async fn all_of(db: &mut PgConnection, ids: &[Uuid]) -> Result<Vec<RunRow>, ApiError> {
     let rows = runs!("id = any($1) order by ordinal", ids).fetch_all(db).await?;
-    rows.into_iter().map(Record::row).collect()
+    Ok(rows.into_iter().map(Record::row).collect())
 }
 
 /// Who drove a run before.
@@ -242,8 +240,8 @@ pub async fn insert(db: &mut PgConnection, n: &NewRow<'_>) -> Result<(), ApiErro
         owl_core::named::Named::name(n.run.way),
         n.speed,
         n.school,
-        json(n.run)?,
-        n.bench.map(json).transpose()?,
+        Json(Stored(n.run)) as _,
+        n.bench.map(|b| Json(Stored(b))) as _,
         n.expected_s,
         n.driver,
         LEASE_SECONDS
@@ -259,8 +257,8 @@ pub async fn write(db: &mut PgConnection, runs: &mut [(RunRow, News)]) -> Result
     for (row, news) in runs.iter_mut() {
         row.samples += count(news.samples.len());
         row.words += count(news.said.len());
-        states.push(json(&row.run)?);
-        benches.push(row.bench.as_ref().map(json).transpose()?);
+        states.push(Json(Stored(row.run.clone())));
+        benches.push(row.bench.clone().map(|b| Json(Stored(b))));
     }
     let each = |f: &dyn Fn(&RunRow) -> f64| runs.iter().map(|(r, _)| f(r)).collect::<Vec<_>>();
     let ids: Vec<Uuid> = runs.iter().map(|(r, _)| r.id).collect();
@@ -279,8 +277,8 @@ pub async fn write(db: &mut PgConnection, runs: &mut [(RunRow, News)]) -> Result
                 as n (id, state, bench, phase, ending, clock_s, now, speed, samples, words)
            where r.id = n.id"#,
         &ids,
-        &states,
-        &benches as &[Option<Value>],
+        &states as _,
+        &benches as _,
         &phases,
         &endings as &[Option<String>],
         &each(&|r| r.clock_s),

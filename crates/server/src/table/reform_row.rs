@@ -1,8 +1,10 @@
 //! A run of reforming as stored, and what is new of it.
 
+use owl_core::part::Position;
 use owl_core::reform::Sample;
 use owl_core::reform::bench::Bench;
 use owl_core::reform::run::{Run, Said};
+use owl_core::verdict::School;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
@@ -20,13 +22,13 @@ pub struct RunRow {
     /// The set.
     pub set: String,
     /// Where the part sits.
-    pub position: Option<String>,
+    pub position: Option<Position>,
     /// Which section of a can.
     pub section: String,
     /// How fast the simulated bench runs.
     pub speed: f64,
     /// Whose limits decide.
-    pub school: String,
+    pub school: School,
     /// The state machine.
     pub run: Run,
     /// The simulated bench under it.

@@ -1,6 +1,7 @@
 //! The SQL of readings and of what was said: both are only ever added to.
 
 use owl_core::reform::Sample;
+use owl_core::reform::run::Weight;
 use sqlx::{PgConnection, PgExecutor};
 use uuid::Uuid;
 
@@ -13,7 +14,7 @@ pub struct SaidRow {
     /// When, in second of the run.
     pub at_s: f64,
     /// How pressing.
-    pub weight: String,
+    pub weight: Weight,
     /// In words.
     pub text: String,
 }

@@ -1,5 +1,8 @@
 //! All SQL of searches and of statistics over the workshop's own past.
 
+use owl_core::part::{MadeOf, PartKind, Position};
+use owl_core::search::Found;
+use owl_core::verdict::Outcome;
 use sqlx::PgExecutor;
 use uuid::Uuid;
 
@@ -9,15 +12,15 @@ use crate::error::ApiError;
 #[derive(Debug, Default)]
 pub struct Filter {
     /// Kind of part.
-    pub kind: Option<String>,
+    pub kind: Option<PartKind>,
     /// How it is made.
-    pub family: Option<String>,
+    pub family: Option<MadeOf>,
     /// Where it sits.
-    pub position: Option<String>,
+    pub position: Option<Position>,
     /// Its value, from and to.
     pub value: Option<(f64, f64)>,
     /// How it was found.
-    pub found: Option<String>,
+    pub found: Option<Found>,
     /// Words that were written.
     pub words: Option<String>,
 }
@@ -32,11 +35,11 @@ pub struct HitRow {
     /// Its name.
     pub part: String,
     /// What it is.
-    pub kind: String,
+    pub kind: PartKind,
     /// How it is made.
-    pub family: Option<String>,
+    pub family: Option<MadeOf>,
     /// Where it sits.
-    pub position: Option<String>,
+    pub position: Option<Position>,
     /// Where it is found.
     pub place: String,
     /// What it should have: marked, else by the sheet.
@@ -46,7 +49,7 @@ pub struct HitRow {
     /// It showed nothing.
     pub open: Option<bool>,
     /// What was decided.
-    pub decided: Option<String>,
+    pub decided: Option<Outcome>,
     /// What went in.
     pub fitted: Option<String>,
 }
@@ -75,7 +78,7 @@ pub async fn parts(db: impl PgExecutor<'_>, f: &Filter) -> Result<Vec<HitRow>, A
                and ($6::text is null or p.said @@ websearch_to_tsquery('simple', $6)
                                      or t.said @@ websearch_to_tsquery('simple', $6))
            )
-           select ticket_id, set_name, part, kind, family, position, place, value, measured, open as "open?", decided, fitted
+           select ticket_id, set_name, part, kind, family, position, place, value, measured, open as "open?", decided as "decided: Outcome", fitted
            from hit
            where case $7::text
                    when 'high' then measured > value * (1 + coalesce(tolerance, 0.1)) or (open and kind = 'resistor')
@@ -87,13 +90,13 @@ pub async fn parts(db: impl PgExecutor<'_>, f: &Filter) -> Result<Vec<HitRow>, A
                    when 'kept' then decided = 'keep' and fitted is null
                    else true end
            order by created_at desc, part limit 200"#,
-        f.kind,
-        f.family,
-        f.position,
+        f.kind as _,
+        f.family as _,
+        f.position as _,
         f.value.map(|v| v.0),
         f.value.map(|v| v.1),
         f.words,
-        f.found
+        f.found as _
     )
     .fetch_all(db)
     .await?)
@@ -129,7 +132,7 @@ pub struct NeededRow {
     /// The part.
     pub part: String,
     /// Where it sits.
-    pub position: Option<String>,
+    pub position: Option<Position>,
     /// In how many it went.
     pub times: i64,
     /// Of how many.
@@ -148,7 +151,7 @@ pub async fn needed(db: impl PgExecutor<'_>, words: Option<&str>) -> Result<Vec<
                     or (select decided from decision d where d.part_id = p.id order by d.ordinal desc limit 1) = 'replace')
                and ($1::text is null or to_tsvector('simple', t.name) @@ websearch_to_tsquery('simple', $1))
            )
-           select set_name, part, max(position) as position, count(distinct id) as "times!",
+           select set_name, part, max(position) as "position: Position", count(distinct id) as "times!",
                   (select count(*) from ticket x where x.name = set_name) as "of!"
            from gone group by set_name, part order by set_name, 4 desc, part limit 200"#,
         words
@@ -161,9 +164,9 @@ pub async fn needed(db: impl PgExecutor<'_>, words: Option<&str>) -> Result<Vec<
 #[derive(Debug, Clone)]
 pub struct DriftRow {
     /// What kind of part.
-    pub kind: String,
+    pub kind: PartKind,
     /// How it is made.
-    pub family: String,
+    pub family: MadeOf,
     /// In which decade it was made, where that is known.
     pub decade: Option<i32>,
     /// How many.

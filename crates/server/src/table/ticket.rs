@@ -1,5 +1,7 @@
 //! All SQL of tickets.
 
+use owl_core::caution::SetClass;
+use owl_core::verdict::School;
 use sqlx::{PgConnection, PgExecutor};
 use uuid::Uuid;
 
@@ -13,9 +15,9 @@ pub struct TicketRow {
     /// The set.
     pub name: String,
     /// How it is supplied.
-    pub class: String,
+    pub class: SetClass,
     /// Whose limits decide.
-    pub school: String,
+    pub school: School,
     /// The tight variant.
     pub tight: bool,
     /// The workshop's copy of a school that it follows instead.
@@ -50,7 +52,7 @@ pub struct LineRow {
     /// The set.
     pub name: String,
     /// How it is supplied.
-    pub class: String,
+    pub class: SetClass,
     /// Parts on the tray.
     pub parts: i64,
     /// Parts that nothing was measured of, or whose fitting did not work.
@@ -123,8 +125,8 @@ pub async fn insert(db: impl PgExecutor<'_>, t: &TicketRow) -> Result<(), ApiErr
          values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15) on conflict (id) do nothing",
         t.id,
         t.name,
-        t.class,
-        t.school,
+        t.class as _,
+        t.school as _,
         t.tight,
         t.policy_id,
         t.complaint,
@@ -179,8 +181,8 @@ pub async fn update(db: &mut PgConnection, row: &TicketRow) -> Result<(), ApiErr
          where id = $1",
         row.id,
         row.name,
-        row.class,
-        row.school,
+        row.class as _,
+        row.school as _,
         row.tight,
         row.complaint,
         row.policy_id,

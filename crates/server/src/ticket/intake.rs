@@ -3,7 +3,7 @@
 use owl_core::quantity::Quantity;
 
 use super::wire::IntakeBody;
-use crate::amount::typed_optional;
+use crate::amount::above_zero_below;
 use crate::error::ApiError;
 use crate::table::ticket::TicketRow;
 use crate::text::checked_text;
@@ -42,28 +42,10 @@ pub fn take(row: &mut TicketRow, said: &IntakeBody) -> Result<(), ApiError> {
         ),
     ] {
         if from.is_some() {
-            *to = above_zero(&format!("intake.{field}"), of, from.as_deref(), most)?;
+            *to = above_zero_below(&format!("intake.{field}"), of, from.as_deref(), most)?;
         }
     }
     Ok(())
-}
-
-/// A typed number above zero and below `most`; nothing for an empty field.
-///
-/// # Errors
-/// 422 with the input to blame.
-pub fn above_zero(
-    field: &str,
-    of: Quantity,
-    typed: Option<&str>,
-    most: f64,
-) -> Result<Option<f64>, ApiError> {
-    match typed_optional(of, typed).map_err(|e| ApiError::field(field, e))? {
-        None => Ok(None),
-        Some(v) if v > 0.0 && v < most => Ok(Some(v)),
-        Some(v) if v >= most => Err(ApiError::field(field, "that is more than there can be")),
-        Some(_) => Err(ApiError::field(field, "a value above zero is needed")),
-    }
 }
 
 fn checked(symptoms: &[String]) -> Result<Vec<String>, ApiError> {

@@ -6,7 +6,7 @@ pub mod wire;
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
-use owl_core::caution::{SetClass, Step, cautions};
+use owl_core::caution::{Step, cautions};
 use owl_core::named::Named;
 use owl_core::verdict::{Policy, School};
 use uuid::Uuid;
@@ -15,7 +15,6 @@ use self::wire::{CautionView, NewTicket, PolicyRef, TicketChange, TicketLine, Ti
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
-use crate::name::{Name, stored};
 use crate::table::ticket::TicketRow;
 use crate::text::checked_text;
 use crate::tray::strip::strips;
@@ -42,14 +41,14 @@ pub async fn open(
     Body(new): Body<NewTicket>,
 ) -> Result<(StatusCode, Json<TicketView>), ApiError> {
     let name = checked_name(&new.name)?;
-    checked_school(new.school.0, new.tight)?;
+    checked_school(new.school, new.tight)?;
     let complaint = checked_text("complaint", new.complaint.as_deref().unwrap_or(""), 2000)?;
     let id = new.id.unwrap_or_else(Uuid::now_v7);
     let mut row = TicketRow {
         id,
         name,
-        class: new.class.0.name().to_owned(),
-        school: new.school.0.name().to_owned(),
+        class: new.class,
+        school: new.school,
         tight: new.tight,
         policy_id: None,
         complaint,
@@ -104,10 +103,10 @@ pub async fn change(
         row.name = checked_name(name)?;
     }
     if let Some(class) = change.class {
-        row.class = class.0.name().to_owned();
+        row.class = class;
     }
     if let Some(school) = change.school {
-        row.school = school.0.name().to_owned();
+        row.school = school;
         // Another school takes the place of a copy, unless a copy is said with it.
         row.policy_id = None;
     }
@@ -123,7 +122,7 @@ pub async fn change(
     if let Some(said) = &change.intake {
         intake::take(&mut row, said)?;
     }
-    checked_school(stored(&row.school)?, row.tight)?;
+    checked_school(row.school, row.tight)?;
     crate::table::ticket::update(&mut tx, &row).await?;
     tx.commit().await?;
     Ok(Json(view(&app, id).await?))
@@ -171,17 +170,17 @@ pub async fn view_in(tx: &mut sqlx::PgConnection, id: Uuid) -> Result<TicketView
     let row = crate::table::ticket::find(&mut *tx, id).await?;
     let policy = crate::table::policy::of_ticket(&mut *tx, &row).await?;
     let loaded = crate::tray::load::of_ticket(&mut *tx, id).await?;
-    let class: SetClass = stored(&row.class)?;
+    let class = row.class;
     let cautions = Step::ALL
         .iter()
         .flat_map(|step| cautions(class, *step))
-        .map(|c| CautionView { step: Name(c.step), text: c.text.clone(), source: c.source.to_string() })
+        .map(|c| CautionView { step: c.step, text: c.text.clone(), source: c.source.to_string() })
         .collect();
     Ok(TicketView {
         id: row.id,
         version: row.version,
-        class: Name(class),
-        school: Name(stored(&row.school)?),
+        class,
+        school: row.school,
         tight: row.tight,
         policy: row.policy_id.zip(policy.copy.clone()).map(|(id, name)| PolicyRef { id, name }),
         complaint: row.complaint.clone(),

@@ -1,13 +1,14 @@
 //! The JSON shapes of tickets.
 
+use owl_core::caution::{SetClass, Step};
 use owl_core::quantity::Quantity;
+use owl_core::verdict::School;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
 use crate::amount::Amount;
 use crate::error::ApiError;
-use crate::name::{Name, SchoolName, SetClassName, StepName, stored};
 use crate::table::ticket::{LineRow, TicketRow};
 use crate::tray::strip::StripView;
 
@@ -20,9 +21,9 @@ pub struct NewTicket {
     #[schema(min_length = 1, max_length = 80)]
     pub name: String,
     /// How the set is supplied.
-    pub class: SetClassName,
+    pub class: SetClass,
     /// Whose limits decide.
-    pub school: SchoolName,
+    pub school: School,
     /// The tight variant of 'test first'.
     #[serde(default)]
     pub tight: bool,
@@ -45,9 +46,9 @@ pub struct TicketChange {
     #[schema(min_length = 1, max_length = 80)]
     pub name: Option<String>,
     /// How it is supplied.
-    pub class: Option<SetClassName>,
+    pub class: Option<SetClass>,
     /// Whose limits decide.
-    pub school: Option<SchoolName>,
+    pub school: Option<School>,
     /// The tight variant.
     pub tight: Option<bool>,
     /// The workshop's copy of a school to follow; null for the school as it is.
@@ -137,7 +138,7 @@ pub struct TicketLine {
     /// The set.
     pub name: String,
     /// How it is supplied.
-    pub class: SetClassName,
+    pub class: SetClass,
     /// How many parts are on its tray.
     pub parts: i64,
     /// What is left to do: `3 to measure`.
@@ -164,7 +165,7 @@ impl TicketLine {
         Ok(Self {
             id: row.id,
             name: row.name.clone(),
-            class: Name(stored(&row.class)?),
+            class: row.class,
             parts: row.parts,
             left,
             closed: row.closed,
@@ -176,7 +177,7 @@ impl TicketLine {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct CautionView {
     /// At which step.
-    pub step: StepName,
+    pub step: Step,
     /// What to mind.
     pub text: String,
     /// Where it comes from.
@@ -202,9 +203,9 @@ pub struct TicketView {
     /// The set.
     pub name: String,
     /// How it is supplied.
-    pub class: SetClassName,
+    pub class: SetClass,
     /// Whose limits decide.
-    pub school: SchoolName,
+    pub school: School,
     /// The tight variant.
     pub tight: bool,
     /// The workshop's copy of a school that it follows instead.

@@ -12,7 +12,6 @@ use crate::amount::Amount;
 use crate::app::App;
 use crate::body::Body;
 use crate::error::ApiError;
-use crate::name::MaterialName;
 
 /// A gain that was measured by two currents, or by a tester and the leakage.
 #[derive(Debug, Deserialize, ToSchema)]
@@ -30,7 +29,7 @@ pub struct GainQuestion {
     /// How warm it is, °C; 25 where it does not say.
     pub celsius: Option<f64>,
     /// Its material, where that is known.
-    pub material: Option<MaterialName>,
+    pub material: Option<Material>,
     /// Its type number, where that is known.
     #[serde(rename = "type")]
     #[schema(max_length = 40)]
@@ -85,7 +84,7 @@ pub async fn correct(
     })?;
     let types = app.types.all(&app.pool).await?;
     let device = q.type_number.as_deref().and_then(|t| types.meant(t));
-    let material = device.and_then(|d| d.material).or(q.material.map(|m| m.0));
+    let material = device.and_then(|d| d.material).or(q.material);
     let power = device.is_some_and(owl_core::transistor::Device::is_power);
     let limit = material.and_then(|m| leak_limit(m, power, hfe, celsius));
     let seems = collector / base;

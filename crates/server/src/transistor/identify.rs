@@ -6,19 +6,16 @@ use owl_core::quantity::format::format;
 use owl_core::quantity::{Quantity, parse};
 use owl_core::transistor::Material;
 use owl_core::transistor::device::Polarity;
-use owl_core::transistor::diode_kind::diode;
+use owl_core::transistor::diode_kind::{DiodeHealth, DiodeKind, diode};
 use owl_core::transistor::identify::{
-    Conditions, GainTry, Identified, ReadingsError, SixReadings, identify as core_identify, with_parallel,
+    Conditions, Further, GainTry, Health, Identified, ReadingsError, SixReadings, ToldBy, What,
+    identify as core_identify, with_parallel,
 };
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use crate::body::Body;
 use crate::error::ApiError;
-use crate::name::{
-    DiodeHealthName, DiodeKindName, FurtherName, HealthName, MaterialName, Name, PolarityName, ToldByName,
-    WhatName,
-};
 
 /// What a meter's diode range showed between three leads.
 #[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
@@ -38,7 +35,7 @@ pub struct IdentifyQuestion {
     /// The meter's current on that range, ampere; one milliampere where it does not say.
     pub meter_current: Option<f64>,
     /// What one more measurement showed.
-    pub further: Option<FurtherName>,
+    pub further: Option<Further>,
 }
 
 /// One way round.
@@ -76,9 +73,9 @@ pub struct GainReading {
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct IdentifiedView {
     /// What it is.
-    pub what: WhatName,
+    pub what: What,
     /// In what state.
-    pub state: HealthName,
+    pub state: Health,
     /// The base or the gate, by its name; null where the readings do not say.
     pub base: Option<String>,
     /// The collector or the drain.
@@ -86,11 +83,11 @@ pub struct IdentifiedView {
     /// The emitter or the source.
     pub emitter: Option<String>,
     /// What told collector from emitter.
-    pub told_by: Option<ToldByName>,
+    pub told_by: Option<ToldBy>,
     /// Its polarity.
-    pub polarity: Option<PolarityName>,
+    pub polarity: Option<Polarity>,
     /// Its material.
-    pub material: Option<MaterialName>,
+    pub material: Option<Material>,
     /// Two leads that are one.
     pub shorted: Option<Vec<String>>,
     /// The leads as letters in the order of their names, such as EBC for leads 1, 2, 3; null until all three are known.
@@ -104,7 +101,7 @@ pub struct IdentifiedView {
     /// What one more measurement would settle, the most telling first.
     pub next: Vec<String>,
     /// What one more measurement can have shown, as far as it would settle something here.
-    pub can_settle: Vec<FurtherName>,
+    pub can_settle: Vec<Further>,
     /// What resistors across the base's junction would make of its reading in the set.
     pub in_circuit: Vec<ParallelView>,
 }
@@ -217,7 +214,7 @@ pub fn test(q: &IdentifyQuestion, field: &str) -> Result<JunctionTest, ApiError>
         six: asked(q, &below)?.six,
         in_circuit: q.in_circuit,
         celsius: celsius(q, &below)?,
-        further: q.further.map(|f| f.0),
+        further: q.further,
     })
 }
 
@@ -236,7 +233,7 @@ pub fn identified(q: &IdentifyQuestion) -> Result<IdentifiedView, ApiError> {
         meter_amperes: current,
         celsius: celsius(q, "")?,
         gains: &gains,
-        further: q.further.map(|f| f.0),
+        further: q.further,
     };
     let [a, b, c] = &names;
     let found = core_identify(&six, [a, b, c], how);
@@ -244,7 +241,6 @@ pub fn identified(q: &IdentifyQuestion) -> Result<IdentifiedView, ApiError> {
 }
 
 fn view(f: &Identified, six: &SixReadings, names: &[String; 3], current: f64) -> IdentifiedView {
-    use owl_core::transistor::identify::{Further, Health, What};
     let name = |l: Option<usize>| l.and_then(|l| names.get(l)).cloned();
     let junction = f.base.and_then(|b| {
         let others = [f.collector, f.emitter, Some((b + 1) % 3)];
@@ -271,21 +267,21 @@ fn view(f: &Identified, six: &SixReadings, names: &[String; 3], current: f64) ->
         _ => vec![],
     };
     IdentifiedView {
-        what: Name(f.what),
-        state: Name(f.health),
+        what: f.what,
+        state: f.health,
         base: name(f.base),
         collector: name(f.collector),
         emitter: name(f.emitter),
-        told_by: f.told_by.map(Name),
-        polarity: f.polarity.map(Name),
-        material: f.material.map(Name),
+        told_by: f.told_by,
+        polarity: f.polarity,
+        material: f.material,
         shorted: f.shorted.map(|(a, b)| [a, b].iter().filter_map(|l| name(Some(*l))).collect()),
         pinout: pinout(f, names),
         summary: summary(f),
         because: f.because.clone(),
         or: f.or.clone(),
         next: f.next.clone(),
-        can_settle: can_settle.into_iter().map(Name).collect(),
+        can_settle: can_settle.into_iter().collect(),
         in_circuit,
     }
 }
@@ -363,7 +359,7 @@ pub struct DiodeQuestion {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct DiodeFoundView {
     /// In what state.
-    pub state: DiodeHealthName,
+    pub state: DiodeHealth,
     /// In words.
     pub text: String,
     /// What it may be, the likeliest first.
@@ -374,7 +370,7 @@ pub struct DiodeFoundView {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct MayBeView {
     /// What.
-    pub kind: DiodeKindName,
+    pub kind: DiodeKind,
     /// The window of its drop, as it is written.
     pub window: String,
     /// What tells it from others.
@@ -401,13 +397,13 @@ pub async fn two_leads(Body(q): Body<DiodeQuestion>) -> Result<Json<DiodeFoundVi
     }
     let found = diode(q.one_way, q.other_way, celsius);
     Ok(Json(DiodeFoundView {
-        state: Name(found.health),
+        state: found.health,
         text: found.text,
         may_be: found
             .may_be
             .iter()
             .map(|m| MayBeView {
-                kind: Name(m.kind),
+                kind: m.kind,
                 window: format!("{} to {} V", m.low_volts, m.high_volts),
                 tell: m.tell.to_owned(),
                 source: m.source.to_string(),

@@ -3,10 +3,12 @@
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
-use owl_core::named::Named;
-use owl_core::transistor::inspect::{Answer, Inspection, InspectionItem, LookKind, inspect, lines};
+use owl_core::stored::Stored;
+use owl_core::transistor::inspect::{
+    Answer, Inspection, InspectionItem, InspectionVerdict, LookKind, Seen, SignWeight, StoredAnswer, inspect,
+    lines,
+};
 use serde::{Deserialize, Serialize};
-use serde_json::Value;
 use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -14,9 +16,6 @@ use uuid::Uuid;
 use crate::app::App;
 use crate::body::Body;
 use crate::error::ApiError;
-use crate::name::{
-    InspectionLookName, InspectionVerdictName, LookKindName, Name, SeenName, SignWeightName, stored,
-};
 use crate::table::inspection::{self as table, InspectionRow};
 use crate::text::checked_text;
 
@@ -24,9 +23,9 @@ use crate::text::checked_text;
 #[derive(Debug, Serialize, ToSchema)]
 pub struct InspectionLine {
     /// What is looked at.
-    pub look: InspectionLookName,
+    pub look: InspectionItem,
     /// How it is answered.
-    pub kind: LookKindName,
+    pub kind: LookKind,
     /// What to do.
     pub ask: String,
     /// What a true one shows.
@@ -34,7 +33,7 @@ pub struct InspectionLine {
     /// What a false one shows.
     pub false_one: String,
     /// How much a sign says.
-    pub weight: SignWeightName,
+    pub weight: SignWeight,
     /// Where it comes from.
     pub source: String,
     /// The unit of a number; empty of what is seen.
@@ -45,9 +44,9 @@ pub struct InspectionLine {
 #[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
 pub struct InspectionAnswer {
     /// Of what.
-    pub look: InspectionLookName,
+    pub look: InspectionItem,
     /// What was seen, of a line that is seen.
-    pub seen: Option<SeenName>,
+    pub seen: Option<Seen>,
     /// The bought one's number, as typed; empty where it was not measured.
     #[serde(default)]
     #[schema(max_length = 20)]
@@ -56,6 +55,18 @@ pub struct InspectionAnswer {
     #[serde(default)]
     #[schema(max_length = 20)]
     pub known: String,
+}
+
+impl From<InspectionAnswer> for StoredAnswer {
+    fn from(a: InspectionAnswer) -> Self {
+        Self { look: a.look, seen: a.seen, bought: a.bought, known: a.known }
+    }
+}
+
+impl From<StoredAnswer> for InspectionAnswer {
+    fn from(kept: StoredAnswer) -> Self {
+        Self { look: kept.look, seen: kept.seen, bought: kept.bought, known: kept.known }
+    }
 }
 
 /// What was seen of a bought part.
@@ -91,11 +102,11 @@ pub struct NewInspection {
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct InspectionView {
     /// Never more than that nothing speaks against it.
-    pub verdict: InspectionVerdictName,
+    pub verdict: InspectionVerdict,
     /// What each answer says.
     pub signs: Vec<SignView>,
     /// What has not been looked at.
-    pub open: Vec<InspectionLookName>,
+    pub open: Vec<InspectionItem>,
     /// What to do.
     pub next: String,
 }
@@ -104,11 +115,11 @@ pub struct InspectionView {
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct SignView {
     /// Of what.
-    pub look: InspectionLookName,
+    pub look: InspectionItem,
     /// As a true or as a false one.
-    pub seen: SeenName,
+    pub seen: Seen,
     /// How much it says.
-    pub weight: SignWeightName,
+    pub weight: SignWeight,
     /// In words, with numbers.
     pub text: String,
 }
@@ -124,7 +135,7 @@ pub struct KeptInspection {
     /// From whom it was bought.
     pub bought_from: String,
     /// What it came to then.
-    pub verdict: InspectionVerdictName,
+    pub verdict: InspectionVerdict,
     /// The answers.
     pub answers: Vec<InspectionAnswer>,
     /// A note.
@@ -167,28 +178,25 @@ pub async fn desk(State(app): State<App>) -> Result<Json<InspectionDesk>, ApiErr
     let rows = table::newest(&app.pool).await?;
     let kept = rows
         .into_iter()
-        .map(|r| {
-            Ok(KeptInspection {
-                id: r.id,
-                type_number: r.type_number,
-                bought_from: r.bought_from,
-                verdict: Name(stored(&r.verdict)?),
-                answers: Vec::<InspectionAnswer>::deserialize(&r.answers)
-                    .map_err(|e| ApiError::Internal(format!("stored row: {e}")))?,
-                note: r.note,
-                inspected_at: r.inspected_at,
-            })
+        .map(|r| KeptInspection {
+            id: r.id,
+            type_number: r.type_number,
+            bought_from: r.bought_from,
+            verdict: r.verdict,
+            answers: r.answers.0.0.into_iter().map(InspectionAnswer::from).collect(),
+            note: r.note,
+            inspected_at: r.inspected_at,
         })
-        .collect::<Result<_, ApiError>>()?;
+        .collect();
     let lines = lines()
         .iter()
         .map(|l| InspectionLine {
-            look: Name(l.look),
-            kind: Name(l.kind),
+            look: l.look,
+            kind: l.kind,
             ask: l.ask.clone(),
             true_one: l.true_one.clone(),
             false_one: l.false_one.clone(),
-            weight: Name(l.weight),
+            weight: l.weight,
             source: l.source.to_string(),
             unit: unit(l.look),
         })
@@ -214,10 +222,10 @@ async fn judged(app: &App, q: &InspectionQuestion) -> Result<(String, Inspection
     let type_number = checked_text("type", &q.type_number, 40)?;
     let mut answers = Vec::new();
     for (i, a) in q.answers.iter().enumerate().take(20) {
-        let look = a.look.0;
+        let look = a.look;
         answers.push(Answer {
             look,
-            seen: a.seen.map(|s| s.0),
+            seen: a.seen,
             bought_si: number(format!("answers[{i}].bought"), look, &a.bought)?,
             known_si: number(format!("answers[{i}].known"), look, &a.known)?,
         });
@@ -236,18 +244,13 @@ async fn judged(app: &App, q: &InspectionQuestion) -> Result<(String, Inspection
 
 fn view(f: &Inspection) -> InspectionView {
     InspectionView {
-        verdict: Name(f.verdict),
+        verdict: f.verdict,
         signs: f
             .signs
             .iter()
-            .map(|s| SignView {
-                look: Name(s.look),
-                seen: Name(s.seen),
-                weight: Name(s.weight),
-                text: s.text.clone(),
-            })
+            .map(|s| SignView { look: s.look, seen: s.seen, weight: s.weight, text: s.text.clone() })
             .collect(),
-        open: f.open.iter().map(|l| Name(*l)).collect(),
+        open: f.open.to_vec(),
         next: f.next.clone(),
     }
 }
@@ -285,14 +288,14 @@ pub async fn keep(
     }
     let bought_from = checked_text("bought_from", &new.bought_from, 120)?;
     let note = checked_text("note", &new.note, 2000)?;
-    let answers: Value =
-        serde_json::to_value(&new.question.answers).map_err(|e| ApiError::Internal(e.to_string()))?;
+    let answers =
+        sqlx::types::Json(Stored(new.question.answers.into_iter().map(StoredAnswer::from).collect()));
     let row = InspectionRow {
         id: new.key,
         type_number,
         bought_from,
         answers,
-        verdict: found.verdict.name().to_owned(),
+        verdict: found.verdict,
         note,
         inspected_at: OffsetDateTime::UNIX_EPOCH,
     };

@@ -39,12 +39,11 @@ pub async fn keep(
     test(&new.question, "question")?;
     let mut tx = app.pool.begin().await?;
     let part = crate::table::part::lock(&mut tx, part_id).await?;
-    if part.kind()? != PartKind::Transistor {
+    if part.kind != PartKind::Transistor {
         let why = format!("{} is a {}: six readings are taken of a transistor", part.name, part.kind);
         return Err(ApiError::field("question", why));
     }
-    let question = serde_json::to_value(&new.question).map_err(|e| ApiError::Internal(e.to_string()))?;
-    let new = insert(&mut tx, new.key, part_id, &question).await?;
+    let new = insert(&mut tx, new.key, part_id, new.question.into()).await?;
     let answer = written(&mut tx, part_id, new).await?;
     tx.commit().await?;
     Ok((StatusCode::CREATED, Json(answer)))

@@ -2,7 +2,8 @@
 
 use axum::Json;
 use owl_core::transistor::pairs::{
-    Group, MOST_EXACT, MOST_PIECES, PairError, Piece, best_pair, idle_share, pairs as core_pairs, quads,
+    Group, GroupSize, MOST_EXACT, MOST_PIECES, PairError, Piece, best_pair, idle_share, pairs as core_pairs,
+    quads,
 };
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -10,7 +11,6 @@ use utoipa::ToSchema;
 use crate::amount::Amount;
 use crate::body::Body;
 use crate::error::ApiError;
-use crate::name::GroupSizeName;
 use owl_core::quantity::Quantity;
 use owl_core::quantity::format::percent;
 
@@ -24,7 +24,7 @@ pub struct PairsQuestion {
     #[schema(minimum = 1)]
     pub count: Option<usize>,
     /// Pairs where it does not say.
-    pub size: Option<GroupSizeName>,
+    pub size: Option<GroupSize>,
     /// The stage that they are for.
     pub stage: Option<PairStage>,
 }
@@ -157,7 +157,7 @@ pub fn answer(q: &PairsQuestion) -> Result<PairsAnswer, ApiError> {
         }
     };
     let best = best_pair(&lot).map_err(refused)?;
-    let quads_asked = q.size.is_some_and(|s| s.0 == owl_core::transistor::pairs::GroupSize::Quads);
+    let quads_asked = q.size.is_some_and(|s| s == owl_core::transistor::pairs::GroupSize::Quads);
     let many = lot.len() > MOST_EXACT;
     let note = (many && q.count.is_none() && !quads_asked).then(|| {
         format!(

@@ -1,20 +1,17 @@
 //! A type as it is sent: its limits as numbers and as text, its package from below.
 
+use owl_core::drawers::Condition;
 use owl_core::quantity::Quantity;
 use owl_core::quantity::format::format;
-use owl_core::transistor::Device;
-use owl_core::transistor::device::PowerReference;
-use owl_core::transistor::package::{Lead, Package, package};
+use owl_core::transistor::device::{CaseLead, PowerReference, Sure};
+use owl_core::transistor::package::{Lead, Mount, Package, Shape, package};
+use owl_core::transistor::{Device, DeviceKind, Material, Polarity};
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
 use super::library::Types;
 use crate::amount::Amount;
-use crate::name::{
-    CaseLeadName, DeviceKindName, LeadName, MaterialName, MountName, Name, PolarityName, PowerReferenceName,
-    ShapeName, SureName,
-};
 use crate::table::device::Stocked;
 
 /// A type; null is not known.
@@ -24,11 +21,11 @@ pub struct TypeView {
     #[serde(rename = "type")]
     pub type_number: String,
     /// Its kind.
-    pub kind: DeviceKindName,
+    pub kind: DeviceKind,
     /// Its polarity.
-    pub polarity: PolarityName,
+    pub polarity: Polarity,
     /// Its material.
-    pub material: Option<MaterialName>,
+    pub material: Option<Material>,
     /// Collector to base, or drain to gate.
     pub vcbo: Option<Amount>,
     /// Collector to emitter, or drain to source.
@@ -40,7 +37,7 @@ pub struct TypeView {
     /// Dissipation.
     pub power: Option<Amount>,
     /// Where its temperature is held.
-    pub power_reference: Option<PowerReferenceName>,
+    pub power_reference: Option<PowerReference>,
     /// At how many °C it is quoted.
     pub power_at: Option<f64>,
     /// The junction's limit, °C.
@@ -72,12 +69,12 @@ pub struct TypeView {
     /// Its leads as letters, in the order of the package.
     pub pinout: Option<String>,
     /// What its case is connected to.
-    pub case: Option<CaseLeadName>,
+    pub case: Option<CaseLead>,
     /// What it is usually used for.
     #[serde(rename = "use")]
     pub usual_use: String,
     /// How far the row is to be trusted.
-    pub sure: SureName,
+    pub sure: Sure,
     /// Where the row comes from.
     pub source: String,
     /// Lines as they are read on a sheet.
@@ -118,12 +115,12 @@ pub struct StockView {
     /// Where.
     pub place: String,
     /// In which condition.
-    pub condition: String,
+    pub condition: Condition,
 }
 
 impl From<&Stocked> for StockView {
     fn from(s: &Stocked) -> Self {
-        Self { lot: s.lot, count: s.count, place: s.place.clone(), condition: s.condition.clone() }
+        Self { lot: s.lot, count: s.count, place: s.place.clone(), condition: s.condition }
     }
 }
 
@@ -133,9 +130,9 @@ pub struct OutlineView {
     /// Its name.
     pub package: String,
     /// What holds it down.
-    pub mount: MountName,
+    pub mount: Mount,
     /// How the leads come out.
-    pub shape: ShapeName,
+    pub shape: Shape,
     /// How it looks.
     pub about: String,
     /// From hole to hole, millimetre.
@@ -143,7 +140,7 @@ pub struct OutlineView {
     /// Its leads, in their order.
     pub leads: Vec<LeadView>,
     /// What the case is connected to.
-    pub case: Option<CaseLeadName>,
+    pub case: Option<CaseLead>,
 }
 
 /// A lead from below.
@@ -154,7 +151,7 @@ pub struct LeadView {
     /// Upwards, a share of half the width.
     pub y: f64,
     /// What it is connected to; null where that is not known.
-    pub electrode: Option<LeadName>,
+    pub electrode: Option<Lead>,
     /// Its letter; empty where that is not known.
     pub letter: String,
 }
@@ -165,8 +162,8 @@ impl OutlineView {
     pub fn numbered(p: &Package) -> Self {
         Self {
             package: p.package.clone(),
-            mount: Name(p.mount),
-            shape: Name(p.shape),
+            mount: p.mount,
+            shape: p.shape,
             about: p.about.clone(),
             hole_millimetres: p.hole_millimetres,
             leads: p
@@ -191,8 +188,8 @@ impl OutlineView {
         let leads: &[Lead] = d.pinout.as_ref().map_or(&[], |p| p.leads());
         Some(Self {
             package: p.package.clone(),
-            mount: Name(p.mount),
-            shape: Name(p.shape),
+            mount: p.mount,
+            shape: p.shape,
             about: p.about.clone(),
             hole_millimetres: p.hole_millimetres,
             leads: p
@@ -202,11 +199,11 @@ impl OutlineView {
                 .map(|(i, s)| LeadView {
                     x: s.x_share,
                     y: s.y_share,
-                    electrode: leads.get(i).map(|l| Name(*l)),
+                    electrode: leads.get(i).copied(),
                     letter: leads.get(i).map_or_else(String::new, |l| l.letter().to_string()),
                 })
                 .collect(),
-            case: d.case.map(Name),
+            case: d.case,
         })
     }
 }
@@ -224,15 +221,15 @@ impl TypeView {
         use Quantity::{Capacitance, Current, Frequency, Power, Voltage};
         Self {
             type_number: d.type_number.clone(),
-            kind: Name(d.kind),
-            polarity: Name(d.polarity),
-            material: d.material.map(Name),
+            kind: d.kind,
+            polarity: d.polarity,
+            material: d.material,
             vcbo: amount(Voltage, d.vcbo_volts),
             vceo: amount(Voltage, d.vceo_volts),
             vebo: amount(Voltage, d.vebo_volts),
             ic: amount(Current, d.ic_amperes),
             power: amount(Power, d.power_watts),
-            power_reference: d.power_reference.map(Name),
+            power_reference: d.power_reference,
             power_at: d.power_at_celsius,
             tj: d.junction_celsius,
             rth: d.thermal_resistance(),
@@ -248,9 +245,9 @@ impl TypeView {
             outline: OutlineView::of(d),
             package: d.package.clone(),
             pinout: d.pinout.map(|p| p.to_string()),
-            case: d.case.map(Name),
+            case: d.case,
             usual_use: d.usual_use.clone(),
-            sure: Name(d.sure),
+            sure: d.sure,
             source: d.source.to_string(),
             lines: lines(d),
             own,

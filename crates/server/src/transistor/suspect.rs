@@ -1,6 +1,5 @@
 //! What dies with an output transistor is put on the tray when it was decided that it goes because it shorted.
 
-use owl_core::named::Named;
 use owl_core::part::{PartKind, Position};
 use owl_core::transistor::suspect::suspects;
 use sqlx::PgConnection;
@@ -15,7 +14,7 @@ use crate::table::part::{PartRow, insert, parts_of};
 /// # Errors
 /// [`ApiError::Database`].
 pub async fn put_on_tray(db: &mut PgConnection, part: &PartRow) -> Result<(), ApiError> {
-    if part.kind()? != PartKind::Transistor || part.position.as_deref() != Some(Position::Output.name()) {
+    if part.kind != PartKind::Transistor || part.position != Some(Position::Output) {
         return Ok(());
     }
     let there = parts_of(&mut *db, part.ticket_id).await?;
@@ -28,7 +27,7 @@ pub async fn put_on_tray(db: &mut PgConnection, part: &PartRow) -> Result<(), Ap
             continue;
         }
         let mut row = PartRow::new(Uuid::now_v7(), part.ticket_id, &name);
-        row.position = s.position.filter(|p| p.facts(s.kind).is_some()).map(|p| p.name().to_owned());
+        row.position = s.position.filter(|p| p.facts(s.kind).is_some());
         row.place = format!("{} of {}", s.what, part.name).chars().take(120).collect();
         row.note = format!("Suspect, named for now: {}. {}.", s.why, s.look);
         row.suspect_of = Some(part.id);

@@ -3,19 +3,15 @@
 use std::collections::HashMap;
 
 use owl_core::marking::Meaning;
-use owl_core::marking::stored::StoredMark;
-use owl_core::named::Named;
-use owl_core::part::{Circuit, MadeOf, PartKind};
+use owl_core::part::PartKind;
 use owl_core::quantity::{Fraction, Ohm, Volt, Watt};
 use owl_core::tray::{Decision, Explained, Fitting, NewPart, TakenReading, TestedJunctions, Tray, TrayPart};
-use serde::Deserialize;
 use sqlx::PgConnection;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
 use super::{id, moment};
 use crate::error::ApiError;
-use crate::name::stored;
 use crate::table::cause::CauseRow;
 use crate::table::decision::DecisionRow;
 use crate::table::explanation::ExplanationRow;
@@ -128,7 +124,7 @@ async fn put_together(db: &mut PgConnection, parts: Vec<PartRow>) -> Result<Load
         causes: by_part(cause::of_parts(&mut *db, &ids).await?, |r| r.part_id),
         ..Loaded::default()
     };
-    let transistors = parts.iter().any(|p| p.kind == PartKind::Transistor.name());
+    let transistors = parts.iter().any(|p| p.kind == PartKind::Transistor);
     if transistors {
         loaded.junctions = by_part(junction::of_parts(&mut *db, &ids).await?, |r| r.part_id);
     }
@@ -173,15 +169,15 @@ fn tray_part(row: &PartRow, loaded: &Loaded, this_year: i32) -> Result<TrayPart,
     Ok(TrayPart {
         id: id(row.id),
         name: row.name.clone(),
-        kind: row.kind()?,
-        family: row.family.as_deref().map(stored::<MadeOf>).transpose()?,
-        position: row.position.as_deref().map(stored).transpose()?,
+        kind: row.kind,
+        family: row.family,
+        position: row.position,
         place: row.place.clone(),
         group: row.group_id.map(id),
         fed_by: row.feed_id.map(id),
         suspect_of: row.suspect_of.map(id),
-        looks: row.looks.iter().map(|l| stored(l)).collect::<Result<_, _>>()?,
-        said: facts(row)?,
+        looks: row.looks.clone(),
+        said: row.facts.0.clone(),
         test_warm: row.test_warm,
         years: row.made.and_then(|y| u16::try_from(this_year - y).ok()),
         plates: row.plates.and_then(|n| u16::try_from(n).ok()),
@@ -192,9 +188,9 @@ fn tray_part(row: &PartRow, loaded: &Loaded, this_year: i32) -> Result<TrayPart,
         power: optional(row.watts, Watt::new)?,
         mark: mark(row)?,
         readings: loaded.readings(row.id).iter().map(taken).collect::<Result<_, _>>()?,
-        decisions: loaded.decisions(row.id).iter().map(decided).collect::<Result<_, _>>()?,
+        decisions: loaded.decisions(row.id).iter().map(decided).collect(),
         fittings: loaded.fittings(row.id).iter().map(fitted).collect::<Result<_, _>>()?,
-        explained: loaded.explanations(row.id).iter().map(explained).collect::<Result<_, _>>()?,
+        explained: loaded.explanations(row.id).iter().map(explained).collect(),
         cause_said: !loaded.causes(row.id).is_empty(),
         junctions: loaded.junctions(row.id).iter().map(tested).collect::<Result<_, _>>()?,
     })
@@ -205,22 +201,7 @@ fn tray_part(row: &PartRow, loaded: &Loaded, this_year: i32) -> Result<TrayPart,
 /// # Errors
 /// [`ApiError::Internal`] for a row that cannot be.
 pub fn mark(row: &PartRow) -> Result<Option<Meaning>, ApiError> {
-    let Some(json) = &row.mark else { return Ok(None) };
-    let kept = StoredMark::deserialize(json).map_err(corrupt)?;
-    Meaning::try_from(kept).map(Some).map_err(corrupt)
-}
-
-/// What was said of the circuit round a part.
-///
-/// # Errors
-/// [`ApiError::Internal`] for a row that cannot be.
-pub fn facts(row: &PartRow) -> Result<Circuit, ApiError> {
-    let mut circuit = Circuit::default();
-    for (name, value) in row.facts.as_object().into_iter().flatten() {
-        let value = value.as_f64().ok_or_else(|| corrupt(format!("{name} is no number")))?;
-        circuit.set_si(stored(name)?, value).map_err(corrupt)?;
-    }
-    Ok(circuit)
+    row.mark.as_ref().map(|kept| Meaning::try_from(kept.0.clone()).map_err(corrupt)).transpose()
 }
 
 fn taken(r: &ReadingRow) -> Result<TakenReading, ApiError> {
@@ -232,20 +213,20 @@ fn taken(r: &ReadingRow) -> Result<TakenReading, ApiError> {
     })
 }
 
-fn decided(d: &DecisionRow) -> Result<Decision, ApiError> {
-    Ok(Decision { decided: stored(&d.decided)?, decided_at: moment(d.decided_at) })
+fn decided(d: &DecisionRow) -> Decision {
+    Decision { decided: d.decided, decided_at: moment(d.decided_at) }
 }
 
 fn fitted(f: &FittingRow) -> Result<Fitting, ApiError> {
     let piece = NewPart {
-        kind: stored(&f.kind)?,
-        family: f.family.as_deref().map(stored).transpose()?,
+        kind: f.kind,
+        family: f.family,
         value_si: f.value,
         tolerance: optional(f.tolerance, Fraction::new)?,
         power: optional(f.watts, Watt::new)?,
         volts: optional(f.volts, Volt::new)?,
         type_number: f.type_number.clone(),
-        safety: f.safety.as_deref().map(stored).transpose()?,
+        safety: f.safety,
         measured_si: f.measured,
     };
     Ok(Fitting {
@@ -257,13 +238,8 @@ fn fitted(f: &FittingRow) -> Result<Fitting, ApiError> {
     })
 }
 
-fn explained(e: &ExplanationRow) -> Result<Explained, ApiError> {
-    Ok(Explained {
-        between: stored(&e.pair)?,
-        sheet_si: e.sheet,
-        marked_si: e.marked,
-        measured_si: e.measured,
-    })
+fn explained(e: &ExplanationRow) -> Explained {
+    Explained { between: e.pair, sheet_si: e.sheet, marked_si: e.marked, measured_si: e.measured }
 }
 
 fn tested(j: &JunctionRow) -> Result<TestedJunctions, ApiError> {

@@ -1,6 +1,7 @@
 //! A reading as it is sent, with what it cannot tell.
 
-use owl_core::reading::pitfall::Warning;
+use owl_core::reading::pitfall::{Pitfall, Warning};
+use owl_core::reading::{Mode, ReadQuantity, Setting, State};
 use serde::Serialize;
 use time::OffsetDateTime;
 use utoipa::ToSchema;
@@ -8,14 +9,13 @@ use uuid::Uuid;
 
 use crate::amount::Amount;
 use crate::error::ApiError;
-use crate::name::{ModeName, Name, PitfallName, ReadQuantityName, StateName, TesterSettingName, stored};
 use crate::table::reading::ReadingRow;
 
 /// What a way of measuring cannot tell.
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct WarningView {
     /// The pitfall.
-    pub pitfall: PitfallName,
+    pub pitfall: Pitfall,
     /// Whether the reading can pass nothing because of it.
     pub bars: bool,
     /// In words.
@@ -29,7 +29,7 @@ pub struct WarningView {
 impl From<&Warning> for WarningView {
     fn from(w: &Warning) -> Self {
         Self {
-            pitfall: Name(w.pitfall),
+            pitfall: w.pitfall,
             bars: w.bars,
             text: w.text.clone(),
             next: w.next.clone(),
@@ -44,7 +44,7 @@ pub struct ReadingView {
     /// Its id.
     pub id: Uuid,
     /// What was read.
-    pub quantity: ReadQuantityName,
+    pub quantity: ReadQuantity,
     /// What was read, in words: `ESR`.
     pub called: String,
     /// The value; null beyond the meter's range.
@@ -52,17 +52,17 @@ pub struct ReadingView {
     /// Whether it is beyond the meter's range.
     pub overrange: bool,
     /// How the part sat.
-    pub state: StateName,
+    pub state: State,
     /// Whether it was hot.
     pub hot: bool,
     /// How the meter measured.
-    pub mode: ModeName,
+    pub mode: Mode,
     /// At which voltage, as shown.
     pub test_voltage: Option<String>,
     /// At which frequency, as shown.
     pub test_frequency: Option<String>,
     /// How a leakage tester's switch stood.
-    pub setting: Option<TesterSettingName>,
+    pub setting: Option<Setting>,
     /// The meter.
     pub instrument: String,
     /// Which of its ways.
@@ -97,16 +97,16 @@ impl ReadingView {
         let reading = row.reading()?;
         Ok(Self {
             id: row.id,
-            quantity: Name(reading.quantity),
+            quantity: reading.quantity,
             called: reading.quantity.called().to_owned(),
             measured: row.value.map(|v| Amount::of(reading.quantity.quantity(), v)),
             overrange: row.value.is_none(),
-            state: Name(reading.state),
+            state: reading.state,
             hot: row.hot,
-            mode: Name(stored(&row.mode)?),
+            mode: row.mode,
             test_voltage: reading.test_voltage.map(|v| v.to_string()),
             test_frequency: reading.test_frequency.map(|f| f.to_string()),
-            setting: reading.setting.map(Name),
+            setting: reading.setting,
             instrument: row.instrument.clone(),
             way: row.way.clone(),
             accuracy: reading.uncertainty(),

@@ -1,14 +1,14 @@
 //! A part as the tray shows it: a strip, with its three values and what it says in a word.
 
-use owl_core::marking::Colour;
+use owl_core::caution::Step;
 use owl_core::marking::encode::bands;
-use owl_core::named::Named;
-use owl_core::part::PartKind;
+use owl_core::marking::{Code, Colour, Scheme};
 use owl_core::part::position::isolate;
+use owl_core::part::{MadeOf, PartKind, Position, VisualSign};
 use owl_core::quantity::{Ohm, Quantity};
 use owl_core::tray::verdict::{Judged, judged, measured, overloaded};
-use owl_core::tray::{TrayPart, question};
-use owl_core::verdict::Policy;
+use owl_core::tray::{Status, TrayPart, question};
+use owl_core::verdict::{Outcome, Policy};
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -17,10 +17,6 @@ use super::load::Loaded;
 use super::uuid;
 use crate::amount::Amount;
 use crate::error::ApiError;
-use crate::name::{
-    CodeName, ColourName, LookName, MadeOfName, Name, OutcomeName, PartKindName, PositionName, SchemeName,
-    StatusName, StepName,
-};
 use crate::table::part::PartRow;
 
 /// A part on the tray.
@@ -33,11 +29,11 @@ pub struct StripView {
     /// Its name on the sheet.
     pub name: String,
     /// What it is.
-    pub kind: PartKindName,
+    pub kind: PartKind,
     /// How it is made, where that is known.
-    pub family: Option<MadeOfName>,
+    pub family: Option<MadeOf>,
     /// Where it sits.
-    pub position: Option<PositionName>,
+    pub position: Option<Position>,
     /// Where it is found.
     pub place: String,
     /// What was seen on it.
@@ -45,7 +41,7 @@ pub struct StripView {
     /// The others that it must agree with.
     pub group: Vec<PairView>,
     /// What is seen on it.
-    pub looks: Vec<LookName>,
+    pub looks: Vec<VisualSign>,
     /// How to free one end of it.
     pub isolate: String,
     /// The part with which it may have died.
@@ -63,9 +59,9 @@ pub struct StripView {
     /// Whether that was beyond the meter's range.
     pub beyond: bool,
     /// How its colours were read; null for printed markings.
-    pub scheme: Option<SchemeName>,
+    pub scheme: Option<Scheme>,
     /// The code that its marking is read by.
-    pub code: Option<CodeName>,
+    pub code: Option<Code>,
     /// Whether it is a can with sections.
     pub can: bool,
     /// Where it lies on the tray: strips are ordered by this text.
@@ -73,11 +69,11 @@ pub struct StripView {
     /// What is printed on a part without bands, line by line.
     pub print: Vec<String>,
     /// Its bands, or those that it would have.
-    pub bands: Vec<ColourName>,
+    pub bands: Vec<Colour>,
     /// What it says in a word: the decision that holds, else the verdict; null where nothing was judged.
-    pub says: Option<OutcomeName>,
+    pub says: Option<Outcome>,
     /// The verdict on what sits there.
-    pub verdict: Option<OutcomeName>,
+    pub verdict: Option<Outcome>,
     /// Whether it is among those that are still to be measured.
     pub to_measure: bool,
     /// The question what overloaded it, while nobody has answered it.
@@ -87,13 +83,13 @@ pub struct StripView {
     /// How much it needs a hand, for a tray with the worst first: the more, the sooner.
     pub urgency: u8,
     /// How far it has come.
-    pub status: StatusName,
+    pub status: Status,
     /// The step that is next.
-    pub step: StepName,
+    pub step: Step,
     /// The steps that there are for such a part.
-    pub steps: Vec<StepName>,
+    pub steps: Vec<Step>,
     /// The steps that it has behind it.
-    pub done: Vec<StepName>,
+    pub done: Vec<Step>,
 }
 
 /// Another part of a pair or group, or a feed.
@@ -161,13 +157,13 @@ pub fn strip_of(row: &PartRow, loaded: &Loaded, judged: &Judged<'_>, policy: &Po
         id: row.id,
         version: row.version,
         name: row.name.clone(),
-        kind: Name(part.kind),
-        family: part.family.map(Name),
-        position: part.position.map(Name),
+        kind: part.kind,
+        family: part.family,
+        position: part.position,
         place: row.place.clone(),
         note: row.note.clone(),
         group: tray.others(part).map(PairView::of).collect(),
-        looks: part.looks.iter().map(|l| Name(*l)).collect(),
+        looks: part.looks.to_vec(),
         isolate: isolate(part.kind, part.position, &row.place),
         suspect_of: part.suspect_of.and_then(|id| tray.part(id)).map(PairView::of),
         type_number: part.installed_type().map(str::to_owned),
@@ -176,32 +172,30 @@ pub fn strip_of(row: &PartRow, loaded: &Loaded, judged: &Judged<'_>, policy: &Po
         winding: row.winding.map(|v| Amount::of(Quantity::Resistance, v)),
         reads: read.and_then(|(q, v)| Some(Amount::of(q, v?))),
         beyond: read.is_some_and(|(_, v)| v.is_none()),
-        scheme: part.mark.as_ref().and_then(|m| m.scheme).map(Name),
-        code: part.mark.as_ref().map(|m| Name(m.code)),
+        scheme: part.mark.as_ref().and_then(|m| m.scheme),
+        code: part.mark.as_ref().map(|m| m.code),
         can: part.mark.as_ref().is_some_and(|m| !m.sections.is_empty()),
         order: part.order_key(),
         print: print(part),
         bands: drawn(row, part),
-        says: judged.says().map(Name),
-        verdict: judged.verdict.as_ref().map(|v| Name(v.call)),
+        says: judged.says(),
+        verdict: judged.verdict.as_ref().map(|v| v.call),
         to_measure: judged.to_measure(),
         cause_question: open.then(|| question::overload_question(part)),
         value_question: question::disagreement(part).map(|d| d.question),
         urgency: judged.status.progress.urgency(),
-        status: Name(judged.status.progress.status().0),
-        step: Name(judged.status.step),
-        steps: judged.status.steps.iter().map(|s| Name(*s)).collect(),
-        done: judged.done().into_iter().map(Name).collect(),
+        status: judged.status.progress.status().0,
+        step: judged.status.step,
+        steps: judged.status.steps.to_vec(),
+        done: judged.done().into_iter().collect(),
     }
 }
 
 /// The bands as they were seen, or as the mark would be banded.
-fn drawn(row: &PartRow, part: &TrayPart) -> Vec<ColourName> {
-    let seen: Vec<Colour> = row.colours.iter().filter_map(|c| Colour::from_name(c).ok()).collect();
+fn drawn(row: &PartRow, part: &TrayPart) -> Vec<Colour> {
     let marked = part.marked_si.filter(|_| part.kind == PartKind::Resistor).and_then(|v| Ohm::new(v).ok());
     let banded = || marked.and_then(|v| bands(v, part.tolerance)).unwrap_or_default();
-    let colours = if seen.is_empty() { banded() } else { seen };
-    colours.into_iter().map(Name).collect()
+    if row.colours.is_empty() { banded() } else { row.colours.clone() }
 }
 
 /// What stands on a part without bands: its type, its sections, or its value and volts.

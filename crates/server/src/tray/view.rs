@@ -11,7 +11,6 @@ use owl_core::tray::installed::newest_junctions;
 use owl_core::tray::verdict::{Judged, judged, latest, overloaded};
 use owl_core::tray::{NewPart, TrayPart, question, status};
 use owl_core::verdict::{Policy, PolicyNumber};
-use serde::Deserialize;
 use sqlx::PgConnection;
 use uuid::Uuid;
 
@@ -27,15 +26,10 @@ use crate::amount::Amount;
 use crate::decode::wire::MeaningView;
 use crate::error::ApiError;
 use crate::judge::view::{FactView, ReasonView, judgement};
-use crate::name::{Name, stored};
 use crate::table::fitting::FittingRow;
 use crate::table::part::PartRow;
 use crate::table::ticket::TicketRow;
 use crate::transistor::junction_view::JunctionView;
-
-fn corrupt(e: impl std::fmt::Display) -> ApiError {
-    ApiError::Internal(format!("stored row: {e}"))
-}
 
 /// A part of a ticket as a transaction sees it.
 ///
@@ -95,7 +89,7 @@ pub fn part_view(row: &PartRow, loaded: &Loaded, policy: &Policy) -> Result<Part
     let asked = overloaded(tray, part, judged.verdict.as_ref(), policy);
     Ok(PartView {
         pair: (strip.group.len() == 1).then(|| strip.group[0].clone()),
-        can_look: VisualSign::of(kind).map(Name).collect(),
+        can_look: VisualSign::of(kind).collect(),
         facts: facts(part),
         asks: judgement.as_ref().map(|j| j.asks.clone()).unwrap_or_default(),
         fed_by: part.fed_by.and_then(|f| tray.part(f)).map(PairView::of),
@@ -107,7 +101,7 @@ pub fn part_view(row: &PartRow, loaded: &Loaded, policy: &Policy) -> Result<Part
             .position
             .filter(|_| kind == PartKind::Capacitor)
             .and_then(|p| p.class_rule())
-            .map(|r| r.classes.iter().map(|c| Name(*c)).collect())
+            .map(|r| r.classes.to_vec())
             .unwrap_or_default(),
         family_known: part.family.and_then(MadeOf::facts).map(|f| FamilyView {
             known_bad: f.known_bad,
@@ -118,12 +112,9 @@ pub fn part_view(row: &PartRow, loaded: &Loaded, policy: &Policy) -> Result<Part
         }),
         readable: readable(kind)
             .iter()
-            .map(|r| ReadableView {
-                called: r.called.to_owned(),
-                quantities: r.quantities.iter().map(|q| Name(*q)).collect(),
-            })
+            .map(|r| ReadableView { called: r.called.to_owned(), quantities: r.quantities.to_vec() })
             .collect(),
-        tester_setting: part.family.and_then(Setting::of).map(Name),
+        tester_setting: part.family.and_then(Setting::of),
         suspects_open: question::suspects_open(tray, part.id).into_iter().map(str::to_owned).collect(),
         junctions: junctions(loaded, part)?,
         checks: checks(kind),
@@ -142,11 +133,11 @@ pub fn part_view(row: &PartRow, loaded: &Loaded, policy: &Policy) -> Result<Part
         measured: latest(part).and_then(|r| found(uuid(r.id))),
         deciding: deciding.and_then(found),
         judgement,
-        judged_against: judged.sits.against.map(Name),
-        decision: decision(loaded, part)?,
+        judged_against: judged.sits.against,
+        decision: decision(loaded, part),
         fittings: (loaded.fittings(row.id).iter().zip(&part.fittings))
             .map(|(row, f)| fitting_view(row, &f.piece))
-            .collect::<Result<_, _>>()?,
+            .collect(),
         readings,
         strip,
     })
@@ -163,7 +154,7 @@ fn checks(kind: PartKind) -> Vec<CheckView> {
     if kind != PartKind::Transistor {
         return vec![];
     }
-    let view = |c: &after::Line| CheckView { check: Name(c.check), kind: Name(c.kind), ask: c.ask.clone() };
+    let view = |c: &after::Line| CheckView { check: c.check, kind: c.kind, ask: c.ask.clone() };
     after::lines().iter().map(view).collect()
 }
 
@@ -229,22 +220,22 @@ fn in_words(part: &TrayPart) -> String {
     words.join(" · ")
 }
 
-fn decision(loaded: &Loaded, part: &TrayPart) -> Result<Option<DecisionView>, ApiError> {
-    let Some(d) = loaded.decisions(uuid(part.id)).last() else { return Ok(None) };
-    Ok(Some(DecisionView {
-        offered: Name(stored(&d.offered)?),
-        decided: Name(stored(&d.decided)?),
+fn decision(loaded: &Loaded, part: &TrayPart) -> Option<DecisionView> {
+    let d = loaded.decisions(uuid(part.id)).last()?;
+    Some(DecisionView {
+        offered: d.offered,
+        decided: d.decided,
         why: d.why.clone(),
-        school: Name(stored(&d.school)?),
+        school: d.school,
         policy: d.policy.clone(),
-        reasons: Vec::<ReasonView>::deserialize(&d.reasons).map_err(corrupt)?,
+        reasons: d.reasons.0.0.iter().cloned().map(ReasonView::from).collect(),
         decided_at: d.decided_at,
         stands: status::decided(part).is_some(),
-    }))
+    })
 }
 
-fn fitting_view(f: &FittingRow, piece: &NewPart) -> Result<FittingView, ApiError> {
-    let kind: PartKind = stored(&f.kind)?;
+fn fitting_view(f: &FittingRow, piece: &NewPart) -> FittingView {
+    let kind = f.kind;
     let of = usual(kind).quantity();
     let proof = match (f.worked, &f.seen, f.proven_at) {
         (Some(worked), Some(seen), Some(proven_at)) => {
@@ -252,13 +243,13 @@ fn fitting_view(f: &FittingRow, piece: &NewPart) -> Result<FittingView, ApiError
         }
         _ => None,
     };
-    Ok(FittingView {
+    FittingView {
         id: f.id,
         description: f.description.clone(),
         value: kind.quantity().zip(f.value).map(|(q, v)| Amount::of(q, v)),
         tolerance: f.tolerance.map(|t| format!("±{}", percent(t))),
         volts: f.volts.map(|v| Amount::of(Quantity::Voltage, v)),
-        safety: f.safety.as_deref().map(stored).transpose()?.map(Name),
+        safety: f.safety,
         measured: f.measured.map(|m| Amount::of(of, m)),
         deviation: piece.deviation().map(signed_percent),
         test: f.test.clone(),
@@ -269,5 +260,5 @@ fn fitting_view(f: &FittingRow, piece: &NewPart) -> Result<FittingView, ApiError
         proof,
         withdrawn_at: f.withdrawn_at,
         withdrawn_why: f.withdrawn_why.clone(),
-    })
+    }
 }

@@ -1,7 +1,12 @@
 //! The JSON shape of a part with all that is known of it.
 
-use owl_core::marking::disagreement::Disagreement;
+use owl_core::marking::disagreement::{Between, Disagreement, Explanation};
+use owl_core::part::{SafetyClass, VisualSign};
+use owl_core::reading::{ReadQuantity, Setting};
+use owl_core::transistor::after::{Check, CheckKind};
+use owl_core::tray::installed::Against;
 use owl_core::verdict::cause::Suspect;
+use owl_core::verdict::{Outcome, School};
 use serde::Serialize;
 use time::OffsetDateTime;
 use utoipa::ToSchema;
@@ -13,10 +18,6 @@ use crate::amount::Amount;
 use crate::decode::wire::MeaningView;
 use crate::error::ApiError;
 use crate::judge::view::{FactView, Judgement, ReasonView};
-use crate::name::{
-    AfterCheckName, AgainstName, BetweenName, CheckKindName, ExplanationName, LookName, Name, OutcomeName,
-    ReadQuantityName, SafetyClassName, SchoolName, TesterSettingName, stored,
-};
 use crate::table::explanation::ExplanationRow;
 use crate::transistor::junction_view::JunctionView;
 
@@ -29,7 +30,7 @@ pub struct PartView {
     /// The other half of its pair, where it is one of two.
     pub pair: Option<PairView>,
     /// What can be seen on such a part.
-    pub can_look: Vec<LookName>,
+    pub can_look: Vec<VisualSign>,
     /// What is known of the circuit.
     pub facts: Vec<FactView>,
     /// Facts that the verdict depends on and nobody has said.
@@ -45,13 +46,13 @@ pub struct PartView {
     /// What matters where it sits.
     pub matters: Option<String>,
     /// The safety classes that may sit there, the usual one first; empty where any part may.
-    pub safety_classes: Vec<SafetyClassName>,
+    pub safety_classes: Vec<SafetyClass>,
     /// What is known of its family.
     pub family_known: Option<FamilyView>,
     /// What can be read of it, the usual first.
     pub readable: Vec<ReadableView>,
     /// How the switch of a leakage tester belongs for it.
-    pub tester_setting: Option<TesterSettingName>,
+    pub tester_setting: Option<Setting>,
     /// Suspects of this part on which nobody has decided yet: they would kill what goes in.
     pub suspects_open: Vec<String>,
     /// The newest test of its junctions, of a transistor.
@@ -84,7 +85,7 @@ pub struct PartView {
     /// The verdict on what now sits there; null without a value to judge against.
     pub judgement: Option<Judgement>,
     /// Whether the judged value is the mark, the sheet's or that of the fitted part.
-    pub judged_against: Option<AgainstName>,
+    pub judged_against: Option<Against>,
     /// The last decision.
     pub decision: Option<DecisionView>,
     /// What was fitted, latest last.
@@ -112,20 +113,20 @@ pub struct ReadableView {
     /// What it is called.
     pub called: String,
     /// The quantities that one entry takes, told apart by their units; the usual first.
-    pub quantities: Vec<ReadQuantityName>,
+    pub quantities: Vec<ReadQuantity>,
 }
 
 /// A decision with the verdict's reasons as they were.
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct DecisionView {
     /// What the verdict was.
-    pub offered: OutcomeName,
+    pub offered: Outcome,
     /// What was decided.
-    pub decided: OutcomeName,
+    pub decided: Outcome,
     /// Why, where it was decided otherwise.
     pub why: String,
     /// Whose limits decided.
-    pub school: SchoolName,
+    pub school: School,
     /// The workshop's copy of that school, where one decided.
     pub policy: String,
     /// The reasons as they were.
@@ -151,7 +152,7 @@ pub struct FittingView {
     /// Its rated volts.
     pub volts: Option<Amount>,
     /// The safety class that is printed on it.
-    pub safety: Option<SafetyClassName>,
+    pub safety: Option<SafetyClass>,
     /// What it measured before it went in, where it was measured.
     pub measured: Option<Amount>,
     /// How far that is from its value, as shown.
@@ -180,9 +181,9 @@ pub struct FittingView {
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct CheckView {
     /// Which.
-    pub check: AfterCheckName,
+    pub check: Check,
     /// How it is answered.
-    pub kind: CheckKindName,
+    pub kind: CheckKind,
     /// What to do.
     pub ask: String,
 }
@@ -245,13 +246,13 @@ pub struct AnswerView {
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct DisagreementView {
     /// Which two values.
-    pub between: BetweenName,
+    pub between: Between,
     /// The greater over the lesser.
     pub ratio: f64,
     /// In words.
     pub question: String,
     /// What can be answered.
-    pub answers: Vec<ExplanationName>,
+    pub answers: Vec<Explanation>,
     /// Where the rule comes from.
     pub source: String,
 }
@@ -261,10 +262,10 @@ impl DisagreementView {
     #[must_use]
     pub fn of(d: &Disagreement) -> Self {
         Self {
-            between: Name(d.between),
+            between: d.between,
             ratio: d.ratio,
             question: d.question.clone(),
-            answers: d.answers.iter().map(|a| Name(*a)).collect(),
+            answers: d.answers.to_vec(),
             source: d.source.to_string(),
         }
     }
@@ -274,11 +275,11 @@ impl DisagreementView {
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct ExplanationView {
     /// Which two values.
-    pub between: BetweenName,
+    pub between: Between,
     /// The question as it was.
     pub question: String,
     /// The answer.
-    pub answer: ExplanationName,
+    pub answer: Explanation,
     /// What was added to it.
     pub note: String,
     /// When.
@@ -292,9 +293,9 @@ pub struct ExplanationView {
 /// [`ApiError::Internal`] for rows that cannot be.
 pub fn explanation_view(row: &ExplanationRow) -> Result<ExplanationView, ApiError> {
     Ok(ExplanationView {
-        between: Name(stored(&row.pair)?),
+        between: row.pair,
         question: row.question.clone(),
-        answer: Name(stored(&row.answer)?),
+        answer: row.answer,
         note: row.note.clone(),
         answered_at: row.answered_at,
     })

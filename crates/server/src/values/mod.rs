@@ -3,14 +3,13 @@
 use std::collections::BTreeMap;
 
 use axum::Json;
-use owl_core::quantity::parse;
+use owl_core::quantity::{Quantity, parse};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use crate::amount::Amount;
 use crate::body::Body;
 use crate::error::ApiError;
-use crate::name::QuantityName;
 
 /// The most fields that are read at once.
 const MOST_FIELDS: usize = 700;
@@ -26,7 +25,7 @@ pub struct ValuesQuestion {
 #[derive(Debug, Deserialize, ToSchema)]
 pub struct TypedField {
     /// What it is a value of.
-    pub quantity: QuantityName,
+    pub quantity: Quantity,
     /// As typed.
     #[schema(max_length = 200)]
     pub text: String,
@@ -56,9 +55,9 @@ pub async fn values(Body(q): Body<ValuesQuestion>) -> Result<Json<ValuesAnswer>,
         if field.text.trim().is_empty() {
             continue;
         }
-        match parse::best(field.quantity.0, &field.text) {
+        match parse::best(field.quantity, &field.text) {
             Ok(v) => {
-                out.values.insert(name, Amount::of(field.quantity.0, v));
+                out.values.insert(name, Amount::of(field.quantity, v));
             }
             Err(e) => {
                 out.wrong.insert(name, e.to_string());

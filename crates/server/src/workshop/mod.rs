@@ -12,7 +12,6 @@ use self::wire::{FamiliesOf, PositionsOf, SchoolView, Words, WorkshopView};
 use crate::app::App;
 use crate::error::ApiError;
 use crate::judge::view::FactView;
-use crate::name::Name;
 use crate::tray::wire::ReadableView;
 
 /// The workshop with everything that the screens need to offer.
@@ -38,7 +37,7 @@ pub async fn workshop(State(app): State<App>) -> Result<Json<WorkshopView>, ApiE
             instrument_kinds: all(),
             quantities: ReadQuantity::ALL
                 .iter()
-                .map(|q| ReadableView { called: q.called().to_owned(), quantities: vec![Name(*q)] })
+                .map(|q| ReadableView { called: q.called().to_owned(), quantities: vec![*q] })
                 .collect(),
             settings: all(),
             states: all(),
@@ -49,6 +48,6 @@ pub async fn workshop(State(app): State<App>) -> Result<Json<WorkshopView>, ApiE
     }))
 }
 
-fn all<T: Named>() -> Vec<Name<T>> {
-    T::ALL.iter().copied().map(Name).collect()
+fn all<T: Named>() -> Vec<T> {
+    T::ALL.to_vec()
 }

@@ -1,17 +1,16 @@
 //! The JSON shapes of the workshop.
 
+use owl_core::caution::SetClass;
+use owl_core::marking::Colour;
 use owl_core::named::Named;
-use owl_core::part::{MadeOf, PartKind, Position};
-use owl_core::verdict::{Policy, School};
+use owl_core::part::{MadeOf, PartKind, Position, SafetyClass};
+use owl_core::reading::{InstrumentKind, Mode, Setting, State};
+use owl_core::verdict::{Outcome, Policy, School};
 use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::instrument::wire::InstrumentView;
 use crate::judge::view::FactView;
-use crate::name::{
-    ColourName, InstrumentKindName, MadeOfName, ModeName, Name, OutcomeName, PartKindName, PositionName,
-    SafetyClassName, SchoolName, SetClassName, StateName, TesterSettingName,
-};
 use crate::tray::wire::ReadableView;
 
 /// The workshop.
@@ -33,7 +32,7 @@ pub struct WorkshopView {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct SchoolView {
     /// Its name.
-    pub school: SchoolName,
+    pub school: School,
     /// The limit for resistors, in words.
     pub in_words: String,
     /// Whether it has a tight variant.
@@ -49,7 +48,7 @@ impl SchoolView {
             .filter_map(|s| {
                 let policy = Policy::of(*s, false).ok()?;
                 let has_tight = Policy::of(*s, true).is_ok();
-                Some(Self { school: Name(*s), in_words: policy.in_words.clone(), has_tight })
+                Some(Self { school: *s, in_words: policy.in_words.clone(), has_tight })
             })
             .collect()
     }
@@ -59,9 +58,9 @@ impl SchoolView {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct FamiliesOf {
     /// The kind.
-    pub kind: PartKindName,
+    pub kind: PartKind,
     /// Its families.
-    pub families: Vec<MadeOfName>,
+    pub families: Vec<MadeOf>,
 }
 
 impl FamiliesOf {
@@ -71,8 +70,8 @@ impl FamiliesOf {
         [PartKind::Resistor, PartKind::Capacitor, PartKind::Coil, PartKind::Diode, PartKind::Transistor]
             .into_iter()
             .map(|kind| Self {
-                kind: Name(kind),
-                families: MadeOf::ALL.iter().filter(|f| f.suits(kind)).map(|f| Name(*f)).collect(),
+                kind,
+                families: MadeOf::ALL.iter().filter(|f| f.suits(kind)).copied().collect(),
             })
             .collect()
     }
@@ -82,9 +81,9 @@ impl FamiliesOf {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct PositionsOf {
     /// The kind.
-    pub kind: PartKindName,
+    pub kind: PartKind,
     /// Where it sits.
-    pub positions: Vec<PositionName>,
+    pub positions: Vec<Position>,
 }
 
 impl PositionsOf {
@@ -93,7 +92,7 @@ impl PositionsOf {
     pub fn all() -> Vec<Self> {
         PartKind::ALL
             .iter()
-            .map(|kind| Self { kind: Name(*kind), positions: Position::of(*kind).map(Name).collect() })
+            .map(|kind| Self { kind: *kind, positions: Position::of(*kind).collect() })
             .filter(|p| !p.positions.is_empty())
             .collect()
     }
@@ -103,7 +102,7 @@ impl PositionsOf {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct Words {
     /// Classes of set.
-    pub classes: Vec<SetClassName>,
+    pub classes: Vec<SetClass>,
     /// What a set does when it comes in, to be picked from.
     pub symptoms: Vec<String>,
     /// Families of every kind of part that has them.
@@ -111,21 +110,21 @@ pub struct Words {
     /// Positions of every kind of part that has them.
     pub positions: Vec<PositionsOf>,
     /// What a part that protects people may have printed on it.
-    pub safety_classes: Vec<SafetyClassName>,
+    pub safety_classes: Vec<SafetyClass>,
     /// What can be known of the circuit round a part.
     pub facts: Vec<FactView>,
     /// Kinds of instrument.
-    pub instrument_kinds: Vec<InstrumentKindName>,
+    pub instrument_kinds: Vec<InstrumentKind>,
     /// Everything that can be read.
     pub quantities: Vec<ReadableView>,
     /// How a leakage tester's switch can stand.
-    pub settings: Vec<TesterSettingName>,
+    pub settings: Vec<Setting>,
     /// States of a part when measured.
-    pub states: Vec<StateName>,
+    pub states: Vec<State>,
     /// Ways of measuring.
-    pub modes: Vec<ModeName>,
+    pub modes: Vec<Mode>,
     /// Verdicts.
-    pub verdicts: Vec<OutcomeName>,
+    pub verdicts: Vec<Outcome>,
     /// Band colours.
-    pub colours: Vec<ColourName>,
+    pub colours: Vec<Colour>,
 }

@@ -133,8 +133,9 @@ async fn the_same_types_brought_by_several_at_once_wait_for_each_other() {
     let path = format!("{}/api/transistors/types/import", s.url);
     let all = join_all((0..6).map(|from| {
         let request = s.client.post(&path).header("content-type", "text/csv").body(file(from));
+        let s = s.clone();
         async move {
-            let answer = request.send().await.unwrap();
+            let answer = s.patiently(request).await;
             (answer.status().as_u16(), answer.json::<Value>().await.unwrap())
         }
     }))

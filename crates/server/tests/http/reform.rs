@@ -391,8 +391,8 @@ async fn ten_hands_at_once_prepare_one_run_and_the_bench_goes_on() {
 async fn at_once(s: &Server, bodies: impl Iterator<Item = Value>) -> Vec<u16> {
     let mut tasks = tokio::task::JoinSet::new();
     for body in bodies {
-        let (client, url) = (s.client.clone(), format!("{}/api/reform/runs", s.url));
-        tasks.spawn(async move { client.post(url).json(&body).send().await.unwrap().status().as_u16() });
+        let s = s.clone();
+        tasks.spawn(async move { s.post("/api/reform/runs", body).await.0 });
     }
     tasks.join_all().await
 }

@@ -30,7 +30,7 @@ pub struct Cluster {
 impl Cluster {
     /// Starts a cluster of its own; tests share [`cluster`].
     pub fn start(name: &str) -> Self {
-        let dir = std::env::temp_dir().join(format!("owl-test-{}-{name}", std::process::id()));
+        let dir = folder().join(format!("owl-test-{}-{name}", std::process::id()));
         std::fs::create_dir_all(&dir).unwrap();
         let url = start_again(&dir);
         let watchdog = Command::new(script())
@@ -42,6 +42,19 @@ impl Cluster {
             .spawn()
             .unwrap();
         Self { url, dir, _watchdog: watchdog }
+    }
+}
+
+/// Where a cluster that nobody wants back may lie: in memory where there is plenty, because a hundred databases are
+/// copied in a minute.
+fn folder() -> PathBuf {
+    const KILOBYTES: u64 = 3_000_000;
+    let out = Command::new("df").args(["--output=avail", "-k", "/dev/shm"]).output();
+    let free = out.ok().and_then(|o| String::from_utf8_lossy(&o.stdout).lines().nth(1)?.trim().parse().ok());
+    if free.is_some_and(|kilobytes: u64| kilobytes > KILOBYTES) {
+        "/dev/shm".into()
+    } else {
+        std::env::temp_dir()
     }
 }
 
@@ -78,8 +91,7 @@ async fn prepared(demo: bool) -> String {
     let template = MADE[usize::from(demo)]
         .get_or_init(|| async {
             let url = database().await;
-            let pool = restless_owl::serve::pool(&url).unwrap();
-            restless_owl::serve::migrate(&pool).await.unwrap();
+            let pool = up_to_date(&url).await;
             if demo {
                 restless_owl::demo::load(&pool, false).await.unwrap();
             }
@@ -91,10 +103,26 @@ async fn prepared(demo: bool) -> String {
     copy(&cluster().url, template.rsplit_once('/').unwrap().1).await
 }
 
+/// A pool on a database with the tables of today; tried again while the database is too busy to answer.
+async fn up_to_date(database: &str) -> PgPool {
+    let pool = restless_owl::serve::pool(database).unwrap();
+    for _ in 0..PATIENCE {
+        match restless_owl::serve::migrate(&pool).await {
+            Err(e) if format!("{e:#}").contains("timed out") => {}
+            done => {
+                done.unwrap();
+                break;
+            }
+        }
+    }
+    pool
+}
+
 /// How often a request is sent again while the database is too busy: half a minute on a loaded machine.
 const PATIENCE: usize = 60;
 
 /// A server on a free port with a database of its own.
+#[derive(Clone)]
 pub struct Server {
     pub url: String,
     pub pool: PgPool,
@@ -110,8 +138,7 @@ impl Server {
 
     /// On a database that is there already.
     pub async fn on(database: &str) -> Self {
-        let pool = restless_owl::serve::pool(database).unwrap();
-        restless_owl::serve::migrate(&pool).await.unwrap();
+        let pool = up_to_date(database).await;
         let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
         let url = format!("http://{}", listener.local_addr().unwrap());
         tokio::spawn(restless_owl::serve::serve_on(listener, pool.clone(), &[], std::future::pending()));
@@ -125,22 +152,25 @@ impl Server {
 
     /// Sends a request as the page does: while the database is too busy to answer, the same again. A server that
     /// [`Server::at_once`] made is asked once.
-    async fn send(&self, request: reqwest::RequestBuilder) -> (u16, Value) {
+    pub async fn patiently(&self, request: reqwest::RequestBuilder) -> reqwest::Response {
         for _ in 0..PATIENCE {
             let again = request.try_clone().expect("a body that can be sent again");
-            let (status, body) = answer(again.send().await.unwrap()).await;
-            if status != 503 || !self.patient {
-                return (status, body);
+            let got = again.send().await.unwrap();
+            if got.status() != 503 || !self.patient {
+                return got;
             }
             tokio::time::sleep(std::time::Duration::from_millis(500)).await;
         }
-        answer(request.send().await.unwrap()).await
+        request.send().await.unwrap()
+    }
+
+    async fn send(&self, request: reqwest::RequestBuilder) -> (u16, Value) {
+        answer(self.patiently(request).await).await
     }
 
     /// The same server, asked once: for what happens while the database is away.
     pub fn at_once(&self) -> Self {
-        let (url, pool, client) = (self.url.clone(), self.pool.clone(), self.client.clone());
-        Self { url, pool, client, patient: false }
+        Self { patient: false, ..self.clone() }
     }
 
     pub async fn get(&self, path: &str) -> (u16, Value) {
@@ -179,38 +209,38 @@ impl Server {
     /// Sends a file of CSV to the drawers.
     pub async fn import(&self, csv: impl Into<reqwest::Body>) -> (u16, Value) {
         let request = self.client.post(format!("{}/api/drawers/import", self.url));
-        answer(request.header("content-type", "text/csv").body(csv).send().await.unwrap()).await
+        self.send(request.header("content-type", "text/csv").body(csv)).await
     }
 
     /// Sends text as JSON.
     pub async fn send_text(&self, path: &str, text: String) -> (u16, Value) {
         let request =
             self.client.post(format!("{}{path}", self.url)).header("content-type", "application/json");
-        answer(request.body(text).send().await.unwrap()).await
+        self.send(request.body(text)).await
     }
 
     /// Sends bytes as they are.
     pub async fn send_bytes(&self, path: &str, bytes: Vec<u8>) -> (u16, Value) {
-        answer(self.client.post(format!("{}{path}", self.url)).body(bytes).send().await.unwrap()).await
+        self.send(self.client.post(format!("{}{path}", self.url)).body(bytes)).await
     }
 
     /// Bytes with their headers.
     pub async fn bytes(&self, path: &str) -> (reqwest::header::HeaderMap, Vec<u8>) {
-        let got = self.client.get(format!("{}{path}", self.url)).send().await.unwrap();
+        let got = self.patiently(self.client.get(format!("{}{path}", self.url))).await;
         assert_eq!(got.status(), 200, "{path}");
         (got.headers().clone(), got.bytes().await.unwrap().to_vec())
     }
 
     /// A page with its headers.
     pub async fn page(&self, path: &str) -> (reqwest::header::HeaderMap, String) {
-        let got = self.client.get(format!("{}{path}", self.url)).send().await.unwrap();
+        let got = self.patiently(self.client.get(format!("{}{path}", self.url))).await;
         assert_eq!(got.status(), 200, "{path}");
         (got.headers().clone(), got.text().await.unwrap())
     }
 
     /// The text of an address.
     pub async fn text(&self, path: &str) -> String {
-        self.client.get(format!("{}{path}", self.url)).send().await.unwrap().text().await.unwrap()
+        self.patiently(self.client.get(format!("{}{path}", self.url))).await.text().await.unwrap()
     }
 
     /// Opens a ticket and says sentences in it; the ticket as it stands then.

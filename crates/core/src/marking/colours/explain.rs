@@ -3,10 +3,9 @@
 use super::pick::Pick;
 use super::refuse::refusal;
 use super::{Turn, taken};
-use crate::marking::Hints;
 use crate::marking::colour::spelled;
 use crate::marking::scheme::{Cell, CellUnit, Layout, Role, Scheme};
-use crate::marking::{Code, Colour, Meaning, Rating, Tolerance, VoltsKind, fading, weigh};
+use crate::marking::{Code, Colour, Hints, Meaning, Rating, Tolerance, VoltsKind, fading, weigh};
 use crate::part::{Family, MadeOf};
 use crate::quantity::Farad;
 

@@ -108,10 +108,10 @@ impl Pick {
     pub(super) fn value(&self) -> Value {
         // The number is finite and not negative: it was made from digits.
         match self.layout.part {
-            PartKind::Capacitor => Value::Capacitance(Farad::new(self.number).unwrap_or(Farad::ZERO)),
-            PartKind::Coil => Value::Inductance(Henry::new(self.number).unwrap_or(Henry::ZERO)),
+            PartKind::Capacitor => Value::Capacitance(Farad::computed(self.number)),
+            PartKind::Coil => Value::Inductance(Henry::computed(self.number)),
             PartKind::Resistor | PartKind::Lamp | PartKind::Diode | PartKind::Transistor | PartKind::Ic => {
-                Value::Resistance(Ohm::new(self.number).unwrap_or(Ohm::ZERO))
+                Value::Resistance(Ohm::computed(self.number))
             }
         }
     }

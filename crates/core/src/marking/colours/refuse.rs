@@ -1,9 +1,8 @@
 //! Why a row of colours cannot be read, in words for whoever clicked them.
 
 use super::{Turn, fitted, taken};
-use crate::marking::Hints;
 use crate::marking::scheme::{Layout, Role, Scheme, layouts};
-use crate::marking::{Colour, MarkingError};
+use crate::marking::{Colour, Hints, MarkingError};
 use crate::part::PartKind;
 
 /// Why this layout cannot be read from these colours; `None` where it can.

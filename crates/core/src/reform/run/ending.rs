@@ -45,19 +45,19 @@ impl Ending {
             Self::ByHand => "Stopped by hand: not reformed.",
             Self::Hot => "It got hot or hissed: it is scrap. Replace it.",
             Self::Silent => {
-                "No reading came from the meter: nobody reforms blind. CurveShape at the leads, then start again."
+                "No reading came from the meter: nobody reforms blind. Look at the leads, then start again."
             }
             Self::Frozen => {
-                "The meter shows the same for ever: it is held or hung. CurveShape at it, then start again."
+                "The meter shows the same for ever: it is held or hung. Look at it, then start again."
             }
             Self::Reversed => {
                 "The volts are the wrong way round: part or leads are reversed. Turn them, then start again."
             }
             Self::AboveRating => {
-                "More than its rating was measured. CurveShape at the supply before anything else."
+                "More than its rating was measured. Look at the supply before anything else."
             }
             Self::TooMuchCurrent => {
-                "More flows than the supply should let through. CurveShape at resistor and limit."
+                "More flows than the supply should let through. Look at resistor and limit."
             }
             Self::Shorted => "Nothing builds up across it: shorted. Replace it.",
             Self::Rising => "The current rises instead of falling: it is breaking down. Replace it.",

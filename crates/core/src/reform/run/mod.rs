@@ -271,8 +271,8 @@ impl Run {
         if !e.connected {
             return None;
         }
-        let whole = self.plan.empties_in(Volt::new(e.from_volts).ok()?).seconds();
-        Second::new((whole - (self.now_s - e.since_s)).max(0.0)).ok()
+        let whole = self.plan.empties_in(Volt::computed(e.from_volts)).seconds();
+        Some(Second::computed((whole - (self.now_s - e.since_s)).max(0.0)))
     }
 
     fn start(&mut self, said: &mut Vec<Said>) {

@@ -81,7 +81,7 @@ pub fn milliamperes(current: Ampere) -> String {
 }
 
 pub(super) fn words(volts: f64) -> String {
-    Volt::new(volts).unwrap_or(Volt::ZERO).to_string()
+    Volt::computed(volts).to_string()
 }
 
 fn minutes(seconds: f64) -> String {

@@ -46,7 +46,7 @@ static MILITARY: LazyLock<Vec<MilitaryRow>> =
 pub fn tan_delta(rated: Volt) -> Option<Fraction> {
     let v = rated.volts();
     let row = TAN.iter().find(|r| v > r.over_volts && v <= r.to_volts)?;
-    Fraction::new(row.tan_delta).ok()
+    Some(Fraction::computed(row.tan_delta))
 }
 
 /// Where the limits of losses for a rating come from.
@@ -60,7 +60,7 @@ pub(super) fn losses_source(rated: Volt) -> Source {
 #[must_use]
 pub fn esr_limit(capacitance: Farad, rated: Volt, at: Hertz, factor: f64) -> Option<Ohm> {
     let tan = tan_delta(rated)?.fraction();
-    Ohm::new(factor * tan / (2.0 * std::f64::consts::PI * at.hertz() * capacitance.farads())).ok()
+    (capacitance > Farad::ZERO && at > Hertz::ZERO).then(|| capacitance.reactance(at) * (factor * tan))
 }
 
 /// The three leakage limits of a part.
@@ -87,9 +87,9 @@ pub fn leakage_limits(
     let row = MILITARY.iter().find(|r| v > r.over_volts && v <= r.to_volts)?;
     let military = (row.per_microfarad_ma * uf + row.plus_ma) / 1000.0;
     Some(LeakageLimits {
-        modern: Ampere::new((0.01 * uf * v * 1e-6).max(LEAST_LEAKAGE)).ok()?,
-        military: Ampere::new(military).ok()?,
-        bench: Ampere::new(bench_ma_per_microfarad * uf / 1000.0).ok()?,
+        modern: Ampere::computed((0.01 * uf * v * 1e-6).max(LEAST_LEAKAGE)),
+        military: Ampere::computed(military),
+        bench: Ampere::computed(bench_ma_per_microfarad * uf / 1000.0),
         source: Source::memory(&format!(
             "IEC 60384-4 for new parts; {}; practice for the bench figure",
             row.source.clause

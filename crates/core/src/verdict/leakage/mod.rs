@@ -12,23 +12,27 @@ use self::place::in_place;
 use super::finding::{Finding, Findings};
 use super::{Case, Outcome, Policy, PolicyNumber, Rule};
 use crate::part::{Capacitor, CapacitorFamily};
-use crate::quantity::Quantity;
-use crate::quantity::format::{CapacitanceStyle, format, format_as};
+use crate::quantity::format::{CapacitanceStyle, format_as};
+use crate::quantity::{Ampere, Farad, Ohm, Quantity, Second, Volt};
 use crate::reading::{ReadQuantity, Reading};
 
-/// Up to here a film part is judged by its insulation alone, in farad (IEC 60384-2, -16: memory).
-const SMALL_FILM: f64 = 0.33e-6;
+/// Up to here a film part is judged by its insulation alone (IEC 60384-2, -16: memory).
+const SMALL_FILM: Farad = Farad::computed(0.33e-6);
+
+/// Up to here no current flows at all, in ampere, and the insulation is beyond any meter.
+const LEAST_CURRENT: f64 = 1e-15;
+const BEYOND_ANY_METER: Ohm = Ohm::computed(1e15);
 
 /// A leak as it was measured.
 struct Leak {
     /// At the voltage of the test.
-    ohms: f64,
+    resistance: Ohm,
     /// What flowed, where a current was read.
-    amperes: Option<f64>,
+    current: Option<Ampere>,
     /// In words: `2.2 µA at 400 V`.
     said: String,
     /// The voltage of the test.
-    tested_at: Option<f64>,
+    tested_at: Option<Volt>,
 }
 
 /// Judges the leakage of a paper, film, ceramic or mica part. Says whether it passed.
@@ -100,17 +104,17 @@ pub(in crate::verdict) fn judge(
 
 fn leak_of(r: &Reading) -> Option<Leak> {
     let v = r.value_si()?;
-    let at = r.test_voltage.map(|v| v.volts().abs()).filter(|v| *v > 0.0);
+    let at = r.test_voltage.map(Volt::abs).filter(|v| *v > Volt::ZERO);
     let at_text = at.map(|v| format!(" at {}", volts(v))).unwrap_or_default();
     let warm = if r.hot { ", warm" } else { "" };
     match r.quantity {
         ReadQuantity::LeakageResistance => {
-            Some(Leak { ohms: v, amperes: None, said: format!("{}{at_text}{warm}", ohms(v)), tested_at: at })
+            let said = format!("{}{at_text}{warm}", r.written());
+            Some(Leak { resistance: Ohm::new(v).ok()?, current: None, said, tested_at: at })
         }
         ReadQuantity::LeakageCurrent => Some(Leak {
-            // No current at all is an insulation beyond any meter.
-            ohms: if v > 0.0 { at? / v } else { 1e15 },
-            amperes: Some(v),
+            resistance: if v > LEAST_CURRENT { at? / Ampere::computed(v) } else { BEYOND_ANY_METER },
+            current: Some(Ampere::computed(v)),
             said: format!("{}{at_text}{warm}", r.written()),
             tested_at: at,
         }),
@@ -119,15 +123,12 @@ fn leak_of(r: &Reading) -> Option<Leak> {
 }
 /// Old paper that is finished whatever the place.
 fn finished(part: &Capacitor, leak: &Leak, policy: &Policy) -> Option<String> {
-    let seconds = leak.ohms * part.value.farads();
-    let least = policy.number_si(PolicyNumber::FinishedSeconds);
+    let seconds = leak.resistance * part.value;
+    let least: Second = policy.get(PolicyNumber::FinishedSeconds);
     (part.family.is_some_and(is_paper) && seconds <= least).then(|| {
         format!(
             "{} × {} = {}: paper at {} or less is finished whatever the place",
-            ohms(leak.ohms),
-            part.value,
-            time(seconds),
-            time(least)
+            leak.resistance, part.value, seconds, least
         )
     })
 }
@@ -140,25 +141,21 @@ fn is_paper(family: CapacitorFamily) -> bool {
 }
 
 fn as_new(part: &Capacitor, leak: &Leak, policy: &Policy) -> bool {
-    let by_time = leak.ohms * part.value.farads() >= policy.number_si(PolicyNumber::NewSeconds);
-    let small = part.value.farads() <= SMALL_FILM;
-    by_time || (small && leak.ohms >= policy.number_si(PolicyNumber::NewOhms))
+    let by_time = leak.resistance * part.value >= policy.get(PolicyNumber::NewSeconds);
+    by_time || (part.value <= SMALL_FILM && leak.resistance >= policy.get(PolicyNumber::NewOhms))
 }
 
 fn insulation(part: &Capacitor, leak: &Leak) -> String {
-    if part.value.farads() <= SMALL_FILM {
-        ohms(leak.ohms)
+    if part.value <= SMALL_FILM {
+        leak.resistance.to_string()
     } else {
-        format!("{} × {} = {}", ohms(leak.ohms), part.value, time(leak.ohms * part.value.farads()))
+        format!("{} × {} = {}", leak.resistance, part.value, leak.resistance * part.value)
     }
 }
 
-fn ohms(v: f64) -> String {
-    format(Quantity::Resistance, v).to_string()
-}
-
 /// Volts with three digits and no millivolts: what lifts a grid is compared with volts.
-fn volts(v: f64) -> String {
+fn volts(v: Volt) -> String {
+    let v = v.volts();
     if (0.001..1.0).contains(&v.abs()) {
         let sign = if v < 0.0 { "−" } else { "" };
         let digits = (2.0 - v.abs().log10().floor()) as usize;
@@ -166,12 +163,4 @@ fn volts(v: f64) -> String {
         return format!("{sign}{} V", text.trim_end_matches('0').trim_end_matches('.'));
     }
     format_as(Quantity::Voltage, v, 3, CapacitanceStyle::WithNano).to_string()
-}
-
-fn watts(v: f64) -> String {
-    format(Quantity::Power, v).to_string()
-}
-
-fn time(v: f64) -> String {
-    format(Quantity::Time, v).to_string()
 }

@@ -12,30 +12,28 @@ use crate::quantity::{Fraction, Ohm, Volt, Watt};
 /// ```
 #[must_use]
 pub fn grid_shift(across: Volt, grid_resistor: Ohm, leak: Ohm) -> Volt {
-    Volt::new(across.volts() * share(grid_resistor, leak)).unwrap_or(Volt::ZERO)
+    across.divided(leak, grid_resistor)
 }
 
 /// How far a leak pulls down what is fed through a resistor: V · Rf / (Rf + Rleak), V being what stands there
 /// without the leak. Exact where the load draws a constant current.
 #[must_use]
 pub fn feed_drop(across: Volt, feed: Ohm, leak: Ohm) -> Volt {
-    Volt::new(across.volts() * share(feed, leak)).unwrap_or(Volt::ZERO)
+    across.divided(leak, feed)
 }
 
 /// What the feed dissipates with the leak: ((rail − V)/Rf + drop/Rf)² · Rf.
+///
+/// # Panics
+/// For a feed of no ohms: it is no resistor.
 #[must_use]
 pub fn feed_power(rail: Volt, across: Volt, feed: Ohm, leak: Ohm) -> Watt {
-    let over = (rail.volts() - across.volts()).max(0.0) + feed_drop(across, feed, leak).volts();
-    Watt::new(over * over / feed.ohms()).unwrap_or(Watt::ZERO)
+    let over = (rail - across).max(Volt::ZERO) + feed_drop(across, feed, leak);
+    over * (over / feed)
 }
 
 /// The share of the AVC voltage that a leak takes: Rs / (Rs + Rleak).
 #[must_use]
 pub fn avc_loss(source: Ohm, leak: Ohm) -> Fraction {
-    Fraction::new(share(source, leak)).unwrap_or(Fraction::ZERO)
-}
-
-fn share(series: Ohm, leak: Ohm) -> f64 {
-    let sum = series.ohms() + leak.ohms();
-    if sum > 0.0 { series.ohms() / sum } else { 1.0 }
+    source.share_beside(leak)
 }

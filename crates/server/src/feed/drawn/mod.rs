@@ -25,7 +25,6 @@ use crate::app::App;
 use crate::body::{Body, Id, Query};
 use crate::chart::view::{point_of, sheet_meter};
 use crate::error::{ApiError, Problem};
-use crate::name::{Name, stored};
 use crate::table::chart::ChartRows;
 use crate::table::feed::{FeedPartRow, FeedRow, FeedRows};
 use crate::table::ticket::TicketRow;
@@ -192,7 +191,7 @@ fn question(feed: &FeedRow, of: &Of<'_>, run: Option<Uuid>) -> Result<FeedQuesti
     let body = |p: &FeedPartRow| -> Result<FeedPartBody, ApiError> {
         Ok(FeedPartBody {
             name: p.name.clone(),
-            kind: Name(stored(&p.kind)?),
+            kind: p.kind,
             a: p.node_a.clone(),
             b: p.node_b.clone(),
             value: p.value,
@@ -236,7 +235,7 @@ async fn view(app: &App, ticket_id: Uuid, run: Option<Uuid>) -> Result<FeedsView
         let on_tray = |name: &str| loaded.tray.called(name).is_some();
         let parts: Vec<&FeedPartRow> = rows.parts.iter().filter(|p| p.feed_id == feed.id).collect();
         let told = parts.iter().map(|p| told_again(p)).collect::<Result<Vec<_>, _>>()?.join("\n");
-        let drawn = parts.iter().map(|p| drawn(p, on_tray(&p.name))).collect::<Result<Vec<_>, ApiError>>()?;
+        let drawn = parts.iter().map(|p| drawn(p, on_tray(&p.name))).collect();
         let (answer, missing) = match answered(question(feed, &of, run)?).await {
             Ok(answer) => (Some(answer), None),
             Err(ApiError::Impossible { detail, .. }) => (None, Some(detail)),
@@ -281,21 +280,21 @@ async fn answered(q: FeedQuestion) -> Result<FeedAnswer, ApiError> {
     asked_in_thread(Asked::of(&q)?).await
 }
 
-fn drawn(p: &FeedPartRow, on_tray: bool) -> Result<DrawnPart, ApiError> {
-    let kind: FeedKind = stored(&p.kind)?;
+fn drawn(p: &FeedPartRow, on_tray: bool) -> DrawnPart {
+    let kind = p.kind;
     let of = match kind {
         FeedKind::Resistor => Quantity::Resistance,
         FeedKind::Capacitor => Quantity::Capacitance,
         FeedKind::Load if p.as_ohms => Quantity::Resistance,
         FeedKind::Load => Quantity::Current,
     };
-    Ok(DrawnPart {
+    DrawnPart {
         name: p.name.clone(),
-        kind: Name(kind),
+        kind,
         a: p.node_a.clone(),
         b: p.node_b.clone(),
         value: p.value.map(|v| Amount::of(of, v).text).unwrap_or_default(),
         rating: p.rating.map(|w| Amount::of(Quantity::Power, w)),
         on_tray,
-    })
+    }
 }

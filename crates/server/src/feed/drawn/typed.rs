@@ -2,7 +2,6 @@
 
 use owl_core::feed::line::{Told, told, written};
 use owl_core::feed::{Element, FeedKind, FeedPart, RAIL};
-use owl_core::named::Named;
 use owl_core::quantity::{Ampere, Farad, Fraction, Ohm, Quantity, Watt};
 use uuid::Uuid;
 
@@ -10,7 +9,6 @@ use super::internal;
 use super::wire::FeedBody;
 use crate::amount::typed_optional;
 use crate::error::ApiError;
-use crate::name::stored;
 use crate::table::chart::ChartRows;
 use crate::table::feed::{FeedNodeRow, FeedPartRow, FeedRow};
 use crate::text::checked_text;
@@ -106,7 +104,7 @@ fn part_row(feed_id: Uuid, t: &Told) -> FeedPartRow {
     FeedPartRow {
         feed_id,
         name: t.part.name.clone(),
-        kind: t.part.element.kind().name().to_owned(),
+        kind: t.part.element.kind(),
         node_a: t.part.a.clone(),
         node_b: t.part.b.clone(),
         value,
@@ -121,7 +119,7 @@ fn part_row(feed_id: Uuid, t: &Told) -> FeedPartRow {
 /// # Errors
 /// [`ApiError::Internal`] for a row that cannot be.
 pub fn told_again(p: &FeedPartRow) -> Result<String, ApiError> {
-    let kind: FeedKind = stored(&p.kind)?;
+    let kind = p.kind;
     let value = p.value.unwrap_or(0.0);
     let element = match kind {
         FeedKind::Resistor => Element::Resistor(Ohm::new(value).map_err(internal)?),

@@ -1,12 +1,12 @@
 //! The JSON shapes of drawn feeds.
 
+use owl_core::feed::FeedKind;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
 use crate::amount::Amount;
 use crate::feed::wire::FeedAnswer;
-use crate::name::FeedKindName;
 
 /// Which set of readings is held against a feed.
 #[derive(Debug, Deserialize, IntoParams)]
@@ -112,7 +112,7 @@ pub struct DrawnPart {
     #[serde(rename = "ref")]
     pub name: String,
     /// Resistor, capacitor or load.
-    pub kind: FeedKindName,
+    pub kind: FeedKind,
     /// The node of one end.
     pub a: String,
     /// The node of the other.

@@ -58,7 +58,7 @@ pub fn page(t: &ReportData) -> String {
     }
     p.list(&watched);
     p.heading("For your safety");
-    p.list(&warnings(t.ticket.class.0));
+    p.list(&warnings(t.ticket.class));
     p.done()
 }
 
@@ -79,14 +79,14 @@ fn decided(p: &PartView) -> Option<Outcome> {
     p.decision
         .as_ref()
         .filter(|d| d.stands && p.fittings.iter().all(|f| f.withdrawn_at.is_some()))
-        .map(|d| d.decided.0)
+        .map(|d| d.decided)
 }
 
 /// A part in the owner's words: by its place, else by its kind.
 fn what(p: &PartView) -> String {
     match p.strip.position {
-        Some(position) => format!("{} {}", position.0, p.strip.kind.0),
-        None => p.strip.kind.0.to_string(),
+        Some(position) => format!("{} {}", position, p.strip.kind),
+        None => p.strip.kind.to_string(),
     }
 }
 
@@ -116,15 +116,15 @@ fn plain(p: &PartView) -> Option<String> {
         )
     };
     let share = |q: ReadQuantity| {
-        let read = old.iter().rfind(|r| r.quantity.0 == q)?.measured.as_ref()?.value;
+        let read = old.iter().rfind(|r| r.quantity == q)?.measured.as_ref()?.value;
         let should = p.strip.marked.as_ref().or(p.strip.sheet.as_ref())?.value;
         (should > 0.0).then(|| read / should - 1.0)
     };
-    let said = match p.strip.kind.0 {
+    let said = match p.strip.kind {
         PartKind::Resistor if old.last().is_some_and(|r| r.overrange) => Some("it had opened".to_owned()),
         PartKind::Resistor => share(ReadQuantity::Resistance)
             .map(|off| format!("it had drifted to {:.1} times its value", 1.0 + off)),
-        PartKind::Capacitor if old.iter().any(|r| leaks(r.quantity.0)) => Some("it leaked".to_owned()),
+        PartKind::Capacitor if old.iter().any(|r| leaks(r.quantity)) => Some("it leaked".to_owned()),
         PartKind::Capacitor if share(ReadQuantity::Capacitance).is_some_and(|off| off < -0.2) => {
             Some("it had lost most of what it should hold".to_owned())
         }
@@ -140,8 +140,8 @@ fn others(t: &ReportData) -> impl Iterator<Item = String> {
     t.changes
         .changes
         .iter()
-        .filter(|c| !matches!(c.kind.0, ChangeKind::Part | ChangeKind::Undo) && c.undone_at.is_none())
-        .map(|c| format!("{}: {}.", upper(&c.kind.0.to_string()), c.what))
+        .filter(|c| !matches!(c.kind, ChangeKind::Part | ChangeKind::Undo) && c.undone_at.is_none())
+        .map(|c| format!("{}: {}.", upper(&c.kind.to_string()), c.what))
 }
 
 fn upper(word: &str) -> String {

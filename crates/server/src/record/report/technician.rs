@@ -12,7 +12,7 @@ use crate::tray::wire::PartView;
 /// The page.
 pub async fn page(app: &App, id: Uuid, t: &ReportData) -> Result<String, ApiError> {
     let mut p = Page::new(&t.ticket.name);
-    p.soft(&format!("{} · {} · {} · {}", t.workshop.name, t.ticket.class.0, t.ticket.school.0, day(t.today)));
+    p.soft(&format!("{} · {} · {} · {}", t.workshop.name, t.ticket.class, t.ticket.school, day(t.today)));
     intake(&mut p, t);
     power(&mut p, app, id).await?;
     voltages(&mut p, app, id).await?;
@@ -64,14 +64,14 @@ async fn power(p: &mut Page, app: &App, id: Uuid) -> Result<(), ApiError> {
         .map(|u| {
             let text =
                 |a: &Option<crate::amount::Amount>| a.as_ref().map(|a| a.text.clone()).unwrap_or_default();
-            let signs: Vec<String> = u.signs.iter().map(|s| s.0.to_string()).collect();
-            let says = u.says.as_ref().map(|s| s.call.0.to_string()).unwrap_or_default();
+            let signs: Vec<String> = u.signs.iter().map(|s| s.to_string()).collect();
+            let says = u.says.as_ref().map(|s| s.call.to_string()).unwrap_or_default();
             vec![
                 moment(u.done_at),
                 u.volts.text.clone(),
                 text(&u.bulb),
                 text(&u.current),
-                u.story.0.to_string(),
+                u.story.to_string(),
                 [signs.join(", "), u.note.clone()].join(" ").trim().to_owned(),
                 says,
             ]
@@ -103,7 +103,7 @@ async fn voltages(p: &mut Page, app: &App, id: Uuid) -> Result<(), ApiError> {
         let cell = |c: &Option<ChartCell>| {
             c.as_ref().map_or(String::new(), |c| {
                 let off = c.deviation_text.clone().unwrap_or_default();
-                format!("{} {off} {}", c.volts.text, c.status.0).trim().to_owned()
+                format!("{} {off} {}", c.volts.text, c.status).trim().to_owned()
             })
         };
         let rows: Vec<Vec<String>> = chart
@@ -148,7 +148,7 @@ async fn feeds(p: &mut Page, app: &App, id: Uuid) -> Result<(), ApiError> {
 
 fn tell_part(p: &mut Page, part: &PartView) {
     p.part(&format!("{} · {}", part.strip.name, part.in_words));
-    let place = part.strip.position.map(|x| x.0.to_string()).unwrap_or_default();
+    let place = part.strip.position.map(|x| x.to_string()).unwrap_or_default();
     p.soft([place, part.strip.place.clone(), part.strip.note.clone()].join(" · ").trim_matches([' ', '·']));
     let value = |a: &Option<crate::amount::Amount>| a.as_ref().map_or("–".to_owned(), |a| a.text.clone());
     let measured = part.measured.as_ref().and_then(|r| r.measured.as_ref()).map(|a| a.text.clone());
@@ -163,7 +163,7 @@ fn tell_part(p: &mut Page, part: &PartView) {
         .iter()
         .map(|r| {
             let how = [
-                r.mode.0.to_string(),
+                r.mode.to_string(),
                 r.test_voltage.clone().unwrap_or_default(),
                 r.test_frequency.clone().unwrap_or_default(),
                 if r.hot { "hot".to_owned() } else { String::new() },
@@ -173,7 +173,7 @@ fn tell_part(p: &mut Page, part: &PartView) {
                 moment(r.taken_at),
                 r.called.clone(),
                 r.measured.as_ref().map_or("over range".to_owned(), |a| a.text.clone()),
-                r.state.0.to_string(),
+                r.state.to_string(),
                 how.iter().filter(|s| !s.is_empty()).cloned().collect::<Vec<_>>().join(", "),
                 r.instrument.clone(),
                 voided,
@@ -183,14 +183,14 @@ fn tell_part(p: &mut Page, part: &PartView) {
     p.table(&["when", "what", "read", "state", "how", "with", ""], &rows);
     if let Some(d) = &part.decision {
         let against =
-            if d.offered == d.decided { String::new() } else { format!(" (offered: {})", d.offered.0) };
+            if d.offered == d.decided { String::new() } else { format!(" (offered: {})", d.offered) };
         let why = if d.why.is_empty() { String::new() } else { format!(": {}", d.why) };
-        p.mark(&format!("Decided: {}{against}{why}. Rests on {}.", d.decided.0, d.school.0));
+        p.mark(&format!("Decided: {}{against}{why}. Rests on {}.", d.decided, d.school));
         p.list(
             &d.reasons.iter().map(|r| format!("{} {} ({})", r.rule, r.text, r.source)).collect::<Vec<_>>(),
         );
     } else if let Some(j) = &part.judgement {
-        p.line(&format!("Verdict: {}, not decided.", j.verdict.0));
+        p.line(&format!("Verdict: {}, not decided.", j.verdict));
     }
     if let Some(a) = part.cause.as_ref().and_then(|c| c.answer.as_ref()) {
         p.line(&format!("Why it failed: {}", a.text));
@@ -238,7 +238,7 @@ fn changes(p: &mut Page, t: &ReportData) {
             };
             vec![
                 moment(c.begun_at),
-                c.kind.0.to_string(),
+                c.kind.to_string(),
                 c.what.clone(),
                 proven,
                 [c.seen.clone().unwrap_or_default(), over].join(" ").trim().to_owned(),

@@ -10,7 +10,6 @@ use utoipa::ToSchema;
 use uuid::Uuid;
 
 use crate::error::ApiError;
-use crate::name::{Name, SchoolName};
 
 /// An electrolytic to be reformed.
 #[derive(Debug, Clone, Deserialize, ToSchema)]
@@ -36,7 +35,7 @@ pub struct PlanQuestion {
     /// The part that it is about: then its ticket's school decides.
     pub part_id: Option<Uuid>,
     /// Whose limits decide; `test first` where it is not said.
-    pub school: Option<SchoolName>,
+    pub school: Option<School>,
 }
 
 /// A reforming supply.
@@ -182,8 +181,7 @@ impl PlanQuestion {
     /// # Errors
     /// Never: every school has a plain variant.
     pub fn policy(&self) -> Result<&'static Policy, ApiError> {
-        Policy::of(self.school.map_or(School::TestFirst, |Name(s)| s), false)
-            .map_err(|e| ApiError::field("school", e))
+        Policy::of(self.school.unwrap_or(School::TestFirst), false).map_err(|e| ApiError::field("school", e))
     }
 }
 

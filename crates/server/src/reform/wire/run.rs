@@ -1,5 +1,8 @@
 //! The JSON shapes of runs.
 
+use owl_core::reform::bench::{Clip, MeterFault};
+use owl_core::reform::look::CurveShape;
+use owl_core::reform::run::{Command, Ending, ReformMode, Weight};
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 use utoipa::ToSchema;
@@ -7,9 +10,6 @@ use uuid::Uuid;
 
 use super::plan::PlanQuestion;
 use crate::amount::Amount;
-use crate::name::{
-    ClipName, CurveLookName, EndingName, MeterFaultName, ReformCommandName, ReformWayName, WeightName,
-};
 use crate::table::reform_samples::SampleRow;
 
 /// A run to be prepared.
@@ -22,9 +22,9 @@ pub struct NewRun {
     /// The plan that is asked for.
     pub plan: PlanQuestion,
     /// Who turns the supply.
-    pub way: ReformWayName,
+    pub way: ReformMode,
     /// What lies on the simulated bench; an old part that reforms where it is not said.
-    pub clip: Option<ClipName>,
+    pub clip: Option<Clip>,
     /// How fast the simulated bench runs: 1 to 600.
     #[schema(minimum = 1, maximum = 600)]
     pub speed: Option<f64>,
@@ -40,7 +40,7 @@ pub struct NewRun {
 #[derive(Debug, Deserialize, ToSchema)]
 pub struct FaultBody {
     /// What.
-    pub fault: MeterFaultName,
+    pub fault: MeterFault,
     /// From when on, in second since the run was prepared.
     pub from_s: f64,
     /// Until when.
@@ -61,7 +61,7 @@ pub struct NewStart {
 #[derive(Debug, Deserialize, ToSchema)]
 pub struct NewCommand {
     /// What.
-    pub command: ReformCommandName,
+    pub command: Command,
     /// How fast the simulated bench runs, with `speed`.
     #[schema(minimum = 1, maximum = 600)]
     pub speed: Option<f64>,
@@ -99,7 +99,7 @@ pub struct RunLine {
     /// `24 µF 350 V · reservoir`.
     pub what: String,
     /// Who turns the supply.
-    pub way: ReformWayName,
+    pub way: ReformMode,
     /// `ready`, `feeding`, `emptying` or `over`.
     pub phase: String,
     /// `4 of 7`, `1 h 30 min`, `interrupted`.
@@ -177,7 +177,7 @@ pub struct SaidView {
     /// When, in second since it was switched on.
     pub at_s: f64,
     /// How pressing.
-    pub weight: WeightName,
+    pub weight: Weight,
     /// In words.
     pub text: String,
 }
@@ -225,7 +225,7 @@ pub struct ForecastView {
     /// In a sentence.
     pub words: String,
     /// How the present stage looks.
-    pub look: CurveLookName,
+    pub look: CurveShape,
     /// What to make of that.
     pub look_words: String,
     /// Between which currents it is expected.
@@ -243,7 +243,7 @@ pub struct RunView {
     /// Whether a hand may go near.
     pub touch: TouchView,
     /// How it ended.
-    pub ending: Option<EndingName>,
+    pub ending: Option<Ending>,
     /// Whether the part is finished by that.
     pub scrap: bool,
     /// Across the part.

@@ -11,7 +11,6 @@ use time::OffsetDateTime;
 use super::run::{AcceptanceRow, BandView, ForecastView, RunLine, RunView, SaidView, StageRow, TouchView};
 use crate::amount::Amount;
 use crate::error::ApiError;
-use crate::name::Name;
 use crate::table::reform::RunRow;
 use crate::table::reform_samples::SaidRow;
 
@@ -36,7 +35,7 @@ fn span(seconds: f64) -> String {
 pub fn line(row: &RunRow) -> Result<RunLine, ApiError> {
     let run = &row.run;
     let section = if row.section.is_empty() { String::new() } else { format!(" {}", row.section) };
-    let place = row.position.as_deref().map(|p| format!(" · {p}")).unwrap_or_default();
+    let place = row.position.map(|p| format!(" · {p}")).unwrap_or_default();
     let state = match &run.phase {
         Phase::Ready { .. } => span(row.expected_s),
         Phase::Feeding(f) => format!("{} of {}", f.stage + 1, run.plan.stages.len()),
@@ -51,7 +50,7 @@ pub fn line(row: &RunRow) -> Result<RunLine, ApiError> {
         part: format!("{}{section}", row.part),
         set: row.set.clone(),
         what: format!("{} {}{place}", run.plan.capacitance, run.plan.rated),
-        way: Name(run.way),
+        way: run.way,
         phase: row.phase().to_owned(),
         state,
         safe: run.touch() == Touch::Safe && !row.adrift(),
@@ -95,7 +94,7 @@ pub fn view(
         line: line(row)?,
         sentence: if adrift { ADRIFT.to_owned() } else { run.sentence() },
         touch: touch(row),
-        ending: ending.map(Name),
+        ending,
         scrap: ending.is_some_and(Ending::scrap),
         volts: run.volts.map(live_volts),
         amperes: run.amperes.map(live_current),
@@ -139,13 +138,7 @@ pub fn view(
         cautions: run.plan.cautions.clone(),
         said: said
             .iter()
-            .map(|s| {
-                Ok(SaidView {
-                    at_s: s.at_s - from,
-                    weight: Name(crate::name::stored(&s.weight)?),
-                    text: s.text.clone(),
-                })
-            })
+            .map(|s| Ok(SaidView { at_s: s.at_s - from, weight: s.weight, text: s.text.clone() }))
             .collect::<Result<_, ApiError>>()?,
         forecast: foreseen.map(|(f, samples)| forecast(row, f, samples, from)),
         leakage: row.leakage().map(|(volts, amperes)| format!("{amperes} at {volts}")),
@@ -189,7 +182,7 @@ fn forecast(row: &RunRow, f: &Forecast, samples: &[Sample], from: f64) -> Foreca
         done_at: left.map(|l| OffsetDateTime::now_utc() + time::Duration::seconds_f64(l / row.speed)),
         give_or_take,
         words,
-        look: Name(looks),
+        look: looks,
         look_words: looks.sentence().to_owned(),
         band: f
             .band
@@ -206,7 +199,7 @@ fn live_volts(value: f64) -> Amount {
 
 /// A current as it is read across a room: always in milliampere, so that no prefix jumps while it falls.
 fn live_current(value: f64) -> Amount {
-    let number = Ampere::new(value).map_or_else(|_| "?".to_owned(), milliamperes);
+    let number = milliamperes(Ampere::computed(value));
     amount(value, number, "mA")
 }
 
@@ -224,7 +217,7 @@ impl RunRow {
     /// What it leaks at its last fed reading, where that says something of the part.
     #[must_use]
     pub fn leakage(&self) -> Option<(Volt, Ampere)> {
-        self.run.leak.and_then(|(v, i)| Some((Volt::new(v).ok()?, Ampere::new(i.max(0.0)).ok()?)))
+        self.run.leak.map(|(v, i)| (Volt::computed(v), Ampere::computed(i.max(0.0))))
     }
 
     /// The phase as it is stored.

@@ -1,18 +1,17 @@
 //! The JSON shapes of rectifiers.
 
 use owl_core::quantity::Ohm;
-use owl_core::supply::rectifier::{ForTarget, Steady, Supply};
+use owl_core::supply::rectifier::{Arrangement, ForTarget, RectifierKind, Steady, Supply};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::{PreferredView, RatingView, ShownView};
-use crate::name::{ArrangementName, RectifierKindName};
 
 /// A supply with capacitor input.
 #[derive(Debug, Deserialize, ToSchema)]
 pub struct RectifierQuestion {
     /// How the rectifiers are arranged.
-    pub circuit: ArrangementName,
+    pub circuit: Arrangement,
     /// Volts rms at the rectifier; of one half where the winding has a middle tap.
     #[schema(exclusive_minimum = 0)]
     pub line: f64,
@@ -40,7 +39,7 @@ pub struct RectifierQuestion {
 #[derive(Debug, Deserialize, ToSchema)]
 pub struct RectifierBody {
     /// Of what.
-    pub kind: RectifierKindName,
+    pub kind: RectifierKind,
     /// Volts that one drops at any current.
     #[schema(minimum = 0)]
     pub drop: Option<f64>,

@@ -1,7 +1,7 @@
 //! The JSON shapes of touch current, ripple and lamp limiters.
 
+use owl_core::quantity::Volt;
 use owl_core::quantity::format::percent;
-use owl_core::quantity::{Ampere, Volt};
 use owl_core::supply::lamp::{Limited, proposed};
 use owl_core::supply::touch::Touch;
 use serde::{Deserialize, Serialize};
@@ -35,8 +35,7 @@ pub struct TouchAnswer {
 
 impl TouchAnswer {
     pub(in crate::supply) fn of(t: &Touch) -> Self {
-        let limit =
-            Ampere::new(owl_core::supply::touch::LIMIT).map_or_else(|_| String::new(), |a| a.to_string());
+        let limit = owl_core::supply::touch::LIMIT;
         let verdict = if t.within { format!("within {limit}") } else { format!("more than {limit}") };
         Self {
             current: t.current.amperes(),

@@ -21,7 +21,7 @@ pub fn circuit(c: &CircuitBody) -> Result<CircuitNeed, ApiError> {
         return Err(ApiError::field("circuit.case_temperature", "a heat sink is between −40 and 200 °C"));
     }
     Ok(CircuitNeed {
-        stage: c.stage.map(|s| s.0),
+        stage: c.stage,
         supply_volts: p("supply", c.supply, 1e5)?,
         load_ohms: p("load", c.load, 1e9)?,
         peak_amperes: p("current", c.current, 1e4)?,
@@ -38,22 +38,22 @@ pub fn circuit(c: &CircuitBody) -> Result<CircuitNeed, ApiError> {
 
 pub fn ratings(w: &WantedBody) -> Result<Device, ApiError> {
     let p = |name: &str, v, most| positive(&format!("wanted.{name}"), v, most);
-    let polarity = w.polarity.map(|p| p.0).ok_or_else(|| {
+    let polarity = w.polarity.ok_or_else(|| {
         ApiError::field("wanted.polarity", "say its polarity: three leads on the meter tell it")
     })?;
     let field = matches!(polarity, Polarity::NChannel | Polarity::PChannel);
-    let kind = w.kind.map_or(if field { DeviceKind::Jfet } else { DeviceKind::Bipolar }, |k| k.0);
+    let kind = w.kind.unwrap_or(if field { DeviceKind::Jfet } else { DeviceKind::Bipolar });
     if kind.has_base() == field {
         return Err(ApiError::field("wanted.polarity", format!("no {kind} type is {polarity}")));
     }
     let mut d = Device::unknown(kind, polarity);
-    d.material = w.material.map(|m| m.0);
+    d.material = w.material;
     d.vcbo_volts = p("vcbo", w.vcbo, 1e5)?;
     d.vceo_volts = p("vceo", w.vceo, 1e5)?;
     d.vebo_volts = p("vebo", w.vebo, 1e5)?;
     d.ic_amperes = p("ic", w.ic, 1e4)?;
     d.power_watts = p("power", w.power, 1e5)?;
-    d.power_reference = d.power_watts.map(|_| w.power_reference.map_or(PowerReference::Ambient, |r| r.0));
+    d.power_reference = d.power_watts.map(|_| w.power_reference.unwrap_or(PowerReference::Ambient));
     d.power_at_celsius = d.power_watts.map(|_| w.power_at.unwrap_or(25.0));
     d.junction_celsius = w.tj;
     d.gain_min = p("hfe_min", w.hfe_min, 1e6)?;

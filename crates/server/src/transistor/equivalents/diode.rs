@@ -12,7 +12,6 @@ use super::asked::positive;
 use super::show::{ByType, count_of};
 use super::wire::{CandidateView, CellView, CircuitBody, DiodeView, EquivalentsAnswer};
 use crate::error::ApiError;
-use crate::name::Name;
 use crate::table::device::Stocked;
 use crate::transistor::sheet::{SheetLine, StockView};
 
@@ -39,8 +38,8 @@ pub fn of_diode(
         wanted: None,
         diode: Some(DiodeView {
             type_number: wanted.type_number.clone(),
-            material: Name(wanted.family),
-            job: Name(wanted.job),
+            material: wanted.family,
+            job: wanted.job,
             lines: vec![
                 line("reverse volts", text(Quantity::Voltage, Some(wanted.reverse_volts))),
                 line("current", text(Quantity::Current, wanted.amperes)),
@@ -76,7 +75,7 @@ fn diode_candidate(c: &DiodeCandidate, stocked: &[Stocked]) -> CandidateView {
     let cell = |c: &DiodeCell| CellView {
         label: c.name.name(),
         hard: c.hard,
-        state: Name(c.state),
+        state: c.state,
         value: c.value_si,
         needed: c.needed_si,
         has: c.has.clone(),
@@ -87,8 +86,8 @@ fn diode_candidate(c: &DiodeCandidate, stocked: &[Stocked]) -> CandidateView {
         type_number: d.type_number.clone(),
         what: format!("{} {}", MadeOf::Diode(d.family).name(), d.job),
         passes: c.fitness != Fitness::Short,
-        fitness: Name(c.fitness),
-        by_sheet: Name(c.fitness),
+        fitness: c.fitness,
+        by_sheet: c.fitness,
         humbler: false,
         score: c.score,
         order: c.cells.iter().map(|c| c.name.name()).collect(),

@@ -40,7 +40,7 @@ pub async fn find(
     let need = circuit(&body)?;
     let types = app.types.all(&app.pool).await?;
     let stocked = stock(&app.pool).await?;
-    let kind = q.kind.map(|k| k.0);
+    let kind = q.kind;
     if kind == Some(PartKind::Ic) {
         let name =
             asked.ok_or_else(|| ApiError::field("type", "a circuit is found by its type number alone"))?;

@@ -17,7 +17,6 @@ use super::wire::{
     AskedView, CandidateView, CellView, DividerView, EquivalentsAnswer, JoinedView, PinMapView,
 };
 use crate::amount::Amount;
-use crate::name::Name;
 use crate::table::device::Stocked;
 use crate::transistor::library::Types;
 use crate::transistor::sheet::{OutlineView, StockView, TypeView};
@@ -167,8 +166,8 @@ fn candidate(c: &Candidate<'_>, stocked: &[Stocked]) -> CandidateView {
             if d.kind == DeviceKind::Darlington { " Darlington" } else { "" }
         ),
         passes: c.passes(),
-        fitness: Name(c.fitness),
-        by_sheet: Name(c.by_sheet),
+        fitness: c.fitness,
+        by_sheet: c.by_sheet,
         humbler: c.is_humbler(),
         score: c.score,
         order: c.cells.iter().map(|c| c.name.name()).collect(),
@@ -208,7 +207,7 @@ fn cell_view(c: &LimitCheck, base: bool) -> CellView {
     CellView {
         label,
         hard: c.hard,
-        state: Name(c.state),
+        state: c.state,
         value: c.value_si,
         needed: c.needed_si,
         has: c.has.clone(),
@@ -219,13 +218,13 @@ fn cell_view(c: &LimitCheck, base: bool) -> CellView {
 
 fn pin_map(m: &PinMap) -> PinMapView {
     PinMapView {
-        fit: Name(m.fit),
+        fit: m.fit,
         text: m.text.clone(),
-        crossed: m.crossed.map(|(a, b)| vec![Name(a), Name(b)]),
+        crossed: m.crossed.map(|(a, b)| vec![a, b]),
         joined: m
             .joined
             .iter()
-            .map(|j| JoinedView { electrode: Name(j.electrode), old: j.old, new: j.new })
+            .map(|j| JoinedView { electrode: j.electrode, old: j.old, new: j.new })
             .collect(),
     }
 }

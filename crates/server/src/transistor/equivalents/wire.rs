@@ -1,15 +1,19 @@
 //! The JSON shapes of equivalents.
 
+use owl_core::part::{DiodeFamily, PartKind};
+use owl_core::transistor::circuit::Stage;
+use owl_core::transistor::device::PowerReference;
+use owl_core::transistor::diode_device::DiodeJob;
+use owl_core::transistor::equivalent::{Fitness, LimitState};
+use owl_core::transistor::package::Lead;
+use owl_core::transistor::pin_map::LeadFit;
+use owl_core::transistor::{DeviceKind, Material, Polarity};
 use std::collections::BTreeMap;
 
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use crate::amount::Amount;
-use crate::name::{
-    DeviceKindName, DiodeFamilyName, DiodeJobName, FitnessName, LeadFitName, LeadName, LimitStateName,
-    MaterialName, PartKindName, PolarityName, PowerReferenceName, StageName,
-};
 use crate::transistor::sheet::{OutlineView, SheetLine, StockView, TypeView};
 
 /// What something is to be found for: a type, or ratings.
@@ -24,7 +28,7 @@ pub struct EquivalentsQuestion {
     /// What the circuit really asks for.
     pub circuit: Option<CircuitBody>,
     /// What kind of part it is, where the number alone does not tell: a circuit's number looks like any other.
-    pub kind: Option<PartKindName>,
+    pub kind: Option<PartKind>,
     /// How many candidates; 40 where it does not say.
     #[schema(minimum = 1, maximum = 200)]
     pub limit: Option<usize>,
@@ -34,11 +38,11 @@ pub struct EquivalentsQuestion {
 #[derive(Debug, Default, Deserialize, ToSchema)]
 pub struct WantedBody {
     /// Bipolar where it does not say.
-    pub kind: Option<DeviceKindName>,
+    pub kind: Option<DeviceKind>,
     /// Its polarity.
-    pub polarity: Option<PolarityName>,
+    pub polarity: Option<Polarity>,
     /// Its material.
-    pub material: Option<MaterialName>,
+    pub material: Option<Material>,
     /// Collector to base, volt.
     #[schema(exclusive_minimum = 0)]
     pub vcbo: Option<f64>,
@@ -55,7 +59,7 @@ pub struct WantedBody {
     #[schema(exclusive_minimum = 0)]
     pub power: Option<f64>,
     /// Where the temperature of that is held; in free air where it does not say.
-    pub power_reference: Option<PowerReferenceName>,
+    pub power_reference: Option<PowerReference>,
     /// At how many °C; 25 where it does not say.
     pub power_at: Option<f64>,
     /// The junction's limit, °C.
@@ -87,7 +91,7 @@ pub struct WantedBody {
 #[derive(Debug, Default, Deserialize, ToSchema)]
 pub struct CircuitBody {
     /// What the stage does.
-    pub stage: Option<StageName>,
+    pub stage: Option<Stage>,
     /// The highest supply, volt.
     #[schema(exclusive_minimum = 0)]
     pub supply: Option<f64>,
@@ -157,9 +161,9 @@ pub struct DiodeView {
     #[serde(rename = "type")]
     pub type_number: String,
     /// What it is made of.
-    pub material: DiodeFamilyName,
+    pub material: DiodeFamily,
     /// What it is for.
-    pub job: DiodeJobName,
+    pub job: DiodeJob,
     /// Lines as they are read on a sheet.
     pub lines: Vec<SheetLine>,
     /// Where the row comes from.
@@ -190,9 +194,9 @@ pub struct CandidateView {
     /// Whether no hard limit is short.
     pub passes: bool,
     /// The same with what is not known told apart.
-    pub fitness: FitnessName,
+    pub fitness: Fitness,
     /// Against the original's sheet alone.
-    pub by_sheet: FitnessName,
+    pub by_sheet: Fitness,
     /// Whether it does for the circuit and is less than the original.
     pub humbler: bool,
     /// How near it comes, 0 to 1.
@@ -226,7 +230,7 @@ pub struct CellView {
     /// Whether it must pass.
     pub hard: bool,
     /// How it stands.
-    pub state: LimitStateName,
+    pub state: LimitState,
     /// What the candidate has, in the base unit.
     pub value: Option<f64>,
     /// What is needed, in the base unit.
@@ -243,11 +247,11 @@ pub struct CellView {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct PinMapView {
     /// How they lie.
-    pub fit: LeadFitName,
+    pub fit: LeadFit,
     /// In words.
     pub text: String,
     /// The two that cross.
-    pub crossed: Option<Vec<LeadName>>,
+    pub crossed: Option<Vec<Lead>>,
     /// Electrode by electrode.
     pub joined: Vec<JoinedView>,
 }
@@ -256,7 +260,7 @@ pub struct PinMapView {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct JoinedView {
     /// Which.
-    pub electrode: LeadName,
+    pub electrode: Lead,
     /// Its lead on the old one, counted from 1; null is the case, or not known.
     pub old: Option<usize>,
     /// Its lead on the new one.

@@ -12,14 +12,12 @@ use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use uuid::Uuid;
 
-use self::show::{gain_text, marks, span};
 use self::typed::typed;
 use self::wire::{HowPaired, LotTyped, MatchLotView, PairedLot};
 use super::pairs::{PairStage, PairsQuestion, PieceBody, answer};
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
-use crate::name::Name;
 use crate::table::match_lot::{delete, insert, lock, put_pieces, rows, update};
 use crate::text::checked_text;
 
@@ -74,7 +72,7 @@ pub async fn read_lot(
 }
 
 async fn paired(lot: MatchLotView, how: HowPaired) -> Result<PairedLot, ApiError> {
-    let quads = how.size == Some(Name(owl_core::transistor::pairs::GroupSize::Quads));
+    let quads = how.size == Some(owl_core::transistor::pairs::GroupSize::Quads);
     let enough = lot.pieces.len() >= if quads { 4 } else { 2 };
     let q = question(&lot, &how);
     let found = if enough {
@@ -85,15 +83,7 @@ async fn paired(lot: MatchLotView, how: HowPaired) -> Result<PairedLot, ApiError
     } else {
         None
     };
-    let (g0, g1) = span(lot.pieces.iter().map(|p| p.gain), 2.0);
-    let (v0, v1) = span(lot.pieces.iter().map(|p| p.base_volts), 0.004);
-    let none = lot.pieces.is_empty();
-    Ok(PairedLot {
-        gain_marks: if none { vec![] } else { marks(g0, g1, gain_text) },
-        volt_marks: if none { vec![] } else { marks(v0, v1, |v| format!("{:.0}", v * 1e3)) },
-        lot,
-        paired: found,
-    })
+    Ok(PairedLot { lot, paired: found })
 }
 
 /// Keeps a new lot.

@@ -1,11 +1,11 @@
 //! The JSON shapes of lots.
 
+use owl_core::transistor::pairs::GroupSize;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
 use crate::amount::Amount;
-use crate::name::GroupSizeName;
 use crate::transistor::pairs::PairsAnswer;
 
 /// A lot as it is typed.
@@ -83,10 +83,6 @@ pub struct MatchPieceView {
     pub base_volts: f64,
     /// As it is written.
     pub text: String,
-    /// Its place in the chart to the right, 0 to 1: gain.
-    pub x: f64,
-    /// Its place in the chart upwards, 0 to 1: base volts.
-    pub y: f64,
 }
 
 /// A lot with its pairs.
@@ -96,19 +92,6 @@ pub struct PairedLot {
     pub lot: MatchLotView,
     /// Its pairs or quads; null with fewer pieces than one of them needs.
     pub paired: Option<PairsAnswer>,
-    /// Marks of the chart: gain.
-    pub gain_marks: Vec<ChartMark>,
-    /// Marks of the chart: base volts.
-    pub volt_marks: Vec<ChartMark>,
-}
-
-/// A mark on an axis.
-#[derive(Debug, Clone, Serialize, ToSchema)]
-pub struct ChartMark {
-    /// Where, 0 to 1.
-    pub at: f64,
-    /// What stands there.
-    pub text: String,
 }
 
 /// How a lot is paired.
@@ -116,7 +99,7 @@ pub struct ChartMark {
 #[into_params(parameter_in = Query)]
 pub struct HowPaired {
     /// Pairs where it does not say.
-    pub size: Option<GroupSizeName>,
+    pub size: Option<GroupSize>,
     /// How many; all where it does not say.
     pub count: Option<usize>,
 }
