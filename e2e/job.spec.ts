@@ -191,7 +191,7 @@ test('by mouse: a valve goes into the chart, a feed is told, a wrong line is sai
   await expect(job.getByRole('alert')).toContainText('nonsense is in no table')
   await job.getByLabel('Type', { exact: true }).fill('EL84')
   await job.getByLabel('Type', { exact: true }).press('Enter')
-  await expect(job.getByRole('row', { name: /V2 pin 7/ })).toContainText('plate')
+  await expect(job.getByRole('row', { name: /V2 pin 7/ })).toContainText('anode')
   await expect(job.getByRole('img', { name: /EL84, seen from below/ })).toBeVisible()
 
   await page.getByRole('button', { name: 'Guilty part', exact: true }).click()

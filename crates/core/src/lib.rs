@@ -12,6 +12,7 @@
 pub mod caution;
 pub mod change;
 pub mod chart;
+pub mod dialect;
 pub mod drawers;
 pub mod feed;
 pub mod first_power;

@@ -165,7 +165,7 @@ fn a_feed_that_is_none_is_refused_in_words() {
     let f = two_stages();
     let q = |read: &[(&str, f64)]| diagnose(&Question { feed: &f, measured: &measured(read), meter: None });
     assert_eq!(q(&[]), Err(FeedError::NothingMeasured));
-    assert!(q(&[("x", 3.0)]).unwrap_err().to_string().contains("'x'; there are a, b"));
+    assert!(q(&[("x", 3.0)]).unwrap_err().to_string().contains("'x'; there are 'a', 'b'"));
 }
 
 #[test]

@@ -38,6 +38,7 @@ pub struct RowRefused {
     /// The column to blame, where one is.
     pub column: Option<String>,
     /// What is wrong.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub why: String,
 }
 

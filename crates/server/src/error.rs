@@ -5,6 +5,9 @@ use axum::response::{IntoResponse, Response};
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use crate::dialect::said;
+use crate::table::error::{Row, StoreError};
+
 /// The media type of an error's body.
 pub const PROBLEM: &str = "application/problem+json";
 
@@ -83,6 +86,7 @@ pub struct Problem {
     /// The HTTP status, again.
     pub status: u16,
     /// What is wrong, in the user's words.
+    #[serde(serialize_with = "said")]
     pub detail: String,
     /// Which input is to blame, where one is.
     #[serde(skip_serializing_if = "Option::is_none")]
@@ -170,6 +174,62 @@ impl From<sqlx::Error> for ApiError {
             },
             sqlx::Error::RowNotFound => Self::no_such("thing"),
             _ => Self::Internal(e.to_string()),
+        }
+    }
+}
+
+impl Row {
+    /// What people call one.
+    fn called(self) -> &'static str {
+        match self {
+            Self::Ticket => "ticket",
+            Self::Part => "part",
+            Self::Change => "change",
+            Self::Fitting => "fitting",
+            Self::Point => "point",
+            Self::ChartRun => "set of readings",
+            Self::Feed => "feed",
+            Self::ReformRun => "reforming run",
+            Self::Soak => "soak test",
+            Self::Attachment => "attachment",
+            Self::Lot | Self::MatchLot => "lot",
+            Self::Device => "type",
+            Self::Instrument => "instrument",
+            Self::Policy => "copy",
+        }
+    }
+}
+
+impl From<StoreError> for ApiError {
+    fn from(e: StoreError) -> Self {
+        let conflict = |detail: String| Self::Conflict { detail, changed: vec![] };
+        match e {
+            StoreError::Gone(row) => Self::no_such(row.called()),
+            StoreError::Taken(Row::Part, name) => conflict(format!("there is a {name} on this tray already")),
+            StoreError::Taken(Row::MatchLot, name) => {
+                conflict(format!("there is a lot called '{name}' already"))
+            }
+            StoreError::Taken(Row::Point, name) => {
+                Self::field("name", format!("{name} stands in the chart already"))
+            }
+            StoreError::Taken(row, name) => {
+                let article = if row == Row::Instrument { "an" } else { "a" };
+                Self::field("name", format!("there is {article} {} called '{name}' already", row.called()))
+            }
+            StoreError::Changed(row) => conflict(format!(
+                "this {} was changed in the meantime: look at it as it is now, then change it",
+                row.called()
+            )),
+            StoreError::OnTheReformingBench => conflict(
+                "this part lies on the reforming bench already; finish or remove that run first".to_owned(),
+            ),
+            // The database's own message, without its quotation marks and at a length that can be read.
+            StoreError::Refused(message) => {
+                let message: String = message.replace('"', "").chars().take(200).collect();
+                Self::field("file", format!("this file does not hold together: {message}"))
+            }
+            StoreError::Broken(_) => Self::Internal(e.to_string()),
+            StoreError::Database(e) => e.into(),
         }
     }
 }

@@ -23,6 +23,7 @@ pub mod demo;
 mod demo_job;
 mod demo_reform;
 mod demo_transistors;
+pub mod dialect;
 pub mod drawers;
 pub mod error;
 pub mod explanation;

@@ -14,10 +14,10 @@ defineProps<{ cautions: string[] }>()
 <style scoped>
 li {
   display: flex;
-  gap: 10px;
-  padding: 7px 12px;
-  margin-bottom: 8px;
-  font-size: 15px;
+  gap: var(--s10);
+  padding: var(--s6) var(--s12);
+  margin-bottom: var(--s8);
+  font-size: var(--t-lead);
   background: var(--caution);
   color: var(--caution-ink);
   border: 1px solid var(--caution-edge);

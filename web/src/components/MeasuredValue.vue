@@ -28,7 +28,7 @@ const fraction = computed(() => {
   display: grid;
   grid-template-columns: 1fr 6.1ch;
   align-items: baseline;
-  font-size: 14.5px;
+  font-size: var(--t-body);
   font-weight: 500;
   color: var(--muted);
 }
@@ -41,7 +41,7 @@ const fraction = computed(() => {
 }
 .rest i {
   font-style: normal;
-  font-size: 12.5px;
+  font-size: var(--t-small);
   font-weight: 400;
   color: var(--muted);
   margin-left: -3px;

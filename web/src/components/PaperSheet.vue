@@ -57,16 +57,16 @@ dialog::backdrop {
   background: #0009;
 }
 .inner {
-  padding: 18px 24px 22px;
+  padding: var(--s16) 24px var(--s20);
 }
 header {
   display: flex;
   justify-content: space-between;
   align-items: center;
-  margin-bottom: 14px;
+  margin-bottom: var(--s14);
 }
 h2 {
-  font: 600 20px var(--title);
+  font: 600 var(--t-large) var(--title);
 }
 .shut {
   width: 44px;

@@ -37,28 +37,28 @@ const w = words.rules
 
 <style scoped>
 .rule {
-  font-size: 14px;
+  font-size: var(--t-body);
   line-height: 1.5;
 }
 .formula {
-  margin: 10px 0;
-  padding: 10px 14px;
+  margin: var(--s10) 0;
+  padding: var(--s10) var(--s14);
   background: var(--well);
   color: var(--well-ink);
   border-radius: 8px;
-  font-size: 14.5px;
+  font-size: var(--t-body);
   overflow-wrap: anywhere;
   white-space: normal;
 }
 .here {
   border-left: 3px solid var(--lamp);
-  padding: 2px 0 2px 12px;
-  margin-bottom: 10px;
+  padding: var(--s2) 0 var(--s2) var(--s12);
+  margin-bottom: var(--s10);
 }
 dl {
   display: grid;
   grid-template-columns: 108px minmax(0, 1fr);
-  gap: 6px 12px;
+  gap: var(--s6) var(--s12);
 }
 dt {
   color: var(--muted);
@@ -69,6 +69,6 @@ dt {
 .tests {
   overflow-wrap: anywhere;
   color: var(--muted);
-  font-size: 12.5px;
+  font-size: var(--t-small);
 }
 </style>

@@ -34,7 +34,7 @@ const bench = useBench()
   min-width: 0;
   display: grid;
   grid-template-rows: auto minmax(0, 1fr);
-  margin: 12px 18px 10px 20px;
+  margin: var(--s12) var(--s16) var(--s10) var(--s20);
   background: linear-gradient(var(--panel), var(--panel-low));
   border: 1px solid var(--edge-strong);
   border-radius: 12px;
@@ -48,9 +48,9 @@ nav {
 }
 nav button {
   min-height: 44px;
-  padding: 4px 18px;
+  padding: var(--s4) var(--s16);
   color: var(--muted);
-  font: 600 15px var(--title);
+  font: 600 var(--t-lead) var(--title);
   border-right: 1px solid var(--edge);
   white-space: nowrap;
 }
@@ -62,8 +62,8 @@ nav .on {
   background: var(--lamp);
 }
 .many button {
-  padding: 4px 12px;
-  font-size: 14px;
+  padding: var(--s4) var(--s12);
+  font-size: var(--t-body);
 }
 nav .back {
   margin-left: auto;
@@ -71,6 +71,6 @@ nav .back {
   right: 0;
   background: var(--panel);
   border: 0;
-  font: 500 13.5px var(--text);
+  font: 500 var(--t-note) var(--text);
 }
 </style>

@@ -1,10 +1,10 @@
+import { spoken } from './dialect'
 import { job } from './job'
 import { reform } from './reform'
 import { drawers, feasibility, networks, supply } from './tools'
 import { transistor } from './transistor'
 
-/** Every visible word of the bench that does not come from the server. */
-export const words = {
+const written = {
   name: 'Restless Owl',
   shelf: {
     label: 'Tickets',
@@ -244,6 +244,7 @@ export const words = {
     instruments: 'Instruments',
     schools: 'Schools',
     rules: 'Rule book',
+    words: 'Words',
     loading: 'Looking …',
     back: 'Back to the tray',
     add: 'Add an instrument',
@@ -395,6 +396,13 @@ export const words = {
     keep: 'Save the changes',
     cancel: 'Cancel',
   },
+  dialect: {
+    note: 'How this workshop speaks. Every page, caution and report follows; what people typed stays as they typed it. The owl line understands both.',
+    as: (trade: string) => `As in the ${trade} trade`,
+    or: ' or ',
+    example:
+      'So it will say: pull the valve before you measure its plate load, heaters cold, HT down to zero against ground.',
+  },
   keys: {
     title: 'Keys',
     list: [
@@ -428,3 +436,6 @@ export const words = {
   },
   gauge: { marked: 'marked', sheet: 'sheet', fitted: 'fitted' },
 } as const
+
+/** Every visible word of the bench that does not come from the server, in the workshop's words. */
+export const words = spoken(written)

@@ -170,9 +170,10 @@ fn readings(feed: &Feed, q: &Question<'_>) -> Result<Readings, FeedError> {
     let mut nodes = Vec::new();
     let mut volts = Vec::new();
     for (name, v) in q.measured.iter().filter(|(n, _)| n != super::RAIL) {
-        let node = feed
-            .node(name)
-            .ok_or_else(|| FeedError::NoSuchNode { node: name.clone(), known: feed.nodes.join(", ") })?;
+        let node = feed.node(name).ok_or_else(|| FeedError::NoSuchNode {
+            node: name.clone(),
+            known: feed.nodes.iter().map(|n| format!("'{n}'")).collect::<Vec<_>>().join(", "),
+        })?;
         nodes.push(node);
         volts.push(v.volts());
     }

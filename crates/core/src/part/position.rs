@@ -99,6 +99,28 @@ named! {
     }
 }
 
+named! {
+    /// What frees one end of a part in its place.
+    "way to free an end" FreedBy {
+        /// Its valve is pulled.
+        Valve = "valve",
+        /// One end is lifted.
+        End = "end",
+    }
+}
+
+impl FreedBy {
+    /// What frees a part of that kind in that position; a resistor of which nothing is said hangs on some valve.
+    #[must_use]
+    pub fn of(kind: PartKind, position: Option<Position>) -> Self {
+        match position.and_then(|p| p.facts(kind)) {
+            Some(facts) => facts.freed_by,
+            None if kind == PartKind::Resistor => Self::Valve,
+            None => Self::End,
+        }
+    }
+}
+
 /// What is known of a kind of part in a position.
 #[derive(Debug, Clone, Deserialize)]
 pub struct Facts {
@@ -116,6 +138,8 @@ pub struct Facts {
     pub value_low: Option<f64>,
     /// The greatest share of the sheet's value that works there.
     pub value_high: Option<f64>,
+    /// What frees one end.
+    pub freed_by: FreedBy,
     /// How to free one end, without the iron where that is usually possible.
     pub isolate: String,
     /// What matters there, in one line.

@@ -3,6 +3,7 @@
 //! A value, a position, a family, a kind and how the part was found are understood; what is left is looked for as words
 //! in what was written. `1k high` is a value and a direction; a number that is no value is a word.
 
+use crate::dialect::Dialect;
 use crate::named::{Named, named};
 use crate::part::{MadeOf, PartKind, Position};
 use crate::quantity::Quantity;
@@ -71,7 +72,10 @@ pub fn sought(text: &str) -> Sought {
         .map(str::to_owned)
         .collect();
     let mut s = Sought::default();
-    s.position = taken(&mut words, Position::ALL.iter().map(|p| (p.name(), *p)));
+    s.position = [Dialect::BRITISH, Dialect::AMERICAN].iter().find_map(|d| {
+        let said: Vec<_> = Position::ALL.iter().map(|p| (d.say(p.name()), *p)).collect();
+        taken(&mut words, said.iter().map(|(name, p)| (name.as_ref(), *p)))
+    });
     s.family = taken(&mut words, MadeOf::ALL.iter().map(|f| (f.name(), *f)));
     s.kind = taken(&mut words, PartKind::ALL.iter().map(|k| (k.name(), *k)));
     s.found = taken(&mut words, Found::ALL.iter().map(|f| (f.name(), *f)));

@@ -4,7 +4,7 @@ use super::status::goes;
 use super::verdict::Judged;
 use super::{Moment, Status, Tray, TrayPart, installed};
 use crate::caution::Step;
-use crate::part::position::isolate;
+use crate::part::position::FreedBy;
 use crate::part::{PartKind, Position};
 use crate::plan::Left;
 use crate::reading::readable;
@@ -26,7 +26,7 @@ pub fn left(judged: &Judged<'_>, to_buy: bool, reforming: bool) -> Option<Left> 
         return Some(Left::Reform);
     }
     let p = judged.part;
-    let by_valve = isolate(p.kind, p.position, &p.place).contains("valve");
+    let by_valve = FreedBy::of(p.kind, p.position) == FreedBy::Valve;
     let measure = Left::Measure { warm: p.test_warm, by_valve };
     match (judged.status.progress.status().0, judged.status.step) {
         (Status::Proven, _) => None,

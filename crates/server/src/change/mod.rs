@@ -184,7 +184,8 @@ pub async fn take_back(
         undoes: Some(undoes),
         over_open: "",
     };
-    crate::table::change::insert(tx, row).await.map(|_| ())
+    crate::table::change::insert(tx, row).await?;
+    Ok(())
 }
 
 /// The rows as the rule sees them.

@@ -55,6 +55,7 @@ pub struct ChangesView {
     /// A fault that appears now came with one of these, the newest first.
     pub since_good: Vec<Uuid>,
     /// The same in words; null where nothing was changed since the set was last good.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub since_good_text: Option<String>,
     /// What was taken out, and where it lies.
     pub taken_out: Vec<TakenOut>,

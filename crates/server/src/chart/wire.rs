@@ -139,6 +139,7 @@ pub struct ChartPointView {
     /// The type of the valve there.
     pub valve: String,
     /// What the pin is: `screen`.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub role: Option<String>,
     /// In words.
     pub note: String,
@@ -176,6 +177,7 @@ pub struct ChartCell {
     /// In a word.
     pub status: ChartStatus,
     /// How the expectation came about.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub because: Vec<String>,
 }
 
@@ -207,6 +209,7 @@ pub struct ChartPairView {
     /// Whether they agree.
     pub agree: bool,
     /// In words.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub text: String,
 }
 

@@ -55,6 +55,7 @@ pub struct ClosingView {
     /// Soak tests, oldest first.
     pub soaks: Vec<SoakView>,
     /// What is left before it should be closed, in words.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub left: Vec<String>,
     /// Tuned parts that changed: alignment is due.
     pub alignment_due: Option<String>,

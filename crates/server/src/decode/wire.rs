@@ -126,6 +126,7 @@ pub struct MeaningView {
     /// The safety class, where marked.
     pub safety: Option<SafetyClass>,
     /// What else it says.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub notes: Vec<String>,
     /// Everything in one line.
     pub in_words: String,
@@ -134,6 +135,7 @@ pub struct MeaningView {
     /// The same as shown: `58 %`.
     pub likelihood_text: String,
     /// Why.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub because: Vec<String>,
     /// The table that it is read by.
     pub source: String,

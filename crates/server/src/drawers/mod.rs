@@ -21,6 +21,7 @@ use crate::app::App;
 use crate::body::{Body, Id, Query};
 use crate::error::{ApiError, Problem};
 use crate::table::drawers::Question;
+use crate::table::error::StoreError;
 
 /// The most that is shown at once.
 const MOST_SHOWN: i64 = 500;
@@ -70,7 +71,7 @@ pub async fn add(
     let lot = lot_of(&new.fields)?;
     let mut tx = app.pool.begin().await?;
     // Sent twice it is there already, and stays as it is.
-    if let Err(ApiError::NotFound(_)) = crate::table::drawers::find(&mut *tx, new.id).await {
+    if let Err(StoreError::Gone(_)) = crate::table::drawers::find(&mut *tx, new.id).await {
         crate::table::drawers::put(&mut tx, &[(new.id, &lot)]).await?;
     }
     let row = crate::table::drawers::find(&mut *tx, new.id).await?;

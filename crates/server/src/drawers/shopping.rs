@@ -67,7 +67,7 @@ fn best(wanted: &Wanted, policy: &Policy, lots: &[Lot], types: &[Device]) -> Opt
 
 async fn all_lots(app: &App) -> Result<Vec<Lot>, ApiError> {
     let rows = of_kinds(&app.pool, owl_core::named::Named::ALL, None).await?;
-    rows.iter().map(LotRow::lot).collect()
+    Ok(rows.iter().map(LotRow::lot).collect::<Result<_, _>>()?)
 }
 
 /// What the open tickets lack, and what has run low.

@@ -49,6 +49,7 @@ pub struct PowerLogView {
     /// What can be noticed.
     pub signs: Vec<PowerSignView>,
     /// What is not known of the set yet.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub missing: Option<String>,
 }
 
@@ -62,6 +63,7 @@ pub struct StepPlanView {
     /// How long to stay at least, in seconds.
     pub hold: Amount,
     /// What to watch.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub watch: String,
 }
 
@@ -131,10 +133,12 @@ pub struct StepSaysView {
     /// How long to stay there at least.
     pub hold: Option<Amount>,
     /// What to watch there.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub watch: Option<String>,
     /// The lamp to take next.
     pub next_bulb: Option<Amount>,
     /// What a good set would have done here, in words.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub healthy: Option<String>,
     /// What the set drew.
     pub drawn: Option<Amount>,
@@ -144,6 +148,7 @@ pub struct StepSaysView {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct PowerReasonView {
     /// In words.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub text: String,
     /// Where it comes from.
     pub source: String,

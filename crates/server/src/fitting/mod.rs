@@ -22,6 +22,7 @@ use crate::error::{ApiError, Problem};
 use crate::substitute::need::of_part;
 use crate::table::change::Begins;
 use crate::table::drawers;
+use crate::table::error::StoreError;
 use crate::table::fitting::PieceRow;
 use crate::table::part::PartRow;
 use crate::text::checked_text;
@@ -121,11 +122,11 @@ async fn lots(tx: &mut sqlx::PgConnection, pieces: &[NewPiece]) -> Result<BTreeM
     for (id, count) in counts {
         let lot = match drawers::lock(&mut *tx, id).await {
             Ok(row) => row.lot()?,
-            Err(ApiError::NotFound(_)) => {
+            Err(StoreError::Gone(_)) => {
                 let detail = "a drawer that was chosen is gone; look again what there is".to_owned();
                 return Err(ApiError::Conflict { detail, changed: vec![] });
             }
-            Err(e) => return Err(e),
+            Err(e) => return Err(e.into()),
         };
         out.insert(id, Taken { lot, count });
     }

@@ -28,8 +28,10 @@ pub struct Judgement {
     /// Why, the weightiest first.
     pub reasons: Vec<ReasonView>,
     /// What to do next.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub next: Vec<String>,
     /// The school that it rests on, in words.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub rests_on: String,
     /// Which of the readings decided, counted from 0.
     pub decided_by: Option<usize>,
@@ -46,6 +48,7 @@ pub struct Judgement {
     /// Whether what decided it rests on a number that was recalled and not looked up.
     pub from_memory: bool,
     /// What is different by the schools, in one line; null where they agree.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub schools_differ: Option<String>,
     /// The scale on which the drift is drawn; null without a value to drift from.
     pub gauge: Option<GaugeView>,
@@ -63,6 +66,7 @@ pub struct ThresholdView {
     /// How far it is from the reading, as a fraction.
     pub away: f64,
     /// In words.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub text: String,
 }
 
@@ -84,6 +88,7 @@ pub struct DialView {
     /// What it shows.
     pub quantity: ReadQuantity,
     /// What it shows, in words.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub called: String,
     /// What was read; null where nothing was.
     pub value: Option<Amount>,
@@ -105,6 +110,7 @@ pub struct DialMark {
     /// Its value.
     pub value: Amount,
     /// What it is; empty for the limit itself.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub name: String,
 }
 
@@ -146,6 +152,7 @@ pub struct ReasonView {
     /// The rule's number.
     pub rule: String,
     /// The sum with its numbers, in words.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub text: String,
     /// Where the rule comes from.
     pub source: String,
@@ -183,8 +190,10 @@ pub struct SchoolSays {
     /// Its verdict.
     pub verdict: Outcome,
     /// Its limit for resistors in words: `±20 %`; empty for other parts.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub limit: String,
     /// What decided it there.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub because: String,
 }
 
@@ -366,8 +375,10 @@ pub struct FactView {
     /// Which.
     pub fact: Fact,
     /// What it is called.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub label: String,
     /// What is meant by it.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub meaning: String,
     /// As shown, and as it can be typed; empty where it is not known.
     pub text: String,

@@ -38,7 +38,8 @@ pub async fn pair_up(db: &mut sqlx::PgConnection, row: &PartRow, partner: &str) 
     table::part::leave_group(db, other.id).await?;
     let group = Uuid::now_v7();
     table::part::join_group(db, row.id, group).await?;
-    table::part::join_group(db, other.id, group).await
+    table::part::join_group(db, other.id, group).await?;
+    Ok(())
 }
 
 /// Puts a part into the group of another; the two become a pair where that one has no group.
@@ -53,7 +54,8 @@ pub async fn group_with(db: &mut sqlx::PgConnection, row: &PartRow, other: &str)
             group
         }
     };
-    table::part::join_group(db, row.id, group).await
+    table::part::join_group(db, row.id, group).await?;
+    Ok(())
 }
 
 /// Another part of the same kind on the tray.

@@ -39,6 +39,7 @@ pub struct NumberView {
     /// Its name.
     pub number: PolicyNumber,
     /// In words.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub label: String,
     /// The least that it may be, as shown.
     pub least: String,
@@ -70,6 +71,7 @@ pub struct PolicyView {
     /// Its numbers, as shown, in the order of the table.
     pub values: Vec<ValueView>,
     /// The school in a line.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub in_words: String,
     /// Where its rules come from.
     pub source: String,

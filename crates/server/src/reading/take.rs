@@ -76,7 +76,7 @@ pub async fn record(db: &mut PgConnection, part: &PartRow, t: &Taking<'_>) -> Re
         with = (Some(instrument.id), instrument.name, way.name);
     }
     let typed = t.typed.replace('\0', "").chars().take(200).collect();
-    crate::table::reading::insert(db, &ReadingRow::new(t.key, part.id, &reading, with, typed)).await
+    Ok(crate::table::reading::insert(db, &ReadingRow::new(t.key, part.id, &reading, with, typed)).await?)
 }
 
 /// The instrument and the way, as the core chooses among what the workshop has.

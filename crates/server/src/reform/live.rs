@@ -55,7 +55,7 @@ pub async fn live(
     let mut after: i64 = seen.unwrap_or(from.after).max(0);
     let (send, receive) = tokio::sync::mpsc::channel(4);
     let mut stop = app.station.stopping();
-    tokio::spawn(async move {
+    tokio::spawn(crate::dialect::in_the_same_words(async move {
         let mut turn = tokio::time::interval(LOOK);
         turn.set_missed_tick_behavior(tokio::time::MissedTickBehavior::Delay);
         let mut before = String::new();
@@ -79,7 +79,7 @@ pub async fn live(
                 return;
             }
         }
-    });
+    }));
     Ok(Sse::new(ReceiverStream::new(receive)).keep_alive(KeepAlive::default()))
 }
 

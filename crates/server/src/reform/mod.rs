@@ -60,7 +60,7 @@ async fn policy(app: &App, q: &PlanQuestion) -> Result<Policy, ApiError> {
     let Some(part_id) = q.part_id else { return Ok(q.policy()?.clone()) };
     let part = crate::table::part::find(&app.pool, part_id).await?;
     let ticket = crate::table::ticket::find(&app.pool, part.ticket_id).await?;
-    crate::table::policy::of_ticket(&app.pool, &ticket).await
+    Ok(crate::table::policy::of_ticket(&app.pool, &ticket).await?)
 }
 
 /// Hours in the model are milliseconds, but not on the threads that serve.

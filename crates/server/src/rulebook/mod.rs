@@ -21,16 +21,21 @@ pub struct RuleView {
     /// Its number: `R4s`.
     pub number: String,
     /// What it is about.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub title: String,
     /// What it says.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub says: String,
     /// Its formula.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub formula: String,
     /// The units of what goes in, and its range.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub units: String,
     /// Where it comes from.
     pub source: String,
     /// What it cannot tell.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub limits: String,
     /// The numbers in it that are judgement, as the school has them.
     pub judgement: Vec<JudgementNumber>,
@@ -42,6 +47,7 @@ pub struct RuleView {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct JudgementNumber {
     /// What it is.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub label: String,
     /// As shown.
     pub value: String,
@@ -112,7 +118,7 @@ async fn policy(app: &App, whose: &WhoseNumbers) -> Result<Policy, ApiError> {
     match whose.ticket {
         Some(id) => {
             let ticket = crate::table::ticket::find(&app.pool, id).await?;
-            crate::table::policy::of_ticket(&app.pool, &ticket).await
+            Ok(crate::table::policy::of_ticket(&app.pool, &ticket).await?)
         }
         None => Policy::of(owl_core::verdict::School::TestFirst, false)
             .cloned()

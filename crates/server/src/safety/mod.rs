@@ -53,6 +53,7 @@ pub struct SafetyLine {
     /// Its key.
     pub line: String,
     /// What to check.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub text: String,
     /// Whether it is asked again in each session.
     pub each_session: bool,

@@ -24,12 +24,16 @@ pub struct Understanding {
     /// Its id, if it is on the tray.
     pub part_id: Option<Uuid>,
     /// What would be taken.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub in_words: Option<String>,
     /// Other meanings that it could have.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub could_also_be: Vec<String>,
     /// A question to be answered before it is taken.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub question: Option<String>,
     /// Why it is not understood.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub problem: Option<String>,
 }
 
@@ -58,6 +62,7 @@ pub struct Said {
     /// The part that it was about.
     pub part_id: Uuid,
     /// In words.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub in_words: String,
     /// What changed with it.
     pub written: Written,

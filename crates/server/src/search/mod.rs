@@ -32,6 +32,7 @@ pub struct PastQuestion {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct PastAnswer {
     /// How it was understood, word by word.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub understood: Vec<String>,
     /// Parts, the newest tickets first; two hundred at most.
     pub parts: Vec<PastPart>,
@@ -129,6 +130,7 @@ pub struct DriftFamily {
     /// Nine tenths less than this.
     pub high: f64,
     /// The three, as shown.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub text: String,
 }
 

@@ -21,6 +21,7 @@ pub struct BaseView {
     /// What it is called.
     pub base: String,
     /// What its key is.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub key: String,
     /// Its pins, clockwise from the key at the bottom.
     pub pins: Vec<PinPlaceView>,
@@ -54,6 +55,7 @@ pub struct ValveView {
     /// What is at its cap.
     pub cap: Option<String>,
     /// What it is.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub what: String,
     /// How sure its row is.
     pub sure: Sure,
@@ -69,6 +71,7 @@ pub struct PinRoleView {
     /// As written beside it.
     pub code: String,
     /// In full.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub name: String,
 }
 

@@ -100,6 +100,7 @@ pub struct ChoiceView {
     /// What speaks for it.
     pub passes: Vec<PassView>,
     /// What to mind.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub cautions: Vec<String>,
     /// What becomes better and worse.
     pub effects: Vec<EffectView>,
@@ -138,6 +139,7 @@ pub struct PassView {
     /// The rule's number.
     pub rule: &'static str,
     /// In words, with numbers.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub text: String,
     /// Where it comes from.
     pub source: String,
@@ -155,6 +157,7 @@ pub struct EffectView {
     /// Whether it becomes better.
     pub better: bool,
     /// In words.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub text: String,
 }
 
@@ -164,8 +167,10 @@ pub struct MarginView {
     /// Of what.
     pub of: &'static str,
     /// What it has, as shown.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub has: String,
     /// What is needed, as shown.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub needs: String,
     /// What it has over what is needed.
     pub ratio: f64,
@@ -196,6 +201,7 @@ pub struct RefusedView {
     /// In words.
     pub description: String,
     /// Why not.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub because: String,
     /// Where it lies, when it is in a drawer.
     pub place: Option<String>,
@@ -208,7 +214,7 @@ impl SubstituteAnswer {
     /// [`ApiError::Internal`] for a stored row that cannot be.
     pub fn of(choices: &Choices, rows: &[LotRow], wanted: &Wanted) -> Result<Self, ApiError> {
         let place = |lot: Option<usize>| -> Result<Option<String>, ApiError> {
-            lot.and_then(|i| rows.get(i)).map(|r| r.lot().map(|l| l.place)).transpose()
+            Ok(lot.and_then(|i| rows.get(i)).map(|r| r.lot().map(|l| l.place)).transpose()?)
         };
         let refused = choices
             .refused

@@ -4,7 +4,7 @@ use sqlx::PgExecutor;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::error::ApiError;
+use super::error::{Row, StoreError};
 
 /// An attachment without its bytes.
 #[derive(Debug, Clone)]
@@ -47,7 +47,7 @@ pub struct NewRow<'a> {
 }
 
 /// All attachments of a ticket, oldest first.
-pub async fn of_ticket(db: impl PgExecutor<'_>, ticket: Uuid) -> Result<Vec<AttachmentRow>, ApiError> {
+pub async fn of_ticket(db: impl PgExecutor<'_>, ticket: Uuid) -> Result<Vec<AttachmentRow>, StoreError> {
     Ok(sqlx::query_as!(
         AttachmentRow,
         r#"select a.id, a.name, media, p.name as "part?", width, height, added_at
@@ -59,7 +59,7 @@ pub async fn of_ticket(db: impl PgExecutor<'_>, ticket: Uuid) -> Result<Vec<Atta
 }
 
 /// Adds an attachment.
-pub async fn insert(db: impl PgExecutor<'_>, a: &NewRow<'_>) -> Result<(), ApiError> {
+pub async fn insert(db: impl PgExecutor<'_>, a: &NewRow<'_>) -> Result<(), StoreError> {
     sqlx::query!(
         "insert into attachment (id, ticket_id, part_id, name, media, width, height, content, small)
          values ($1, $2, $3, $4, $5, $6, $7, $8, $9) on conflict (id) do nothing",
@@ -83,7 +83,7 @@ pub async fn bytes(
     db: impl PgExecutor<'_>,
     id: Uuid,
     small: bool,
-) -> Result<(String, String, Vec<u8>), ApiError> {
+) -> Result<(String, String, Vec<u8>), StoreError> {
     let row = sqlx::query!(
         r#"select name, case when $2 and small is not null then 'image/jpeg' else media end as "media!",
                   case when $2 and small is not null then small else content end as "bytes!"
@@ -93,14 +93,14 @@ pub async fn bytes(
     )
     .fetch_optional(db)
     .await?
-    .ok_or_else(|| ApiError::no_such("attachment"))?;
+    .ok_or_else(|| StoreError::Gone(Row::Attachment))?;
     Ok((row.name, row.media, row.bytes))
 }
 
 /// Takes an attachment away; the ticket that it was of.
-pub async fn remove(db: impl PgExecutor<'_>, id: Uuid) -> Result<Uuid, ApiError> {
+pub async fn remove(db: impl PgExecutor<'_>, id: Uuid) -> Result<Uuid, StoreError> {
     sqlx::query_scalar!("delete from attachment where id = $1 returning ticket_id", id)
         .fetch_optional(db)
         .await?
-        .ok_or_else(|| ApiError::no_such("attachment"))
+        .ok_or_else(|| StoreError::Gone(Row::Attachment))
 }

@@ -4,7 +4,7 @@ use sqlx::{PgConnection, PgExecutor};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::error::ApiError;
+use super::error::StoreError;
 
 /// An answer to the question why a part failed, as stored.
 #[derive(Debug, Clone)]
@@ -20,7 +20,7 @@ pub struct CauseRow {
 }
 
 /// All causes on some parts, oldest first.
-pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<CauseRow>, ApiError> {
+pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<CauseRow>, StoreError> {
     Ok(sqlx::query_as!(
         CauseRow,
         "select part_id, culprit_id, answer, answered_at from cause c where part_id = any($1) order by ordinal",
@@ -31,7 +31,7 @@ pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<Cau
 }
 
 /// Adds an answer, as of this moment; says whether it was new.
-pub async fn insert(db: &mut PgConnection, key: Uuid, c: &CauseRow) -> Result<bool, ApiError> {
+pub async fn insert(db: &mut PgConnection, key: Uuid, c: &CauseRow) -> Result<bool, StoreError> {
     let done = sqlx::query!(
         "insert into cause (id, part_id, culprit_id, answer, answered_at)
          values ($1, $2, $3, $4, clock_timestamp()) on conflict (id) do nothing",

@@ -5,7 +5,7 @@ use sqlx::{PgConnection, PgExecutor};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::error::ApiError;
+use super::error::{Row, StoreError};
 
 /// A change as stored, with its proof and its undoing.
 #[derive(Debug, Clone)]
@@ -37,7 +37,7 @@ pub struct ChangeRow {
 }
 
 /// All changes of a ticket, in the order in which they were begun.
-pub async fn of_ticket(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<ChangeRow>, ApiError> {
+pub async fn of_ticket(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<ChangeRow>, StoreError> {
     Ok(sqlx::query_as!(
         ChangeRow,
         r#"select c.id, c.kind, c.what, p.name as "part?", c.undoes, c.over_open, c.begun_at, pr.worked as "worked?",
@@ -71,7 +71,7 @@ pub struct Begins<'a> {
 }
 
 /// Adds a change, as of this moment; says whether it was new.
-pub async fn insert(db: &mut PgConnection, c: Begins<'_>) -> Result<bool, ApiError> {
+pub async fn insert(db: &mut PgConnection, c: Begins<'_>) -> Result<bool, StoreError> {
     let done = sqlx::query!(
         "insert into change (id, ticket_id, kind, what, part_id, undoes, over_open, begun_at)
          values ($1, $2, $3, $4, $5, $6, $7, clock_timestamp()) on conflict (id) do nothing",
@@ -89,12 +89,12 @@ pub async fn insert(db: &mut PgConnection, c: Begins<'_>) -> Result<bool, ApiErr
 }
 
 /// Lets one change at a time begin or end on a ticket, until the transaction ends.
-pub async fn hold_ticket(db: &mut PgConnection, ticket_id: Uuid) -> Result<(), ApiError> {
+pub async fn hold_ticket(db: &mut PgConnection, ticket_id: Uuid) -> Result<(), StoreError> {
     sqlx::query_scalar!("select id from ticket where id = $1 for no key update", ticket_id)
         .fetch_optional(db)
         .await?
         .map(|_| ())
-        .ok_or_else(|| ApiError::no_such("ticket"))
+        .ok_or_else(|| StoreError::Gone(Row::Ticket))
 }
 
 /// The ticket of a change, its kind, and whether it is known.
@@ -115,7 +115,7 @@ pub struct Known {
 }
 
 /// A change and what became of it.
-pub async fn find(db: &mut PgConnection, id: Uuid) -> Result<Known, ApiError> {
+pub async fn find(db: &mut PgConnection, id: Uuid) -> Result<Known, StoreError> {
     sqlx::query_as!(
         Known,
         r#"select c.ticket_id, c.kind, c.what, pr.id as "proof?", pr.worked as "worked?", u.id as "undone?"
@@ -125,11 +125,11 @@ pub async fn find(db: &mut PgConnection, id: Uuid) -> Result<Known, ApiError> {
     )
     .fetch_optional(db)
     .await?
-    .ok_or_else(|| ApiError::no_such("change"))
+    .ok_or_else(|| StoreError::Gone(Row::Change))
 }
 
 /// The part of that name on a ticket.
-pub async fn part_of(db: &mut PgConnection, ticket_id: Uuid, name: &str) -> Result<Option<Uuid>, ApiError> {
+pub async fn part_of(db: &mut PgConnection, ticket_id: Uuid, name: &str) -> Result<Option<Uuid>, StoreError> {
     Ok(sqlx::query_scalar!(
         "select id from part where ticket_id = $1 and lower(name) = lower($2)",
         ticket_id,

@@ -4,7 +4,7 @@ use sqlx::{PgConnection, PgExecutor};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::error::ApiError;
+use super::error::{Row, StoreError};
 
 /// A point as stored.
 #[derive(Debug, Clone)]
@@ -71,7 +71,7 @@ pub struct ChartRows {
 }
 
 /// The chart of a ticket.
-pub async fn of_ticket(db: &mut PgConnection, ticket_id: Uuid) -> Result<ChartRows, ApiError> {
+pub async fn of_ticket(db: &mut PgConnection, ticket_id: Uuid) -> Result<ChartRows, StoreError> {
     let points = sqlx::query_as!(
         PointRow,
         "select id, name, valve, pin, note, sheet, fed_through, heater, steady, pair_id, place
@@ -98,7 +98,7 @@ pub async fn of_ticket(db: &mut PgConnection, ticket_id: Uuid) -> Result<ChartRo
 }
 
 /// Adds a point at the end of the chart, or writes one back under its id.
-pub async fn put_point(db: &mut PgConnection, ticket_id: Uuid, p: &PointRow) -> Result<(), ApiError> {
+pub async fn put_point(db: &mut PgConnection, ticket_id: Uuid, p: &PointRow) -> Result<(), StoreError> {
     let done = sqlx::query!(
         "insert into chart_point (id, ticket_id, name, valve, pin, note, sheet, fed_through, heater, steady, pair_id, place)
          values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)
@@ -122,31 +122,28 @@ pub async fn put_point(db: &mut PgConnection, ticket_id: Uuid, p: &PointRow) -> 
     .execute(db)
     .await;
     match done {
-        Ok(done) if done.rows_affected() == 0 => Err(ApiError::no_such("point")),
+        Ok(done) if done.rows_affected() == 0 => Err(StoreError::Gone(Row::Point)),
         Ok(_) => Ok(()),
-        Err(sqlx::Error::Database(e)) if e.is_unique_violation() => {
-            Err(ApiError::field("name", format!("{} stands in the chart already", p.name)))
-        }
-        Err(e) => Err(e.into()),
+        Err(e) => Err(StoreError::naming(Row::Point, &p.name, e)),
     }
 }
 
 /// The ticket of a point.
-pub async fn ticket_of_point(db: impl PgExecutor<'_>, id: Uuid) -> Result<Uuid, ApiError> {
+pub async fn ticket_of_point(db: impl PgExecutor<'_>, id: Uuid) -> Result<Uuid, StoreError> {
     sqlx::query_scalar!("select ticket_id from chart_point where id = $1", id)
         .fetch_optional(db)
         .await?
-        .ok_or_else(|| ApiError::no_such("point"))
+        .ok_or_else(|| StoreError::Gone(Row::Point))
 }
 
 /// Takes a point out of the chart, with what was read there.
-pub async fn remove_point(db: impl PgExecutor<'_>, id: Uuid) -> Result<(), ApiError> {
+pub async fn remove_point(db: impl PgExecutor<'_>, id: Uuid) -> Result<(), StoreError> {
     sqlx::query!("delete from chart_point where id = $1", id).execute(db).await?;
     Ok(())
 }
 
 /// Pairs two points with each other, and frees those that they were paired with.
-pub async fn pair(db: &mut PgConnection, a: Uuid, b: Option<Uuid>) -> Result<(), ApiError> {
+pub async fn pair(db: &mut PgConnection, a: Uuid, b: Option<Uuid>) -> Result<(), StoreError> {
     sqlx::query!(
         "update chart_point set pair_id = null where id = $1 or pair_id = $1 or id = $2 or pair_id = $2",
         a,
@@ -167,7 +164,7 @@ pub async fn pair(db: &mut PgConnection, a: Uuid, b: Option<Uuid>) -> Result<(),
 }
 
 /// Begins a set of readings, or writes its name, line and meter back.
-pub async fn put_run(db: impl PgExecutor<'_>, ticket_id: Uuid, r: &RunRow) -> Result<(), ApiError> {
+pub async fn put_run(db: impl PgExecutor<'_>, ticket_id: Uuid, r: &RunRow) -> Result<(), StoreError> {
     let done = sqlx::query!(
         "insert into chart_run (id, ticket_id, name, line_volts, meter) values ($1, $2, $3, $4, $5)
          on conflict (id) do update set name = excluded.name, line_volts = excluded.line_volts, meter = excluded.meter
@@ -180,15 +177,15 @@ pub async fn put_run(db: impl PgExecutor<'_>, ticket_id: Uuid, r: &RunRow) -> Re
     )
     .execute(db)
     .await?;
-    if done.rows_affected() == 0 { Err(ApiError::no_such("set of readings")) } else { Ok(()) }
+    if done.rows_affected() == 0 { Err(StoreError::Gone(Row::ChartRun)) } else { Ok(()) }
 }
 
 /// The ticket of a set of readings.
-pub async fn ticket_of_run(db: impl PgExecutor<'_>, id: Uuid) -> Result<Uuid, ApiError> {
+pub async fn ticket_of_run(db: impl PgExecutor<'_>, id: Uuid) -> Result<Uuid, StoreError> {
     sqlx::query_scalar!("select ticket_id from chart_run where id = $1", id)
         .fetch_optional(db)
         .await?
-        .ok_or_else(|| ApiError::no_such("set of readings"))
+        .ok_or_else(|| StoreError::Gone(Row::ChartRun))
 }
 
 /// Writes a reading down, as of this moment; `None` takes it away.
@@ -197,7 +194,7 @@ pub async fn read(
     run: Uuid,
     point: Uuid,
     volts: Option<f64>,
-) -> Result<(), ApiError> {
+) -> Result<(), StoreError> {
     match volts {
         Some(v) => sqlx::query!(
             "insert into chart_reading (run_id, point_id, volts, read_at) values ($1, $2, $3, clock_timestamp())

@@ -4,7 +4,7 @@ use sqlx::PgExecutor;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::error::ApiError;
+use super::error::{Row, StoreError};
 
 /// How a ticket was closed.
 #[derive(Debug, Clone)]
@@ -42,15 +42,20 @@ pub struct CheckRow {
 }
 
 /// How a ticket was closed.
-pub async fn closing(db: impl PgExecutor<'_>, ticket: Uuid) -> Result<ClosingRow, ApiError> {
+pub async fn closing(db: impl PgExecutor<'_>, ticket: Uuid) -> Result<ClosingRow, StoreError> {
     sqlx::query_as!(ClosingRow, "select closed_at, closing from ticket where id = $1", ticket)
         .fetch_optional(db)
         .await?
-        .ok_or_else(|| ApiError::no_such("ticket"))
+        .ok_or_else(|| StoreError::Gone(Row::Ticket))
 }
 
 /// Closes a ticket, or opens it again.
-pub async fn close(db: impl PgExecutor<'_>, ticket: Uuid, closed: bool, words: &str) -> Result<(), ApiError> {
+pub async fn close(
+    db: impl PgExecutor<'_>,
+    ticket: Uuid,
+    closed: bool,
+    words: &str,
+) -> Result<(), StoreError> {
     let done = sqlx::query!(
         "update ticket set closing = $3, closed_at = case when $2 then coalesce(closed_at, clock_timestamp()) end where id = $1",
         ticket,
@@ -59,11 +64,11 @@ pub async fn close(db: impl PgExecutor<'_>, ticket: Uuid, closed: bool, words: &
     )
     .execute(db)
     .await?;
-    if done.rows_affected() == 0 { Err(ApiError::no_such("ticket")) } else { Ok(()) }
+    if done.rows_affected() == 0 { Err(StoreError::Gone(Row::Ticket)) } else { Ok(()) }
 }
 
 /// The soak tests of a ticket, oldest first.
-pub async fn soaks(db: impl PgExecutor<'_>, ticket: Uuid) -> Result<Vec<SoakRow>, ApiError> {
+pub async fn soaks(db: impl PgExecutor<'_>, ticket: Uuid) -> Result<Vec<SoakRow>, StoreError> {
     Ok(sqlx::query_as!(
         SoakRow,
         "select id, planned_s, every_s, begun_at from soak where ticket_id = $1 order by ordinal",
@@ -74,7 +79,7 @@ pub async fn soaks(db: impl PgExecutor<'_>, ticket: Uuid) -> Result<Vec<SoakRow>
 }
 
 /// All looks of a ticket's soak tests, oldest first.
-pub async fn checks(db: impl PgExecutor<'_>, ticket: Uuid) -> Result<Vec<CheckRow>, ApiError> {
+pub async fn checks(db: impl PgExecutor<'_>, ticket: Uuid) -> Result<Vec<CheckRow>, StoreError> {
     Ok(sqlx::query_as!(
         CheckRow,
         "select soak_id, well, seen, checked_at from soak_check c join soak s on s.id = c.soak_id
@@ -86,7 +91,7 @@ pub async fn checks(db: impl PgExecutor<'_>, ticket: Uuid) -> Result<Vec<CheckRo
 }
 
 /// Begins a soak test, as of this moment.
-pub async fn begin(db: impl PgExecutor<'_>, ticket: Uuid, s: &SoakRow) -> Result<(), ApiError> {
+pub async fn begin(db: impl PgExecutor<'_>, ticket: Uuid, s: &SoakRow) -> Result<(), StoreError> {
     sqlx::query!(
         "insert into soak (id, ticket_id, planned_s, every_s) values ($1, $2, $3, $4) on conflict (id) do nothing",
         s.id,
@@ -100,11 +105,11 @@ pub async fn begin(db: impl PgExecutor<'_>, ticket: Uuid, s: &SoakRow) -> Result
 }
 
 /// The ticket of a soak test.
-pub async fn ticket_of(db: impl PgExecutor<'_>, soak: Uuid) -> Result<Uuid, ApiError> {
+pub async fn ticket_of(db: impl PgExecutor<'_>, soak: Uuid) -> Result<Uuid, StoreError> {
     sqlx::query_scalar!("select ticket_id from soak where id = $1", soak)
         .fetch_optional(db)
         .await?
-        .ok_or_else(|| ApiError::no_such("soak test"))
+        .ok_or_else(|| StoreError::Gone(Row::Soak))
 }
 
 /// Writes a look down, as of this moment.
@@ -114,7 +119,7 @@ pub async fn check(
     soak: Uuid,
     well: bool,
     seen: &str,
-) -> Result<(), ApiError> {
+) -> Result<(), StoreError> {
     sqlx::query!(
         "insert into soak_check (id, soak_id, well, seen, checked_at) values ($1, $2, $3, $4, clock_timestamp())
          on conflict (id) do nothing",

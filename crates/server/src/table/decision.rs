@@ -7,7 +7,7 @@ use sqlx::{PgConnection, PgExecutor};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::error::ApiError;
+use super::error::StoreError;
 
 /// A decision as stored.
 #[derive(Debug, Clone)]
@@ -33,7 +33,7 @@ pub struct DecisionRow {
 }
 
 /// All decisions on some parts, oldest first.
-pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<DecisionRow>, ApiError> {
+pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<DecisionRow>, StoreError> {
     Ok(sqlx::query_as!(
         DecisionRow,
         "select part_id, offered, decided, why, d.school, d.tight, d.policy, reasons, decided_at
@@ -50,7 +50,7 @@ pub async fn insert(
     key: Uuid,
     d: &DecisionRow,
     reading_id: Option<Uuid>,
-) -> Result<bool, ApiError> {
+) -> Result<bool, StoreError> {
     let done = sqlx::query!(
         "insert into decision (id, part_id, offered, decided, why, school, tight, policy, reasons, reading_id,
                                decided_at)
@@ -72,7 +72,7 @@ pub async fn insert(
 }
 
 /// Whether a decision under that key is there already.
-pub async fn known(db: &mut PgConnection, key: Uuid) -> Result<bool, ApiError> {
+pub async fn known(db: &mut PgConnection, key: Uuid) -> Result<bool, StoreError> {
     Ok(sqlx::query_scalar!("select exists (select from decision where id = $1) as \"known!\"", key)
         .fetch_one(db)
         .await?)

@@ -10,7 +10,7 @@ use owl_core::transistor::{Device, DeviceKind, Material, Polarity};
 use sqlx::{PgConnection, PgExecutor, QueryBuilder};
 use uuid::Uuid;
 
-use crate::error::ApiError;
+use super::error::{Row, StoreError};
 
 /// A row of the workshop's own as stored.
 #[derive(Debug, Clone, sqlx::FromRow)]
@@ -57,9 +57,9 @@ impl DeviceRow {
     /// The type.
     ///
     /// # Errors
-    /// [`ApiError::Internal`] for a row that cannot be.
-    pub fn device(&self) -> Result<Device, ApiError> {
-        let corrupt = |e: String| ApiError::Internal(format!("stored row: {e}"));
+    /// [`StoreError::Broken`] for a row that cannot be.
+    pub fn device(&self) -> Result<Device, StoreError> {
+        let corrupt = |e: String| StoreError::broken(e);
         Ok(Device {
             type_number: self.type_number.clone(),
             kind: self.kind,
@@ -99,12 +99,12 @@ impl DeviceRow {
 }
 
 /// How often the types have changed.
-pub async fn revision(db: impl PgExecutor<'_>) -> Result<i64, ApiError> {
+pub async fn revision(db: impl PgExecutor<'_>) -> Result<i64, StoreError> {
     Ok(sqlx::query_scalar!("select revision from device_revision").fetch_one(db).await?)
 }
 
 /// The version of the workshop's row of a type, held until the transaction ends; `None` where there is none.
-pub async fn version(db: &mut PgConnection, type_number: &str) -> Result<Option<i32>, ApiError> {
+pub async fn version(db: &mut PgConnection, type_number: &str) -> Result<Option<i32>, StoreError> {
     Ok(sqlx::query_scalar!(
         "select version from device where upper(type_number) = upper($1) for update",
         type_number
@@ -114,7 +114,7 @@ pub async fn version(db: &mut PgConnection, type_number: &str) -> Result<Option<
 }
 
 /// The workshop's own rows of the types that some prints may mean.
-pub async fn called(db: &mut PgConnection, prints: &[String]) -> Result<Vec<Device>, ApiError> {
+pub async fn called(db: &mut PgConnection, prints: &[String]) -> Result<Vec<Device>, StoreError> {
     let mut names: Vec<String> = Vec::new();
     for p in prints {
         let full = p.trim().to_ascii_uppercase();
@@ -132,26 +132,26 @@ pub async fn called(db: &mut PgConnection, prints: &[String]) -> Result<Vec<Devi
 
 /// Holds the types until the transaction ends. Whoever changes them does this first, so that two imports of the same
 /// types wait for each other and never across.
-pub async fn hold(db: &mut PgConnection) -> Result<(), ApiError> {
+pub async fn hold(db: &mut PgConnection) -> Result<(), StoreError> {
     sqlx::query!("select revision from device_revision for update").fetch_one(db).await?;
     Ok(())
 }
 
 /// One row, held until the transaction ends.
-pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<DeviceRow, ApiError> {
+pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<DeviceRow, StoreError> {
     let mut q = QueryBuilder::new(format!("select {COLUMNS} from device where id = "));
     q.push_bind(id).push(" for update");
-    q.build_query_as().fetch_optional(db).await?.ok_or_else(|| ApiError::no_such("type"))
+    q.build_query_as().fetch_optional(db).await?.ok_or_else(|| StoreError::Gone(Row::Device))
 }
 
 /// All rows of the workshop's own.
-pub async fn own(db: impl PgExecutor<'_>) -> Result<Vec<DeviceRow>, ApiError> {
+pub async fn own(db: impl PgExecutor<'_>) -> Result<Vec<DeviceRow>, StoreError> {
     let mut q = QueryBuilder::new(format!("select {COLUMNS} from device order by type_number"));
     Ok(q.build_query_as().fetch_all(db).await?)
 }
 
 /// Adds rows or, where there is one of that type, changes it; says how many were new.
-pub async fn put(db: &mut PgConnection, types: &[Device]) -> Result<u64, ApiError> {
+pub async fn put(db: &mut PgConnection, types: &[Device]) -> Result<u64, StoreError> {
     let mut added = 0;
     // PostgreSQL takes 65,535 values in a statement.
     for some in types.chunks(2000) {
@@ -209,13 +209,13 @@ pub async fn put(db: &mut PgConnection, types: &[Device]) -> Result<u64, ApiErro
 }
 
 /// Takes a row away; the table's own, where there is one, counts again.
-pub async fn remove(db: &mut PgConnection, id: Uuid) -> Result<(), ApiError> {
+pub async fn remove(db: &mut PgConnection, id: Uuid) -> Result<(), StoreError> {
     sqlx::query!("delete from device where id = $1", id).execute(db).await?;
     Ok(())
 }
 
 /// How many of each type lie in the drawers, and where; by the type number in capitals.
-pub async fn stock(db: impl PgExecutor<'_>) -> Result<HashMap<String, Vec<Stocked>>, ApiError> {
+pub async fn stock(db: impl PgExecutor<'_>) -> Result<HashMap<String, Vec<Stocked>>, StoreError> {
     let rows = sqlx::query_as!(
         Stocked,
         r#"select id as lot, upper(type_number) as "type_number!", count, place, condition from lot

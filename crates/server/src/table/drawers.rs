@@ -8,7 +8,7 @@ use owl_core::quantity::{Ampere, Fraction, Ohm, QuantityError, Volt, Watt};
 use sqlx::{PgConnection, PgExecutor, PgPool, QueryBuilder};
 use uuid::Uuid;
 
-use crate::error::ApiError;
+use super::error::{Row, StoreError};
 
 /// A lot as stored.
 #[derive(Debug, Clone, sqlx::FromRow)]
@@ -47,17 +47,17 @@ const SPAN: f64 = 100.0;
 const COLUMNS: &str = "id, kind, family, type_number, value, tolerance, volts, watts, amperes, winding, safety, celsius, \
      size, leads, count, place, condition, measured, price_hundredths, low_water, version";
 
-fn corrupt(e: impl std::fmt::Display) -> ApiError {
-    ApiError::Internal(format!("stored row: {e}"))
+fn corrupt(e: impl std::fmt::Display) -> StoreError {
+    StoreError::broken(e)
 }
 
 impl LotRow {
     /// The lot.
     ///
     /// # Errors
-    /// [`ApiError::Internal`] for a row that cannot be.
-    pub fn lot(&self) -> Result<Lot, ApiError> {
-        fn q<T>(v: Option<f64>, new: fn(f64) -> Result<T, QuantityError>) -> Result<Option<T>, ApiError> {
+    /// [`StoreError::Broken`] for a row that cannot be.
+    pub fn lot(&self) -> Result<Lot, StoreError> {
+        fn q<T>(v: Option<f64>, new: fn(f64) -> Result<T, QuantityError>) -> Result<Option<T>, StoreError> {
             v.map(new).transpose().map_err(corrupt)
         }
         let whole = |n: i32| u32::try_from(n).map_err(corrupt);
@@ -133,7 +133,7 @@ impl Question {
 }
 
 /// The lots that fit, by kind and value, and how many there are in all.
-pub async fn find_all(db: &PgPool, question: &Question) -> Result<(Vec<LotRow>, i64), ApiError> {
+pub async fn find_all(db: &PgPool, question: &Question) -> Result<(Vec<LotRow>, i64), StoreError> {
     let mut q = QueryBuilder::new(format!("select {COLUMNS} from lot"));
     question.conditions(&mut q);
     // What has no value is looked for by its type.
@@ -159,7 +159,7 @@ pub async fn of_kinds(
     db: impl PgExecutor<'_>,
     kinds: &[PartKind],
     wanted: Option<f64>,
-) -> Result<Vec<LotRow>, ApiError> {
+) -> Result<Vec<LotRow>, StoreError> {
     let mut q = QueryBuilder::new(format!("select {COLUMNS} from lot where count > 0 and kind = any("));
     q.push_bind(kinds).push(")");
     if let Some(value) = wanted {
@@ -198,7 +198,7 @@ pub async fn stock_of(
     kind: PartKind,
     target: f64,
     most: usize,
-) -> Result<(Vec<Stock>, Vec<Source>), ApiError> {
+) -> Result<(Vec<Stock>, Vec<Source>), StoreError> {
     let rows = of_kinds(db, &[kind], None).await?;
     let mut all: Vec<(Stock, Source)> = Vec::new();
     for row in &rows {
@@ -234,21 +234,21 @@ pub async fn stock_of(
 }
 
 /// One lot.
-pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<LotRow, ApiError> {
+pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<LotRow, StoreError> {
     let mut q = QueryBuilder::new(format!("select {COLUMNS} from lot where id = "));
     q.push_bind(id);
-    q.build_query_as().fetch_optional(db).await?.ok_or_else(|| ApiError::no_such("lot"))
+    q.build_query_as().fetch_optional(db).await?.ok_or_else(|| StoreError::Gone(Row::Lot))
 }
 
 /// One lot, held until the transaction ends.
-pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<LotRow, ApiError> {
+pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<LotRow, StoreError> {
     let mut q = QueryBuilder::new(format!("select {COLUMNS} from lot where id = "));
     q.push_bind(id).push(" for update");
-    q.build_query_as().fetch_optional(db).await?.ok_or_else(|| ApiError::no_such("lot"))
+    q.build_query_as().fetch_optional(db).await?.ok_or_else(|| StoreError::Gone(Row::Lot))
 }
 
 /// Adds lots or, where one is there under that id, changes it; in one statement. Says how many were new.
-pub async fn put(db: &mut PgConnection, lots: &[(Uuid, &Lot)]) -> Result<u64, ApiError> {
+pub async fn put(db: &mut PgConnection, lots: &[(Uuid, &Lot)]) -> Result<u64, StoreError> {
     let mut added = 0;
     // PostgreSQL takes 65,535 values in a statement.
     for some in lots.chunks(2000) {
@@ -296,7 +296,7 @@ pub async fn put(db: &mut PgConnection, lots: &[(Uuid, &Lot)]) -> Result<u64, Ap
 }
 
 /// Takes a lot out of the drawers for good.
-pub async fn remove(db: &mut PgConnection, id: Uuid) -> Result<(), ApiError> {
+pub async fn remove(db: &mut PgConnection, id: Uuid) -> Result<(), StoreError> {
     sqlx::query!("delete from lot where id = $1", id).execute(db).await?;
     Ok(())
 }
@@ -308,7 +308,7 @@ pub async fn take(
     id: Uuid,
     count: i32,
     measured: Option<f64>,
-) -> Result<bool, ApiError> {
+) -> Result<bool, StoreError> {
     let done = sqlx::query!(
         "update lot set count = count - $2,
                         measured = (array_remove(measured, $3))[1:count - $2]
@@ -328,7 +328,7 @@ pub async fn give_back(
     id: Uuid,
     count: i32,
     measured: Option<f64>,
-) -> Result<(), ApiError> {
+) -> Result<(), StoreError> {
     sqlx::query!(
         "update lot set count = least(count + $2, 1000000),
                         measured = case when $3::double precision is null or cardinality(measured) > 999
@@ -344,7 +344,7 @@ pub async fn give_back(
 }
 
 /// How many lots there are, and how many have run low.
-pub async fn counts(db: impl PgExecutor<'_>) -> Result<(i64, i64), ApiError> {
+pub async fn counts(db: impl PgExecutor<'_>) -> Result<(i64, i64), StoreError> {
     let row = sqlx::query!(
         r#"select count(*) as "all!", count(*) filter (where count < low_water) as "low!" from lot"#
     )

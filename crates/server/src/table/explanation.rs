@@ -5,7 +5,7 @@ use sqlx::{PgConnection, PgExecutor};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::error::ApiError;
+use super::error::StoreError;
 
 /// An explanation as stored.
 #[derive(Debug, Clone)]
@@ -31,7 +31,7 @@ pub struct ExplanationRow {
 }
 
 /// All explanations on some parts, oldest first.
-pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<ExplanationRow>, ApiError> {
+pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<ExplanationRow>, StoreError> {
     Ok(sqlx::query_as!(
         ExplanationRow,
         "select part_id, e.pair, e.sheet, e.marked, e.measured, question, answer, e.note, answered_at
@@ -43,7 +43,7 @@ pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<Exp
 }
 
 /// Adds an explanation, as of this moment.
-pub async fn insert(db: &mut PgConnection, key: Uuid, e: &ExplanationRow) -> Result<(), ApiError> {
+pub async fn insert(db: &mut PgConnection, key: Uuid, e: &ExplanationRow) -> Result<(), StoreError> {
     sqlx::query!(
         "insert into explanation (id, part_id, pair, sheet, marked, measured, question, answer, note, answered_at)
          values ($1, $2, $3, $4, $5, $6, $7, $8, $9, clock_timestamp()) on conflict (id) do nothing",
@@ -63,7 +63,7 @@ pub async fn insert(db: &mut PgConnection, key: Uuid, e: &ExplanationRow) -> Res
 }
 
 /// Whether an explanation under that key is there already.
-pub async fn known(db: &mut PgConnection, key: Uuid) -> Result<bool, ApiError> {
+pub async fn known(db: &mut PgConnection, key: Uuid) -> Result<bool, StoreError> {
     Ok(sqlx::query_scalar!("select exists (select from explanation where id = $1) as \"known!\"", key)
         .fetch_one(db)
         .await?)

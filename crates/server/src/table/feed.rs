@@ -4,7 +4,7 @@ use owl_core::feed::FeedKind;
 use sqlx::{PgConnection, PgExecutor};
 use uuid::Uuid;
 
-use crate::error::ApiError;
+use super::error::{Row, StoreError};
 
 /// A feed as stored.
 #[derive(Debug, Clone)]
@@ -69,7 +69,7 @@ pub struct FeedRows {
 }
 
 /// All feeds of a ticket.
-pub async fn of_ticket(db: &mut PgConnection, ticket_id: Uuid) -> Result<FeedRows, ApiError> {
+pub async fn of_ticket(db: &mut PgConnection, ticket_id: Uuid) -> Result<FeedRows, StoreError> {
     let feeds = sqlx::query_as!(
         FeedRow,
         "select id, ticket_id, name, rail, version from feed where ticket_id = $1 order by ordinal",
@@ -96,11 +96,11 @@ pub async fn of_ticket(db: &mut PgConnection, ticket_id: Uuid) -> Result<FeedRow
 }
 
 /// One feed's ticket.
-pub async fn ticket_of(db: impl PgExecutor<'_>, id: Uuid) -> Result<Uuid, ApiError> {
+pub async fn ticket_of(db: impl PgExecutor<'_>, id: Uuid) -> Result<Uuid, StoreError> {
     sqlx::query_scalar!("select ticket_id from feed where id = $1", id)
         .fetch_optional(db)
         .await?
-        .ok_or_else(|| ApiError::no_such("feed"))
+        .ok_or_else(|| StoreError::Gone(Row::Feed))
 }
 
 /// Writes a feed with its parts and nodes; `seen` is the version that was seen, none for a new one.
@@ -113,7 +113,7 @@ pub async fn put(
     seen: Option<i32>,
     parts: &[FeedPartRow],
     nodes: &[FeedNodeRow],
-) -> Result<(), ApiError> {
+) -> Result<(), StoreError> {
     let now = sqlx::query!("select ticket_id, version from feed where id = $1 for update", row.id)
         .fetch_optional(&mut *db)
         .await?;
@@ -142,11 +142,9 @@ pub async fn put(
             sqlx::query!("delete from feed_node where feed_id = $1", row.id).execute(&mut *db).await?;
         }
         (Some(now), _) if now.ticket_id == row.ticket_id => {
-            let detail =
-                "this feed was changed in the meantime: look at it as it is now, then change it".to_owned();
-            return Err(ApiError::Conflict { detail, changed: vec![] });
+            return Err(StoreError::Changed(Row::Feed));
         }
-        (Some(_) | None, _) => return Err(ApiError::no_such("feed")),
+        (Some(_) | None, _) => return Err(StoreError::Gone(Row::Feed)),
     }
     for (i, p) in parts.iter().enumerate() {
         sqlx::query!(
@@ -181,7 +179,7 @@ pub async fn put(
 }
 
 /// Takes a feed away.
-pub async fn remove(db: impl PgExecutor<'_>, id: Uuid) -> Result<(), ApiError> {
+pub async fn remove(db: impl PgExecutor<'_>, id: Uuid) -> Result<(), StoreError> {
     sqlx::query!("delete from feed where id = $1", id).execute(db).await?;
     Ok(())
 }

@@ -5,7 +5,7 @@ use sqlx::PgExecutor;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::error::ApiError;
+use super::error::StoreError;
 
 /// A step of the way up as stored.
 #[derive(Debug, Clone)]
@@ -29,7 +29,7 @@ pub struct PowerRow {
 }
 
 /// All steps of a ticket, oldest first.
-pub async fn of_ticket(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<PowerRow>, ApiError> {
+pub async fn of_ticket(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<PowerRow>, StoreError> {
     Ok(sqlx::query_as!(
         PowerRow,
         "select id, volts, bulb, amperes, story, signs, note, done_at from power_up where ticket_id = $1 order by ordinal",
@@ -40,7 +40,7 @@ pub async fn of_ticket(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<P
 }
 
 /// Adds a step, as of this moment.
-pub async fn insert(db: impl PgExecutor<'_>, ticket_id: Uuid, p: &PowerRow) -> Result<(), ApiError> {
+pub async fn insert(db: impl PgExecutor<'_>, ticket_id: Uuid, p: &PowerRow) -> Result<(), StoreError> {
     sqlx::query!(
         "insert into power_up (id, ticket_id, volts, bulb, amperes, story, signs, note, done_at)
          values ($1, $2, $3, $4, $5, $6, $7, $8, clock_timestamp()) on conflict (id) do nothing",

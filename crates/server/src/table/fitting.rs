@@ -5,7 +5,7 @@ use sqlx::{PgConnection, PgExecutor};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::error::ApiError;
+use super::error::{Row, StoreError};
 
 /// A fitting as stored, with its proof.
 #[derive(Debug, Clone)]
@@ -59,7 +59,7 @@ pub struct FittingRow {
 }
 
 /// All fittings of some parts, oldest first, those that were undone among them.
-pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<FittingRow>, ApiError> {
+pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<FittingRow>, StoreError> {
     Ok(sqlx::query_as!(
         FittingRow,
         r#"select f.id, part_id, f.kind, description, value, f.tolerance, f.watts, volts, type_number, f.family, safety,
@@ -79,7 +79,7 @@ pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<Fit
 }
 
 /// Adds a fitting, as of this moment; says whether it was new.
-pub async fn insert(db: &mut PgConnection, f: &FittingRow) -> Result<bool, ApiError> {
+pub async fn insert(db: &mut PgConnection, f: &FittingRow) -> Result<bool, StoreError> {
     let done = sqlx::query!(
         "insert into fitting (id, part_id, kind, description, value, tolerance, watts, volts, type_number, family, safety,
                               measured, test, note, bag, fitted_at)
@@ -124,7 +124,7 @@ pub async fn insert_pieces(
     db: &mut PgConnection,
     fitting: Uuid,
     pieces: &[PieceRow],
-) -> Result<(), ApiError> {
+) -> Result<(), StoreError> {
     for (i, p) in pieces.iter().enumerate() {
         sqlx::query!(
             "insert into fitting_piece (fitting_id, place, lot_id, count, description, lies_in)
@@ -143,7 +143,7 @@ pub async fn insert_pieces(
 }
 
 /// The pieces of a fitting that came from drawers which are still there, and what one of them measured.
-pub async fn pieces(db: &mut PgConnection, fitting: Uuid) -> Result<Vec<(Uuid, i32)>, ApiError> {
+pub async fn pieces(db: &mut PgConnection, fitting: Uuid) -> Result<Vec<(Uuid, i32)>, StoreError> {
     let rows = sqlx::query!(
         r#"select lot_id as "lot_id!", count from fitting_piece where fitting_id = $1 and lot_id is not null
            order by lot_id"#,
@@ -170,7 +170,7 @@ pub struct Past {
 }
 
 /// A fitting and what became of it.
-pub async fn find(db: &mut PgConnection, id: Uuid) -> Result<Past, ApiError> {
+pub async fn find(db: &mut PgConnection, id: Uuid) -> Result<Past, StoreError> {
     sqlx::query_as!(
         Past,
         r#"select part_id, pr.id as "proof?", worked as "worked?", w.id as "withdrawal?", measured
@@ -180,18 +180,18 @@ pub async fn find(db: &mut PgConnection, id: Uuid) -> Result<Past, ApiError> {
     )
     .fetch_optional(db)
     .await?
-    .ok_or_else(|| ApiError::no_such("fitting"))
+    .ok_or_else(|| StoreError::Gone(Row::Fitting))
 }
 
 /// Whether a fitting under that key is there already.
-pub async fn known(db: &mut PgConnection, key: Uuid) -> Result<bool, ApiError> {
+pub async fn known(db: &mut PgConnection, key: Uuid) -> Result<bool, StoreError> {
     Ok(sqlx::query_scalar!("select exists (select from fitting where id = $1) as \"known!\"", key)
         .fetch_one(db)
         .await?)
 }
 
 /// Whether something was fitted in that place after this one and not undone.
-pub async fn followed(db: &mut PgConnection, id: Uuid) -> Result<bool, ApiError> {
+pub async fn followed(db: &mut PgConnection, id: Uuid) -> Result<bool, StoreError> {
     Ok(sqlx::query_scalar!(
         r#"select exists (select from fitting f join fitting g on g.part_id = f.part_id and g.ordinal > f.ordinal
                           where f.id = $1 and not exists (select from withdrawal w where w.fitting_id = g.id))
@@ -210,7 +210,7 @@ pub async fn prove(
     worked: bool,
     seen: &str,
     checks: &[String],
-) -> Result<(), ApiError> {
+) -> Result<(), StoreError> {
     let checks = serde_json::Value::from(checks.to_vec());
     sqlx::query!(
         "insert into proof (id, change_id, worked, seen, checks, proven_at)
@@ -228,7 +228,7 @@ pub async fn prove(
 }
 
 /// Undoes a fitting, as of this moment.
-pub async fn withdraw(db: &mut PgConnection, key: Uuid, id: Uuid, why: &str) -> Result<(), ApiError> {
+pub async fn withdraw(db: &mut PgConnection, key: Uuid, id: Uuid, why: &str) -> Result<(), StoreError> {
     sqlx::query!(
         "insert into withdrawal (id, fitting_id, why, withdrawn_at) values ($1, $2, $3, clock_timestamp())",
         key,

@@ -7,7 +7,7 @@ use sqlx::types::Json;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::error::ApiError;
+use super::error::StoreError;
 
 /// An inspection as stored.
 #[derive(Debug, Clone)]
@@ -29,7 +29,7 @@ pub struct InspectionRow {
 }
 
 /// The last fifty, newest first.
-pub async fn newest(db: impl PgExecutor<'_>) -> Result<Vec<InspectionRow>, ApiError> {
+pub async fn newest(db: impl PgExecutor<'_>) -> Result<Vec<InspectionRow>, StoreError> {
     Ok(sqlx::query_as!(
         InspectionRow,
         "select id, type_number, bought_from, answers, verdict, note, inspected_at from inspection
@@ -40,7 +40,7 @@ pub async fn newest(db: impl PgExecutor<'_>) -> Result<Vec<InspectionRow>, ApiEr
 }
 
 /// Adds one, unless it is there already.
-pub async fn insert(db: impl PgExecutor<'_>, row: &InspectionRow) -> Result<(), ApiError> {
+pub async fn insert(db: impl PgExecutor<'_>, row: &InspectionRow) -> Result<(), StoreError> {
     sqlx::query!(
         "insert into inspection (id, type_number, bought_from, answers, verdict, note)
          values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing",

@@ -7,7 +7,7 @@ use sqlx::{PgConnection, PgExecutor};
 use time::Date;
 use uuid::Uuid;
 
-use crate::error::ApiError;
+use super::error::{Row, StoreError};
 
 /// An instrument as stored.
 #[derive(Debug, Clone)]
@@ -69,9 +69,9 @@ impl WayRow {
     /// The way as the core knows it.
     ///
     /// # Errors
-    /// [`ApiError::Internal`] if the row is impossible.
-    pub fn way(&self) -> Result<MeterFunction, ApiError> {
-        let internal = |e: &dyn std::fmt::Display| ApiError::Internal(format!("way {}: {e}", self.name));
+    /// [`StoreError::Broken`] if the row is impossible.
+    pub fn way(&self) -> Result<MeterFunction, StoreError> {
+        let internal = |e: &dyn std::fmt::Display| StoreError::Broken(format!("way {}: {e}", self.name));
         let mut ranges = Vec::with_capacity(self.up_to.len());
         for (i, up_to) in self.up_to.iter().enumerate() {
             let of = |list: &[f64]| list.get(i).copied().unwrap_or_default();
@@ -95,7 +95,7 @@ impl WayRow {
 }
 
 /// All instruments, in the workshop's order, those out of use last.
-pub async fn instruments(db: impl PgExecutor<'_>) -> Result<Vec<InstrumentRow>, ApiError> {
+pub async fn instruments(db: impl PgExecutor<'_>) -> Result<Vec<InstrumentRow>, StoreError> {
     Ok(sqlx::query_as!(
         InstrumentRow,
         "select id, version, name, kind, checked_on, retired, address from instrument order by retired, place, name"
@@ -105,7 +105,7 @@ pub async fn instruments(db: impl PgExecutor<'_>) -> Result<Vec<InstrumentRow>, 
 }
 
 /// All ways of measuring, in the order of their instruments.
-pub async fn ways(db: impl PgExecutor<'_>) -> Result<Vec<WayRow>, ApiError> {
+pub async fn ways(db: impl PgExecutor<'_>) -> Result<Vec<WayRow>, StoreError> {
     Ok(sqlx::query_as!(
         WayRow,
         r#"select w.id, w.instrument_id, w.name, w.quantity, w.mode, w.test_hertz, w.test_volts, w.setting,
@@ -122,7 +122,7 @@ pub async fn ways(db: impl PgExecutor<'_>) -> Result<Vec<WayRow>, ApiError> {
 }
 
 /// Adds an instrument; one that is there already under that id is left as it is. Says whether it was new.
-pub async fn insert(db: &mut PgConnection, i: &InstrumentRow) -> Result<bool, ApiError> {
+pub async fn insert(db: &mut PgConnection, i: &InstrumentRow) -> Result<bool, StoreError> {
     let done = sqlx::query!(
         "insert into instrument (id, name, kind, checked_on, retired, address, place)
          values ($1, $2, $3, $4, $5, $6, (select coalesce(max(place), 0) + 1 from instrument)) on conflict (id) do nothing",
@@ -135,11 +135,11 @@ pub async fn insert(db: &mut PgConnection, i: &InstrumentRow) -> Result<bool, Ap
     )
     .execute(db)
     .await;
-    named_twice(done.map(|d| d.rows_affected() == 1), &i.name)
+    done.map(|d| d.rows_affected() == 1).map_err(|e| StoreError::naming(Row::Instrument, &i.name, e))
 }
 
 /// Writes an instrument back if nobody changed it since; says whether that was so.
-pub async fn update(db: &mut PgConnection, i: &InstrumentRow) -> Result<bool, ApiError> {
+pub async fn update(db: &mut PgConnection, i: &InstrumentRow) -> Result<bool, StoreError> {
     let done = sqlx::query!(
         "update instrument set name = $2, kind = $3, checked_on = $4, retired = $5, address = $7,
                 version = version + 1
@@ -154,16 +154,7 @@ pub async fn update(db: &mut PgConnection, i: &InstrumentRow) -> Result<bool, Ap
     )
     .execute(db)
     .await;
-    named_twice(done.map(|d| d.rows_affected() == 1), &i.name)
-}
-
-fn named_twice(done: Result<bool, sqlx::Error>, name: &str) -> Result<bool, ApiError> {
-    match done {
-        Err(sqlx::Error::Database(e)) if e.is_unique_violation() => {
-            Err(ApiError::field("name", format!("there is an instrument called '{name}' already")))
-        }
-        other => Ok(other?),
-    }
+    done.map(|d| d.rows_affected() == 1).map_err(|e| StoreError::naming(Row::Instrument, &i.name, e))
 }
 
 /// Replaces the ways of an instrument.
@@ -171,7 +162,7 @@ pub async fn replace_ways(
     db: &mut PgConnection,
     instrument_id: Uuid,
     ways: &[MeterFunction],
-) -> Result<(), ApiError> {
+) -> Result<(), StoreError> {
     sqlx::query!("delete from instrument_way where instrument_id = $1", instrument_id)
         .execute(&mut *db)
         .await?;

@@ -7,7 +7,7 @@ use sqlx::{PgConnection, PgExecutor};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::error::ApiError;
+use super::error::StoreError;
 
 /// A test as stored.
 #[derive(Debug, Clone)]
@@ -21,7 +21,7 @@ pub struct JunctionRow {
 }
 
 /// All tests of some parts' junctions, oldest first.
-pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<JunctionRow>, ApiError> {
+pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<JunctionRow>, StoreError> {
     Ok(sqlx::query_as!(
         JunctionRow,
         "select part_id, question, taken_at from junction_test j where part_id = any($1) order by j.ordinal",
@@ -37,7 +37,7 @@ pub async fn insert(
     key: Uuid,
     part_id: Uuid,
     question: StoredJunctions,
-) -> Result<bool, ApiError> {
+) -> Result<bool, StoreError> {
     let done = sqlx::query!(
         "insert into junction_test (id, part_id, question, taken_at) values ($1, $2, $3, clock_timestamp())
          on conflict (id) do nothing",

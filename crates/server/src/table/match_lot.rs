@@ -3,7 +3,7 @@
 use sqlx::{PgConnection, PgExecutor};
 use uuid::Uuid;
 
-use crate::error::ApiError;
+use super::error::{Row, StoreError};
 
 /// A lot as stored.
 #[derive(Debug, Clone)]
@@ -38,7 +38,10 @@ pub struct PieceRow {
 }
 
 /// All lots with their pieces, or one.
-pub async fn rows(db: &mut PgConnection, id: Option<Uuid>) -> Result<(Vec<LotRow>, Vec<PieceRow>), ApiError> {
+pub async fn rows(
+    db: &mut PgConnection,
+    id: Option<Uuid>,
+) -> Result<(Vec<LotRow>, Vec<PieceRow>), StoreError> {
     let lots = sqlx::query_as!(
         LotRow,
         "select id, version, name, type_number, test_amperes, emitter_ohms, idle_amperes from match_lot
@@ -59,7 +62,7 @@ pub async fn rows(db: &mut PgConnection, id: Option<Uuid>) -> Result<(Vec<LotRow
 }
 
 /// Adds a lot; `false` where it is there already.
-pub async fn insert(db: &mut PgConnection, row: &LotRow) -> Result<bool, ApiError> {
+pub async fn insert(db: &mut PgConnection, row: &LotRow) -> Result<bool, StoreError> {
     let new = sqlx::query!(
         "insert into match_lot (id, name, type_number, test_amperes, emitter_ohms, idle_amperes)
          values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing",
@@ -72,20 +75,20 @@ pub async fn insert(db: &mut PgConnection, row: &LotRow) -> Result<bool, ApiErro
     )
     .execute(db)
     .await
-    .map_err(|e| named(e, &row.name))?;
+    .map_err(|e| StoreError::naming(Row::MatchLot, &row.name, e))?;
     Ok(new.rows_affected() == 1)
 }
 
 /// The version of a lot, which is held until the transaction ends.
-pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<i32, ApiError> {
+pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<i32, StoreError> {
     sqlx::query_scalar!("select version from match_lot where id = $1 for update", id)
         .fetch_optional(db)
         .await?
-        .ok_or_else(|| ApiError::no_such("lot"))
+        .ok_or_else(|| StoreError::Gone(Row::MatchLot))
 }
 
 /// Changes a lot.
-pub async fn update(db: &mut PgConnection, row: &LotRow) -> Result<(), ApiError> {
+pub async fn update(db: &mut PgConnection, row: &LotRow) -> Result<(), StoreError> {
     sqlx::query!(
         "update match_lot set name = $2, type_number = $3, test_amperes = $4, emitter_ohms = $5, idle_amperes = $6,
                               version = version + 1, updated_at = now() where id = $1",
@@ -98,7 +101,7 @@ pub async fn update(db: &mut PgConnection, row: &LotRow) -> Result<(), ApiError>
     )
     .execute(db)
     .await
-    .map_err(|e| named(e, &row.name))?;
+    .map_err(|e| StoreError::naming(Row::MatchLot, &row.name, e))?;
     Ok(())
 }
 
@@ -107,7 +110,7 @@ pub async fn put_pieces(
     db: &mut PgConnection,
     id: Uuid,
     pieces: &[(String, f64, f64)],
-) -> Result<(), ApiError> {
+) -> Result<(), StoreError> {
     sqlx::query!("delete from match_piece where lot_id = $1", id).execute(&mut *db).await?;
     let labels: Vec<String> = pieces.iter().map(|p| p.0.clone()).collect();
     let gains: Vec<f64> = pieces.iter().map(|p| p.1).collect();
@@ -126,17 +129,7 @@ pub async fn put_pieces(
     Ok(())
 }
 
-/// A name that is taken is told in words.
-fn named(e: sqlx::Error, name: &str) -> ApiError {
-    match &e {
-        sqlx::Error::Database(d) if d.is_unique_violation() => {
-            ApiError::Conflict { detail: format!("there is a lot called '{name}' already"), changed: vec![] }
-        }
-        _ => ApiError::from(e),
-    }
-}
-
 /// Takes a lot away; says how many there were.
-pub async fn delete(db: impl PgExecutor<'_>, id: Uuid) -> Result<u64, ApiError> {
+pub async fn delete(db: impl PgExecutor<'_>, id: Uuid) -> Result<u64, StoreError> {
     Ok(sqlx::query!("delete from match_lot where id = $1", id).execute(db).await?.rows_affected())
 }

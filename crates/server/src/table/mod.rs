@@ -8,6 +8,7 @@ pub mod closing;
 pub mod decision;
 pub mod device;
 pub mod drawers;
+pub mod error;
 pub mod explanation;
 pub mod feed;
 pub mod first_power;

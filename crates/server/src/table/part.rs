@@ -12,7 +12,7 @@ use sqlx::{PgConnection, PgExecutor};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::error::ApiError;
+use super::error::{Row, StoreError};
 
 /// A part as stored.
 #[derive(Debug, Clone)]
@@ -105,7 +105,7 @@ impl PartRow {
 }
 
 /// The parts of a ticket, resistors first, in the order of their names, R2 before R10.
-pub async fn parts_of(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<PartRow>, ApiError> {
+pub async fn parts_of(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<PartRow>, StoreError> {
     Ok(sqlx::query_as!(
         PartRow,
         "select id, ticket_id, name, kind, family, position, place, note, group_id, feed_id, looks, facts, test_warm, made,
@@ -139,7 +139,7 @@ pub struct SayRow {
 }
 
 /// The parts of a ticket as far as a sentence can be about them.
-pub async fn sayable(db: &mut PgConnection, ticket_id: Uuid) -> Result<Vec<SayRow>, ApiError> {
+pub async fn sayable(db: &mut PgConnection, ticket_id: Uuid) -> Result<Vec<SayRow>, StoreError> {
     Ok(sqlx::query_as!(
         SayRow,
         r#"select id, name, kind, marked, sheet, mark is not null as "has_mark!",
@@ -154,7 +154,7 @@ pub async fn sayable(db: &mut PgConnection, ticket_id: Uuid) -> Result<Vec<SayRo
 }
 
 /// The part that was added, or of which a reading was taken, under a key.
-pub async fn taken_under(db: &mut PgConnection, key: Uuid) -> Result<Option<Uuid>, ApiError> {
+pub async fn taken_under(db: &mut PgConnection, key: Uuid) -> Result<Option<Uuid>, StoreError> {
     Ok(sqlx::query_scalar!(
         r#"select id as "id!" from part where id = $1 union all select part_id from reading where id = $1 limit 1"#,
         key
@@ -164,7 +164,7 @@ pub async fn taken_under(db: &mut PgConnection, key: Uuid) -> Result<Option<Uuid
 }
 
 /// One part.
-pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<PartRow, ApiError> {
+pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<PartRow, StoreError> {
     sqlx::query_as!(
         PartRow,
         "select id, ticket_id, name, kind, family, position, place, note, group_id, feed_id, looks, facts, test_warm, made,
@@ -174,11 +174,11 @@ pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<PartRow, ApiError
     )
     .fetch_optional(db)
     .await?
-    .ok_or_else(|| ApiError::no_such("part"))
+    .ok_or_else(|| StoreError::Gone(Row::Part))
 }
 
 /// One part, kept from changing until the transaction ends.
-pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<PartRow, ApiError> {
+pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<PartRow, StoreError> {
     sqlx::query_as!(
         PartRow,
         "select id, ticket_id, name, kind, family, position, place, note, group_id, feed_id, looks, facts, test_warm, made,
@@ -188,13 +188,13 @@ pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<PartRow, ApiError> 
     )
     .fetch_optional(db)
     .await?
-    .ok_or_else(|| ApiError::no_such("part"))
+    .ok_or_else(|| StoreError::Gone(Row::Part))
 }
 
 /// A part, and those whose verdict, steps or questions hang on it: its pair or group, what is fed through it, its own
 /// feed, what it may have killed and what may have killed it; and beside each of these its own feed and group, so that
 /// it can be judged.
-pub async fn with_neighbours(db: &mut PgConnection, part: &PartRow) -> Result<Vec<PartRow>, ApiError> {
+pub async fn with_neighbours(db: &mut PgConnection, part: &PartRow) -> Result<Vec<PartRow>, StoreError> {
     Ok(sqlx::query_as!(
         PartRow,
         "select id, ticket_id, name, kind, family, position, place, note, group_id, feed_id, looks, facts, test_warm, made,
@@ -221,7 +221,7 @@ pub async fn by_name(
     db: &mut PgConnection,
     ticket_id: Uuid,
     name: &str,
-) -> Result<Option<PartRow>, ApiError> {
+) -> Result<Option<PartRow>, StoreError> {
     Ok(sqlx::query_as!(
         PartRow,
         "select id, ticket_id, name, kind, family, position, place, note, group_id, feed_id, looks, facts, test_warm, made,
@@ -243,7 +243,7 @@ fn fresh(row: &PartRow) -> ToDo {
 }
 
 /// Adds a part; the same part sent twice is added once.
-pub async fn insert(db: &mut PgConnection, row: &PartRow) -> Result<(), ApiError> {
+pub async fn insert(db: &mut PgConnection, row: &PartRow) -> Result<(), StoreError> {
     let inserted = sqlx::query!(
         "insert into part (id, ticket_id, name, kind, family, position, place, note, feed_id, looks, facts, test_warm,
                            made, plates, winding, sheet, marked, tolerance, watts, marking, colours, mark, suspect_of,
@@ -278,17 +278,11 @@ pub async fn insert(db: &mut PgConnection, row: &PartRow) -> Result<(), ApiError
     )
     .execute(db)
     .await;
-    match inserted {
-        Err(sqlx::Error::Database(e)) if e.is_unique_violation() => Err(ApiError::Conflict {
-            detail: format!("there is a {} on this tray already", row.name),
-            changed: vec![],
-        }),
-        other => other.map(|_| ()).map_err(ApiError::from),
-    }
+    inserted.map(|_| ()).map_err(|e| StoreError::naming(Row::Part, &row.name, e))
 }
 
 /// Writes a part back, except its group.
-pub async fn update(db: &mut PgConnection, row: &PartRow) -> Result<(), ApiError> {
+pub async fn update(db: &mut PgConnection, row: &PartRow) -> Result<(), StoreError> {
     sqlx::query!(
         "update part set family = $2, position = $3, place = $4, note = $5, sheet = $6, marked = $7,
                          tolerance = $8, watts = $9, marking = $10, colours = $11, mark = $12, feed_id = $13,
@@ -320,7 +314,7 @@ pub async fn update(db: &mut PgConnection, row: &PartRow) -> Result<(), ApiError
 }
 
 /// Raises a part's version because something was added to its history, and keeps what is to be done on it.
-pub async fn touch(db: &mut PgConnection, id: Uuid, to_do: ToDo) -> Result<i32, ApiError> {
+pub async fn touch(db: &mut PgConnection, id: Uuid, to_do: ToDo) -> Result<i32, StoreError> {
     Ok(sqlx::query_scalar!(
         "update part set updated_at = now(), to_do = $2 where id = $1 returning version",
         id,
@@ -331,7 +325,7 @@ pub async fn touch(db: &mut PgConnection, id: Uuid, to_do: ToDo) -> Result<i32, 
 }
 
 /// Keeps what is to be done on a part, where it is not what was kept.
-pub async fn keep_to_do(db: &mut PgConnection, id: Uuid, to_do: ToDo) -> Result<(), ApiError> {
+pub async fn keep_to_do(db: &mut PgConnection, id: Uuid, to_do: ToDo) -> Result<(), StoreError> {
     sqlx::query!("update part set to_do = $2 where id = $1 and to_do <> $2", id, to_do.name())
         .execute(db)
         .await?;
@@ -339,7 +333,7 @@ pub async fn keep_to_do(db: &mut PgConnection, id: Uuid, to_do: ToDo) -> Result<
 }
 
 /// Takes a part out of its group; a group of one is none.
-pub async fn leave_group(db: &mut PgConnection, id: Uuid) -> Result<(), ApiError> {
+pub async fn leave_group(db: &mut PgConnection, id: Uuid) -> Result<(), StoreError> {
     sqlx::query!(
         "with mine as (select group_id from part where id = $1)
          update part p set group_id = null from mine
@@ -353,7 +347,7 @@ pub async fn leave_group(db: &mut PgConnection, id: Uuid) -> Result<(), ApiError
 }
 
 /// Puts a part into a group.
-pub async fn join_group(db: &mut PgConnection, id: Uuid, group_id: Uuid) -> Result<(), ApiError> {
+pub async fn join_group(db: &mut PgConnection, id: Uuid, group_id: Uuid) -> Result<(), StoreError> {
     sqlx::query!("update part set group_id = $2 where id = $1", id, group_id).execute(db).await?;
     Ok(())
 }
@@ -372,7 +366,7 @@ pub async fn row_before(
     kind: &str,
     id: Uuid,
     version: i32,
-) -> Result<Option<RowBefore>, ApiError> {
+) -> Result<Option<RowBefore>, StoreError> {
     Ok(sqlx::query_as!(
         RowBefore,
         "select content, changed_at from row_before where kind = $1 and id = $2 and version = $3",
@@ -385,7 +379,7 @@ pub async fn row_before(
 }
 
 /// A part's row as JSON, to be held against an earlier one.
-pub async fn content(db: &mut PgConnection, id: Uuid) -> Result<Value, ApiError> {
+pub async fn content(db: &mut PgConnection, id: Uuid) -> Result<Value, StoreError> {
     Ok(sqlx::query_scalar!("select to_jsonb(p) as \"row!\" from part p where id = $1", id)
         .fetch_one(db)
         .await?)
@@ -403,7 +397,7 @@ pub struct Events {
 }
 
 /// What was added to a part from a moment on.
-pub async fn events_since(db: &mut PgConnection, id: Uuid, at: OffsetDateTime) -> Result<Events, ApiError> {
+pub async fn events_since(db: &mut PgConnection, id: Uuid, at: OffsetDateTime) -> Result<Events, StoreError> {
     Ok(sqlx::query_as!(
         Events,
         r#"select (select count(*) from reading where part_id = $1 and taken_at >= $2) as "readings!",

@@ -2,7 +2,7 @@
 
 use sqlx::PgExecutor;
 
-use crate::error::ApiError;
+use super::error::StoreError;
 
 /// Medians, in seconds.
 #[derive(Debug, Clone)]
@@ -18,7 +18,7 @@ pub struct Past {
 }
 
 /// The workshop's pace. Gaps of more than half an hour are pauses, and those of less than two seconds were not a hand's.
-pub async fn past(db: impl PgExecutor<'_>) -> Result<Past, ApiError> {
+pub async fn past(db: impl PgExecutor<'_>) -> Result<Past, StoreError> {
     Ok(sqlx::query_as!(
         Past,
         r#"with gap as (

@@ -8,7 +8,7 @@ use sqlx::{PgConnection, PgExecutor};
 use std::collections::BTreeMap;
 use uuid::Uuid;
 
-use crate::error::ApiError;
+use super::error::{Row, StoreError};
 use crate::table::ticket::TicketRow;
 
 /// A copy as stored.
@@ -38,9 +38,9 @@ impl PolicyRow {
     /// The policy as the core knows it.
     ///
     /// # Errors
-    /// [`ApiError::Internal`] for a row that cannot be.
-    pub fn policy(&self) -> Result<Policy, ApiError> {
-        let internal = |e: &dyn std::fmt::Display| ApiError::Internal(format!("policy {}: {e}", self.name));
+    /// [`StoreError::Broken`] for a row that cannot be.
+    pub fn policy(&self) -> Result<Policy, StoreError> {
+        let internal = |e: &dyn std::fmt::Display| StoreError::Broken(format!("policy {}: {e}", self.name));
         let mut policy = Policy::of(self.school, self.tight).map_err(|e| internal(&e))?.clone();
         policy.copy = Some(self.name.clone());
         policy.limit = self.limit_rule;
@@ -76,7 +76,7 @@ impl PolicyRow {
 }
 
 /// All copies, by name.
-pub async fn copies(db: impl PgExecutor<'_>) -> Result<Vec<PolicyRow>, ApiError> {
+pub async fn copies(db: impl PgExecutor<'_>) -> Result<Vec<PolicyRow>, StoreError> {
     Ok(sqlx::query_as!(
         PolicyRow,
         "select id, name, school, tight, limit_rule, leakage, condemns, numbers, version from policy order by name"
@@ -86,7 +86,7 @@ pub async fn copies(db: impl PgExecutor<'_>) -> Result<Vec<PolicyRow>, ApiError>
 }
 
 /// One copy.
-pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<Option<PolicyRow>, ApiError> {
+pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<Option<PolicyRow>, StoreError> {
     Ok(sqlx::query_as!(
         PolicyRow,
         "select id, name, school, tight, limit_rule, leakage, condemns, numbers, version from policy where id = $1",
@@ -97,18 +97,18 @@ pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<Option<PolicyRow>
 }
 
 /// The policy that a ticket is judged by: its copy where it has one, otherwise its school.
-pub async fn of_ticket(db: impl PgExecutor<'_>, ticket: &TicketRow) -> Result<Policy, ApiError> {
+pub async fn of_ticket(db: impl PgExecutor<'_>, ticket: &TicketRow) -> Result<Policy, StoreError> {
     if let Some(id) = ticket.policy_id
         && let Some(row) = find(db, id).await?
     {
         return row.policy();
     }
     let school = Policy::of(ticket.school, ticket.tight);
-    school.cloned().map_err(|e| ApiError::Internal(e.to_string()))
+    school.cloned().map_err(StoreError::broken)
 }
 
 /// Adds a copy; one that is there already under that id is left as it is.
-pub async fn insert(db: &mut PgConnection, p: &PolicyRow) -> Result<(), ApiError> {
+pub async fn insert(db: &mut PgConnection, p: &PolicyRow) -> Result<(), StoreError> {
     let done = sqlx::query!(
         "insert into policy (id, name, school, tight, limit_rule, leakage, condemns, numbers)
          values ($1, $2, $3, $4, $5, $6, $7, $8) on conflict (id) do nothing",
@@ -123,11 +123,11 @@ pub async fn insert(db: &mut PgConnection, p: &PolicyRow) -> Result<(), ApiError
     )
     .execute(db)
     .await;
-    named_twice(done.map(|_| true), &p.name).map(|_| ())
+    done.map(|_| ()).map_err(|e| StoreError::naming(Row::Policy, &p.name, e))
 }
 
 /// Writes a copy back if nobody changed it since; says whether that was so.
-pub async fn update(db: &mut PgConnection, p: &PolicyRow) -> Result<bool, ApiError> {
+pub async fn update(db: &mut PgConnection, p: &PolicyRow) -> Result<bool, StoreError> {
     let done = sqlx::query!(
         "update policy set name = $2, limit_rule = $3, leakage = $4, condemns = $5, numbers = $6
          where id = $1 and version = $7",
@@ -141,23 +141,14 @@ pub async fn update(db: &mut PgConnection, p: &PolicyRow) -> Result<bool, ApiErr
     )
     .execute(db)
     .await;
-    named_twice(done.map(|d| d.rows_affected() == 1), &p.name)
+    done.map(|d| d.rows_affected() == 1).map_err(|e| StoreError::naming(Row::Policy, &p.name, e))
 }
 
 /// Removes a copy that no ticket follows; says whether it was there. `None` where tickets follow it.
-pub async fn remove(db: &mut PgConnection, id: Uuid) -> Result<Option<bool>, ApiError> {
+pub async fn remove(db: &mut PgConnection, id: Uuid) -> Result<Option<bool>, StoreError> {
     let done = sqlx::query!("delete from policy where id = $1", id).execute(db).await;
     match done {
         Err(sqlx::Error::Database(e)) if e.is_foreign_key_violation() => Ok(None),
         other => Ok(Some(other?.rows_affected() == 1)),
-    }
-}
-
-fn named_twice(done: Result<bool, sqlx::Error>, name: &str) -> Result<bool, ApiError> {
-    match done {
-        Err(sqlx::Error::Database(e)) if e.is_unique_violation() => {
-            Err(ApiError::field("name", format!("there is a copy called '{name}' already")))
-        }
-        other => Ok(other?),
     }
 }

@@ -6,7 +6,7 @@ use sqlx::{PgConnection, PgExecutor};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::error::ApiError;
+use super::error::StoreError;
 
 /// A reading as stored.
 #[derive(Debug, Clone)]
@@ -55,8 +55,8 @@ pub struct ReadingRow {
     pub voided_at: Option<OffsetDateTime>,
 }
 
-fn corrupt(e: impl std::fmt::Display) -> ApiError {
-    ApiError::Internal(format!("stored reading: {e}"))
+fn corrupt(e: impl std::fmt::Display) -> StoreError {
+    StoreError::broken(e)
 }
 
 impl ReadingRow {
@@ -98,7 +98,7 @@ impl ReadingRow {
         }
     }
 
-    fn accuracy(&self) -> Result<Option<Accuracy>, ApiError> {
+    fn accuracy(&self) -> Result<Option<Accuracy>, StoreError> {
         match (self.of_reading, self.counts, self.resolution) {
             (Some(p), Some(counts), Some(resolution_si)) => {
                 Ok(Some(Accuracy { of_reading: Fraction::new(p).map_err(corrupt)?, counts, resolution_si }))
@@ -110,8 +110,8 @@ impl ReadingRow {
     /// The reading as the core knows it.
     ///
     /// # Errors
-    /// [`ApiError::Internal`] for a row that cannot be.
-    pub fn reading(&self) -> Result<Reading, ApiError> {
+    /// [`StoreError::Broken`] for a row that cannot be.
+    pub fn reading(&self) -> Result<Reading, StoreError> {
         let shown = match self.value {
             Some(si) => Shown::Value { si },
             None => Shown::Overrange { ceiling_si: self.ceiling },
@@ -132,7 +132,7 @@ impl ReadingRow {
 }
 
 /// All readings of some parts, oldest first, the voided among them.
-pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<ReadingRow>, ApiError> {
+pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<ReadingRow>, StoreError> {
     Ok(sqlx::query_as!(
         ReadingRow,
         r#"select r.id, part_id, quantity, value, ceiling, state, hot, mode, test_volts, test_hertz, setting, instrument_id,
@@ -148,7 +148,7 @@ pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<Rea
 
 /// Adds a reading, as of this moment; says whether it was new. The same reading sent twice is
 /// added once.
-pub async fn insert(db: &mut PgConnection, r: &ReadingRow) -> Result<bool, ApiError> {
+pub async fn insert(db: &mut PgConnection, r: &ReadingRow) -> Result<bool, StoreError> {
     let done = sqlx::query!(
         "insert into reading (id, part_id, quantity, value, overrange, ceiling, state, hot, mode, test_volts, test_hertz,
                               setting, instrument_id, instrument, way, of_reading, counts, resolution, typed, taken_at)
@@ -183,7 +183,7 @@ pub async fn insert(db: &mut PgConnection, r: &ReadingRow) -> Result<bool, ApiEr
 pub async fn last_instruments(
     db: &mut PgConnection,
     ticket_id: Uuid,
-) -> Result<Vec<(Uuid, ReadQuantity, String)>, ApiError> {
+) -> Result<Vec<(Uuid, ReadQuantity, String)>, StoreError> {
     let rows = sqlx::query!(
         r#"select instrument_id as "instrument_id!", quantity, way from reading r join part p on p.id = r.part_id
            where p.ticket_id = $1 and instrument_id is not null order by ordinal desc limit 40"#,
@@ -195,21 +195,21 @@ pub async fn last_instruments(
 }
 
 /// The part that a reading is of; `None` where there is no such reading.
-pub async fn part_of(db: &mut PgConnection, reading_id: Uuid) -> Result<Option<Uuid>, ApiError> {
+pub async fn part_of(db: &mut PgConnection, reading_id: Uuid) -> Result<Option<Uuid>, StoreError> {
     Ok(sqlx::query_scalar!("select part_id from reading where id = $1", reading_id)
         .fetch_optional(db)
         .await?)
 }
 
 /// What the voiding of that reading was sent under; `None` where it counts.
-pub async fn voided(db: &mut PgConnection, reading_id: Uuid) -> Result<Option<Uuid>, ApiError> {
+pub async fn voided(db: &mut PgConnection, reading_id: Uuid) -> Result<Option<Uuid>, StoreError> {
     Ok(sqlx::query_scalar!("select id from strike where reading_id = $1", reading_id)
         .fetch_optional(db)
         .await?)
 }
 
 /// Voids a reading, as of this moment.
-pub async fn void(db: &mut PgConnection, key: Uuid, reading_id: Uuid, why: &str) -> Result<(), ApiError> {
+pub async fn void(db: &mut PgConnection, key: Uuid, reading_id: Uuid, why: &str) -> Result<(), StoreError> {
     sqlx::query!(
         "insert into strike (id, reading_id, why, struck_at) values ($1, $2, $3, clock_timestamp())",
         key,

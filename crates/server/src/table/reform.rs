@@ -10,7 +10,7 @@ use sqlx::{PgConnection, PgExecutor};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::error::ApiError;
+use super::error::{Row, StoreError};
 use crate::table::reform_row::count;
 pub use crate::table::reform_row::{News, RunRow};
 use crate::table::reform_samples;
@@ -104,39 +104,39 @@ macro_rules! runs {
 ///
 /// # Errors
 /// 404.
-pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<RunRow, ApiError> {
+pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<RunRow, StoreError> {
     let found = runs!("id = $1", id).fetch_optional(db).await?;
-    found.map(Record::row).ok_or_else(|| ApiError::no_such("reforming run"))
+    found.map(Record::row).ok_or_else(|| StoreError::Gone(Row::ReformRun))
 }
 
 /// One run, held until the transaction ends.
 ///
 /// # Errors
 /// 404.
-pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<RunRow, ApiError> {
+pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<RunRow, StoreError> {
     sqlx::query!("select id from reform_run where id = $1 for update", id).fetch_optional(&mut *db).await?;
     find(&mut *db, id).await
 }
 
 /// Those that are not over: under way first, then as they were prepared.
-pub async fn open(db: impl PgExecutor<'_>) -> Result<Vec<RunRow>, ApiError> {
+pub async fn open(db: impl PgExecutor<'_>) -> Result<Vec<RunRow>, StoreError> {
     let rows = runs!("phase <> 'over' order by phase = 'ready', ordinal").fetch_all(db).await?;
     Ok(rows.into_iter().map(Record::row).collect())
 }
 
 /// The runs of a part, latest first.
-pub async fn of_part(db: impl PgExecutor<'_>, part_id: Uuid) -> Result<Vec<RunRow>, ApiError> {
+pub async fn of_part(db: impl PgExecutor<'_>, part_id: Uuid) -> Result<Vec<RunRow>, StoreError> {
     let rows = runs!("part_id = $1 order by ordinal desc limit 20", part_id).fetch_all(db).await?;
     Ok(rows.into_iter().map(Record::row).collect())
 }
 
 /// The last one prepared, for its supply.
-pub async fn last(db: impl PgExecutor<'_>) -> Result<Option<RunRow>, ApiError> {
+pub async fn last(db: impl PgExecutor<'_>) -> Result<Option<RunRow>, StoreError> {
     Ok(runs!("true order by ordinal desc limit 1").fetch_optional(db).await?.map(Record::row))
 }
 
 /// Several runs.
-pub async fn all_of(db: &mut PgConnection, ids: &[Uuid]) -> Result<Vec<RunRow>, ApiError> {
+pub async fn all_of(db: &mut PgConnection, ids: &[Uuid]) -> Result<Vec<RunRow>, StoreError> {
     let rows = runs!("id = any($1) order by ordinal", ids).fetch_all(db).await?;
     Ok(rows.into_iter().map(Record::row).collect())
 }
@@ -155,7 +155,11 @@ pub enum Before {
 /// Takes the lease of all open runs that `driver` holds or that nobody does; with `over`, of those too whose holder is
 /// silent. Says which, and who held them before. Runs that somebody is just telling something are
 /// left out this time.
-pub async fn claim(db: &mut PgConnection, driver: Uuid, over: bool) -> Result<Vec<(Uuid, Before)>, ApiError> {
+pub async fn claim(
+    db: &mut PgConnection,
+    driver: Uuid,
+    over: bool,
+) -> Result<Vec<(Uuid, Before)>, StoreError> {
     let rows = sqlx::query!(
         r#"with mine as (
              select id, driver from reform_run
@@ -205,13 +209,13 @@ pub struct NewRow<'a> {
 /// one in the index of open runs could wait for the driver's turn while that waits for it.
 ///
 /// # Errors
-/// 409 where the section lies on a bench already.
+/// [`StoreError::OnTheReformingBench`] where the section lies on a bench already.
 pub async fn is_there(
     db: &mut PgConnection,
     id: Uuid,
     part_id: Uuid,
     section: &str,
-) -> Result<bool, ApiError> {
+) -> Result<bool, StoreError> {
     let found = sqlx::query_scalar!(
         "select id from reform_run where id = $1 or (part_id = $2 and section = $3 and phase <> 'over')",
         id,
@@ -221,15 +225,13 @@ pub async fn is_there(
     .fetch_all(db)
     .await?;
     if found.iter().any(|other| *other != id) {
-        let detail =
-            "this part lies on the reforming bench already; finish or remove that run first".to_owned();
-        return Err(ApiError::Conflict { detail, changed: vec![] });
+        return Err(StoreError::OnTheReformingBench);
     }
     Ok(!found.is_empty())
 }
 
 /// Prepares a run.
-pub async fn insert(db: &mut PgConnection, n: &NewRow<'_>) -> Result<(), ApiError> {
+pub async fn insert(db: &mut PgConnection, n: &NewRow<'_>) -> Result<(), StoreError> {
     sqlx::query!(
         "insert into reform_run (id, part_id, section, way, speed, school, phase, state, bench, expected_s, driver, driven_until)
          values ($1, $2, $3, $4, $5, $6, 'ready', $7, $8, $9, $10,
@@ -252,7 +254,7 @@ pub async fn insert(db: &mut PgConnection, n: &NewRow<'_>) -> Result<(), ApiErro
 }
 
 /// Writes runs back with what is new of them. All in a few statements, because two hundred runs write twice a second.
-pub async fn write(db: &mut PgConnection, runs: &mut [(RunRow, News)]) -> Result<(), ApiError> {
+pub async fn write(db: &mut PgConnection, runs: &mut [(RunRow, News)]) -> Result<(), StoreError> {
     let (mut states, mut benches) = (Vec::new(), Vec::new());
     for (row, news) in runs.iter_mut() {
         row.samples += count(news.samples.len());
@@ -294,7 +296,7 @@ pub async fn write(db: &mut PgConnection, runs: &mut [(RunRow, News)]) -> Result
 }
 
 /// Who acknowledged the cautions in a session.
-pub async fn acknowledged(db: &mut PgConnection, session: Uuid) -> Result<Option<String>, ApiError> {
+pub async fn acknowledged(db: &mut PgConnection, session: Uuid) -> Result<Option<String>, StoreError> {
     Ok(sqlx::query_scalar!("select name from acknowledgement where session = $1", session)
         .fetch_optional(db)
         .await?)
@@ -307,7 +309,7 @@ pub async fn acknowledge(
     run_id: Uuid,
     name: &str,
     cautions: &[String],
-) -> Result<(), ApiError> {
+) -> Result<(), StoreError> {
     sqlx::query!(
         "insert into acknowledgement (id, session, run_id, name, cautions) values ($1, $2, $3, $4, $5)
          on conflict (session) do nothing",
@@ -323,7 +325,7 @@ pub async fn acknowledge(
 }
 
 /// Whether another section of the same part is fed or being emptied.
-pub async fn neighbour_is_live(db: &mut PgConnection, row: &RunRow) -> Result<bool, ApiError> {
+pub async fn neighbour_is_live(db: &mut PgConnection, row: &RunRow) -> Result<bool, StoreError> {
     let found = sqlx::query_scalar!(
         "select 1 as one from reform_run where part_id = $1 and id <> $2 and phase in ('feeding', 'emptying')",
         row.part_id,
@@ -335,13 +337,13 @@ pub async fn neighbour_is_live(db: &mut PgConnection, row: &RunRow) -> Result<bo
 }
 
 /// Removes a run that was never switched on; says whether it was one.
-pub async fn remove(db: &mut PgConnection, id: Uuid) -> Result<bool, ApiError> {
+pub async fn remove(db: &mut PgConnection, id: Uuid) -> Result<bool, StoreError> {
     let done =
         sqlx::query!("delete from reform_run where id = $1 and phase = 'ready'", id).execute(db).await?;
     Ok(done.rows_affected() == 1)
 }
 
 /// Which runs of a ticket's parts are open: part and section.
-pub async fn open_parts(db: impl PgExecutor<'_>) -> Result<Vec<Uuid>, ApiError> {
+pub async fn open_parts(db: impl PgExecutor<'_>) -> Result<Vec<Uuid>, StoreError> {
     Ok(sqlx::query_scalar!("select part_id from reform_run where phase <> 'over'").fetch_all(db).await?)
 }

@@ -5,7 +5,7 @@ use owl_core::reform::run::Weight;
 use sqlx::{PgConnection, PgExecutor};
 use uuid::Uuid;
 
-use crate::error::ApiError;
+use super::error::StoreError;
 use crate::table::reform_row::{News, RunRow, count};
 
 /// Something said, as stored.
@@ -48,7 +48,7 @@ pub async fn after(
     run_id: Uuid,
     after: i64,
     most: i64,
-) -> Result<Vec<SampleRow>, ApiError> {
+) -> Result<Vec<SampleRow>, StoreError> {
     Ok(sqlx::query_as!(
         SampleRow,
         r#"with wanted as (select count(*) as many, max(n) as last from reform_sample where run_id = $1 and n > $2)
@@ -64,7 +64,7 @@ pub async fn after(
 }
 
 /// What was said of a run, latest first.
-pub async fn said(db: impl PgExecutor<'_>, run_id: Uuid, most: i64) -> Result<Vec<SaidRow>, ApiError> {
+pub async fn said(db: impl PgExecutor<'_>, run_id: Uuid, most: i64) -> Result<Vec<SaidRow>, StoreError> {
     Ok(sqlx::query_as!(
         SaidRow,
         "select at_s, weight, text from reform_said where run_id = $1 order by n desc limit $2",
@@ -76,7 +76,7 @@ pub async fn said(db: impl PgExecutor<'_>, run_id: Uuid, most: i64) -> Result<Ve
 }
 
 /// Whether a reading was taken under that key.
-pub async fn taken(db: &mut PgConnection, key: Uuid) -> Result<bool, ApiError> {
+pub async fn taken(db: &mut PgConnection, key: Uuid) -> Result<bool, StoreError> {
     Ok(sqlx::query_scalar!("select 1 as one from reform_sample where key = $1", key)
         .fetch_optional(db)
         .await?
@@ -84,7 +84,7 @@ pub async fn taken(db: &mut PgConnection, key: Uuid) -> Result<bool, ApiError> {
 }
 
 /// Adds the new readings of runs.
-pub(super) async fn write(db: &mut PgConnection, runs: &[(RunRow, News)]) -> Result<(), ApiError> {
+pub(super) async fn write(db: &mut PgConnection, runs: &[(RunRow, News)]) -> Result<(), StoreError> {
     let (mut ids, mut ns, mut at, mut set, mut volts, mut amperes, mut keys) =
         (vec![], vec![], vec![], vec![], vec![], vec![], vec![]);
     for (row, news) in runs {
@@ -119,7 +119,7 @@ pub(super) async fn write(db: &mut PgConnection, runs: &[(RunRow, News)]) -> Res
 }
 
 /// Adds what was said of runs.
-pub(super) async fn write_said(db: &mut PgConnection, runs: &[(RunRow, News)]) -> Result<(), ApiError> {
+pub(super) async fn write_said(db: &mut PgConnection, runs: &[(RunRow, News)]) -> Result<(), StoreError> {
     let (mut ids, mut ns, mut at, mut weights, mut texts) = (vec![], vec![], vec![], vec![], vec![]);
     for (row, news) in runs {
         let first = row.words - count(news.said.len());

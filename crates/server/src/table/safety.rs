@@ -4,7 +4,7 @@ use sqlx::PgExecutor;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use crate::error::ApiError;
+use super::error::StoreError;
 
 /// A line that was ticked.
 #[derive(Debug, Clone)]
@@ -20,7 +20,7 @@ pub struct TickRow {
 }
 
 /// All ticks of a ticket, oldest first.
-pub async fn of_ticket(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<TickRow>, ApiError> {
+pub async fn of_ticket(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<TickRow>, StoreError> {
     Ok(sqlx::query_as!(
         TickRow,
         "select line, who, session, ticked_at from safety_tick where ticket_id = $1 order by ticked_at, id",
@@ -36,7 +36,7 @@ pub async fn insert(
     key: Uuid,
     ticket_id: Uuid,
     t: &TickRow,
-) -> Result<(), ApiError> {
+) -> Result<(), StoreError> {
     sqlx::query!(
         "insert into safety_tick (id, ticket_id, line, who, session, ticked_at)
          values ($1, $2, $3, $4, $5, clock_timestamp()) on conflict (id) do nothing",

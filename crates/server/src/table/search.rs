@@ -6,7 +6,7 @@ use owl_core::verdict::Outcome;
 use sqlx::PgExecutor;
 use uuid::Uuid;
 
-use crate::error::ApiError;
+use super::error::StoreError;
 
 /// What is sought, as the database takes it; `None` does not matter.
 #[derive(Debug, Default)]
@@ -55,7 +55,7 @@ pub struct HitRow {
 }
 
 /// The parts that are sought, the newest tickets first.
-pub async fn parts(db: impl PgExecutor<'_>, f: &Filter) -> Result<Vec<HitRow>, ApiError> {
+pub async fn parts(db: impl PgExecutor<'_>, f: &Filter) -> Result<Vec<HitRow>, StoreError> {
     Ok(sqlx::query_as!(
         HitRow,
         r#"with hit as (
@@ -114,7 +114,7 @@ pub struct TicketHit {
 }
 
 /// The tickets in which words were written, the newest first.
-pub async fn tickets(db: impl PgExecutor<'_>, words: &str) -> Result<Vec<TicketHit>, ApiError> {
+pub async fn tickets(db: impl PgExecutor<'_>, words: &str) -> Result<Vec<TicketHit>, StoreError> {
     Ok(sqlx::query_as!(
         TicketHit,
         "select id, name, complaint from ticket where said @@ websearch_to_tsquery('simple', $1) order by created_at desc limit 50",
@@ -140,7 +140,7 @@ pub struct NeededRow {
 }
 
 /// What sets whose name has those words needed; of all sets without words.
-pub async fn needed(db: impl PgExecutor<'_>, words: Option<&str>) -> Result<Vec<NeededRow>, ApiError> {
+pub async fn needed(db: impl PgExecutor<'_>, words: Option<&str>) -> Result<Vec<NeededRow>, StoreError> {
     Ok(sqlx::query_as!(
         NeededRow,
         r#"with gone as (
@@ -182,7 +182,7 @@ pub struct DriftRow {
 }
 
 /// Drift by family and age, of what was measured before anything was fitted, not in circuit.
-pub async fn drift(db: impl PgExecutor<'_>) -> Result<Vec<DriftRow>, ApiError> {
+pub async fn drift(db: impl PgExecutor<'_>) -> Result<Vec<DriftRow>, StoreError> {
     Ok(sqlx::query_as!(
         DriftRow,
         r#"with drift as (

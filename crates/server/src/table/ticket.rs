@@ -5,7 +5,7 @@ use owl_core::verdict::School;
 use sqlx::{PgConnection, PgExecutor};
 use uuid::Uuid;
 
-use crate::error::ApiError;
+use super::error::{Row, StoreError};
 
 /// A ticket as stored.
 #[derive(Debug, Clone)]
@@ -68,7 +68,7 @@ pub struct LineRow {
 }
 
 /// The shelf.
-pub async fn lines(db: impl PgExecutor<'_>) -> Result<Vec<LineRow>, ApiError> {
+pub async fn lines(db: impl PgExecutor<'_>) -> Result<Vec<LineRow>, StoreError> {
     Ok(sqlx::query_as!(
         LineRow,
         r#"select id as "id!", name as "name!", class as "class!", parts as "parts!", to_measure as "to_measure!",
@@ -80,7 +80,7 @@ pub async fn lines(db: impl PgExecutor<'_>) -> Result<Vec<LineRow>, ApiError> {
 }
 
 /// One ticket on the shelf.
-pub async fn line(db: impl PgExecutor<'_>, id: Uuid) -> Result<LineRow, ApiError> {
+pub async fn line(db: impl PgExecutor<'_>, id: Uuid) -> Result<LineRow, StoreError> {
     sqlx::query_as!(
         LineRow,
         r#"select id as "id!", name as "name!", class as "class!", parts as "parts!", to_measure as "to_measure!",
@@ -90,16 +90,16 @@ pub async fn line(db: impl PgExecutor<'_>, id: Uuid) -> Result<LineRow, ApiError
     )
     .fetch_optional(db)
     .await?
-    .ok_or_else(|| ApiError::no_such("ticket"))
+    .ok_or_else(|| StoreError::Gone(Row::Ticket))
 }
 
 /// How many tickets there are.
-pub async fn count(db: impl PgExecutor<'_>) -> Result<i64, ApiError> {
+pub async fn count(db: impl PgExecutor<'_>) -> Result<i64, StoreError> {
     Ok(sqlx::query_scalar!("select count(*) as \"n!\" from ticket").fetch_one(db).await?)
 }
 
 /// Throws away everything: tickets, meters, the workshop's name and all history.
-pub async fn clear_everything(db: impl PgExecutor<'_>) -> Result<(), ApiError> {
+pub async fn clear_everything(db: impl PgExecutor<'_>) -> Result<(), StoreError> {
     sqlx::query!("truncate ticket, instrument, policy, workshop, lot, device, match_lot, inspection, row_before cascade")
         .execute(db)
         .await?;
@@ -107,7 +107,7 @@ pub async fn clear_everything(db: impl PgExecutor<'_>) -> Result<(), ApiError> {
 }
 
 /// The tickets with an electrolytic on their tray: id and name, in the shelf's order.
-pub async fn with_electrolytics(db: impl PgExecutor<'_>) -> Result<Vec<(Uuid, String)>, ApiError> {
+pub async fn with_electrolytics(db: impl PgExecutor<'_>) -> Result<Vec<(Uuid, String)>, StoreError> {
     let rows = sqlx::query!(
         "select id, name from ticket t
          where exists (select from part p where p.ticket_id = t.id and p.family = 'electrolytic') order by created_at, id"
@@ -118,7 +118,7 @@ pub async fn with_electrolytics(db: impl PgExecutor<'_>) -> Result<Vec<(Uuid, St
 }
 
 /// Adds a ticket; one that is there already under that id is left as it is.
-pub async fn insert(db: impl PgExecutor<'_>, t: &TicketRow) -> Result<(), ApiError> {
+pub async fn insert(db: impl PgExecutor<'_>, t: &TicketRow) -> Result<(), StoreError> {
     sqlx::query!(
         "insert into ticket (id, name, class, school, tight, policy_id, complaint, symptoms, wants, supply, earlier_work,
                              line_volts, set_watts, sheet_line_volts, sheet_ohms_per_volt)
@@ -145,7 +145,7 @@ pub async fn insert(db: impl PgExecutor<'_>, t: &TicketRow) -> Result<(), ApiErr
 }
 
 /// One ticket.
-pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<TicketRow, ApiError> {
+pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<TicketRow, StoreError> {
     sqlx::query_as!(
         TicketRow,
         "select id, name, class, school, tight, policy_id, complaint, symptoms, wants, supply, earlier_work,
@@ -155,11 +155,11 @@ pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<TicketRow, ApiErr
     )
     .fetch_optional(db)
     .await?
-    .ok_or_else(|| ApiError::no_such("ticket"))
+    .ok_or_else(|| StoreError::Gone(Row::Ticket))
 }
 
 /// One ticket, kept from changing until the transaction ends.
-pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<TicketRow, ApiError> {
+pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<TicketRow, StoreError> {
     sqlx::query_as!(
         TicketRow,
         "select id, name, class, school, tight, policy_id, complaint, symptoms, wants, supply, earlier_work,
@@ -169,11 +169,11 @@ pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<TicketRow, ApiError
     )
     .fetch_optional(db)
     .await?
-    .ok_or_else(|| ApiError::no_such("ticket"))
+    .ok_or_else(|| StoreError::Gone(Row::Ticket))
 }
 
 /// Writes a ticket back.
-pub async fn update(db: &mut PgConnection, row: &TicketRow) -> Result<(), ApiError> {
+pub async fn update(db: &mut PgConnection, row: &TicketRow) -> Result<(), StoreError> {
     sqlx::query!(
         "update ticket set name = $2, class = $3, school = $4, tight = $5, complaint = $6, policy_id = $7, symptoms = $8,
                           wants = $9, supply = $10, earlier_work = $11, line_volts = $12, set_watts = $13,
@@ -201,7 +201,7 @@ pub async fn update(db: &mut PgConnection, row: &TicketRow) -> Result<(), ApiErr
 }
 
 /// A ticket's row as JSON, to be held against an earlier one.
-pub async fn content(db: impl PgExecutor<'_>, id: Uuid) -> Result<serde_json::Value, ApiError> {
+pub async fn content(db: impl PgExecutor<'_>, id: Uuid) -> Result<serde_json::Value, StoreError> {
     Ok(sqlx::query_scalar!("select to_jsonb(t) as \"row!\" from ticket t where id = $1", id)
         .fetch_one(db)
         .await?)

@@ -1,8 +1,9 @@
 //! All SQL of the workshop.
 
+use owl_core::dialect::Dialect;
 use sqlx::{PgExecutor, PgPool};
 
-use crate::error::ApiError;
+use super::error::StoreError;
 
 /// The workshop's own row.
 pub struct Named {
@@ -13,18 +14,43 @@ pub struct Named {
 }
 
 /// The workshop's name; a nameless one before it was given a name.
-pub async fn named(pool: &PgPool) -> Result<Named, ApiError> {
+pub async fn named(pool: &PgPool) -> Result<Named, StoreError> {
     let row = sqlx::query_as!(Named, "select name, place from workshop").fetch_optional(pool).await?;
     Ok(row.unwrap_or(Named { name: "The bench".to_owned(), place: String::new() }))
 }
 
 /// Names the workshop.
-pub async fn name(db: impl PgExecutor<'_>, name: &str, place: &str) -> Result<(), ApiError> {
+pub async fn name(db: impl PgExecutor<'_>, name: &str, place: &str) -> Result<(), StoreError> {
     sqlx::query!(
         "insert into workshop (name, place) values ($1, $2)
          on conflict (id) do update set name = excluded.name, place = excluded.place",
         name,
         place
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}
+
+/// The words that it has chosen; the British trade's before it chose any.
+pub async fn dialect(pool: &PgPool) -> Result<Dialect, StoreError> {
+    let row = sqlx::query_as!(Dialect, "select valve, supply, anode, earth, heater from workshop")
+        .fetch_optional(pool)
+        .await?;
+    Ok(row.unwrap_or(Dialect::BRITISH))
+}
+
+/// Chooses them.
+pub async fn choose_dialect(db: impl PgExecutor<'_>, d: Dialect) -> Result<(), StoreError> {
+    sqlx::query!(
+        "insert into workshop (name, valve, supply, anode, earth, heater) values ('The bench', $1, $2, $3, $4, $5)
+         on conflict (id) do update set valve = excluded.valve, supply = excluded.supply, anode = excluded.anode,
+             earth = excluded.earth, heater = excluded.heater",
+        d.valve as _,
+        d.supply as _,
+        d.anode as _,
+        d.earth as _,
+        d.heater as _,
     )
     .execute(db)
     .await?;

@@ -142,6 +142,7 @@ pub struct TicketLine {
     /// How many parts are on its tray.
     pub parts: i64,
     /// What is left to do: `3 to measure`.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub left: String,
     /// Whether it is closed and filed away.
     pub closed: bool,
@@ -179,6 +180,7 @@ pub struct CautionView {
     /// At which step.
     pub step: Step,
     /// What to mind.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub text: String,
     /// Where it comes from.
     pub source: String,

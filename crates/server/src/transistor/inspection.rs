@@ -108,6 +108,7 @@ pub struct InspectionView {
     /// What has not been looked at.
     pub open: Vec<InspectionItem>,
     /// What to do.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub next: String,
 }
 

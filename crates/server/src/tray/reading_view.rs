@@ -19,8 +19,10 @@ pub struct WarningView {
     /// Whether the reading can pass nothing because of it.
     pub bars: bool,
     /// In words.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub text: String,
     /// What to do about it.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub next: String,
     /// Where that comes from.
     pub source: String,

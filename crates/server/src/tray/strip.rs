@@ -43,6 +43,7 @@ pub struct StripView {
     /// What is seen on it.
     pub looks: Vec<VisualSign>,
     /// How to free one end of it.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub isolate: String,
     /// The part with which it may have died.
     pub suspect_of: Option<PairView>,
@@ -77,8 +78,10 @@ pub struct StripView {
     /// Whether it is among those that are still to be measured.
     pub to_measure: bool,
     /// The question what overloaded it, while nobody has answered it.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub cause_question: Option<String>,
     /// The question about values that disagree, while nobody has answered it.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub value_question: Option<String>,
     /// How much it needs a hand, for a tray with the worst first: the more, the sooner.
     pub urgency: u8,

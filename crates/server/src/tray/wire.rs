@@ -44,6 +44,7 @@ pub struct PartView {
     /// Plates of a selenium stack.
     pub plates: Option<i32>,
     /// What matters where it sits.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub matters: Option<String>,
     /// The safety classes that may sit there, the usual one first; empty where any part may.
     pub safety_classes: Vec<SafetyClass>,
@@ -54,6 +55,7 @@ pub struct PartView {
     /// How the switch of a leakage tester belongs for it.
     pub tester_setting: Option<Setting>,
     /// Suspects of this part on which nobody has decided yet: they would kill what goes in.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub suspects_open: Vec<String>,
     /// The newest test of its junctions, of a transistor.
     pub junctions: Option<JunctionView>,
@@ -98,10 +100,12 @@ pub struct FamilyView {
     /// Whether its age alone makes it suspect.
     pub known_bad: bool,
     /// How it fails.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub failure: String,
     /// The year from which it is reliable, where there is one.
     pub reliable_from: Option<u16>,
     /// What goes in its place.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub replaced_by: String,
     /// Where that comes from.
     pub source: String,
@@ -111,6 +115,7 @@ pub struct FamilyView {
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct ReadableView {
     /// What it is called.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub called: String,
     /// The quantities that one entry takes, told apart by their units; the usual first.
     pub quantities: Vec<ReadQuantity>,
@@ -185,6 +190,7 @@ pub struct CheckView {
     /// How it is answered.
     pub kind: CheckKind,
     /// What to do.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub ask: String,
 }
 
@@ -192,6 +198,7 @@ pub struct CheckView {
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct ProofView {
     /// What was checked, in words.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub checks: Vec<String>,
     /// Whether it worked.
     pub worked: bool,
@@ -206,6 +213,7 @@ pub struct ProofView {
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct CauseView {
     /// In words.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub question: String,
     /// What could have done it, as far as the ticket knows the connections, the likeliest first.
     pub suspects: Vec<SuspectView>,
@@ -221,6 +229,7 @@ pub struct SuspectView {
     /// Whether it is known to hang there.
     pub known: bool,
     /// Why.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub because: String,
 }
 
@@ -250,6 +259,7 @@ pub struct DisagreementView {
     /// The greater over the lesser.
     pub ratio: f64,
     /// In words.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub question: String,
     /// What can be answered.
     pub answers: Vec<Explanation>,
@@ -277,6 +287,7 @@ pub struct ExplanationView {
     /// Which two values.
     pub between: Between,
     /// The question as it was.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub question: String,
     /// The answer.
     pub answer: Explanation,

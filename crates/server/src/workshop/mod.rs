@@ -10,6 +10,7 @@ use owl_core::reading::ReadQuantity;
 
 use self::wire::{FamiliesOf, PositionsOf, SchoolView, Words, WorkshopView};
 use crate::app::App;
+use crate::dialect::DialectView;
 use crate::error::ApiError;
 use crate::judge::view::FactView;
 use crate::tray::wire::ReadableView;
@@ -25,6 +26,7 @@ pub async fn workshop(State(app): State<App>) -> Result<Json<WorkshopView>, ApiE
     Ok(Json(WorkshopView {
         name: named.name,
         place: named.place,
+        dialect: DialectView::of(crate::table::workshop::dialect(&app.pool).await?),
         instruments: crate::instrument::views(&app).await?,
         schools: SchoolView::all(),
         words: Words {

@@ -9,6 +9,7 @@ use owl_core::verdict::{Outcome, Policy, School};
 use serde::Serialize;
 use utoipa::ToSchema;
 
+use crate::dialect::DialectView;
 use crate::instrument::wire::InstrumentView;
 use crate::judge::view::FactView;
 use crate::tray::wire::ReadableView;
@@ -20,6 +21,8 @@ pub struct WorkshopView {
     pub name: String,
     /// Where it is.
     pub place: String,
+    /// The words that it has chosen.
+    pub dialect: DialectView,
     /// Its instruments.
     pub instruments: Vec<InstrumentView>,
     /// The schools that a ticket can follow.
@@ -34,6 +37,7 @@ pub struct SchoolView {
     /// Its name.
     pub school: School,
     /// The limit for resistors, in words.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub in_words: String,
     /// Whether it has a tight variant.
     pub has_tight: bool,

@@ -57,7 +57,7 @@ async fn a_feed_that_is_none_is_refused_beside_the_field() {
         (json!({"rail": 1e30}), "rail", "more volts"),
         (json!({"parts": []}), "parts", "at least one part"),
         (json!({"measured": {}}), "measured", "say what was measured"),
-        (json!({"measured": {"plat": 3}}), "measured.plat", "there are plate"),
+        (json!({"measured": {"plat": 3}}), "measured.plat", "there are 'plate'"),
         (json!({"ground": "rail"}), "ground", "other than 'rail'"),
         (json!({"meter": 0}), "meter", "above zero"),
         (

@@ -6,6 +6,7 @@ mod support;
 
 mod bench_cases;
 mod demo;
+mod dialect;
 mod docs;
 mod drawers;
 mod feed;

@@ -1,13 +1,18 @@
 <script setup lang="ts">
+import { ref } from 'vue'
 import PaperSheet from '../../components/PaperSheet.vue'
 import { words } from '../../words/en'
 import { useBench } from './useBench'
 
 const bench = useBench()
 
+const looking = ref(false)
+/** It closes when everything is as it stands now: what is sent after it is sent upon that. */
 async function look() {
-  bench.conflict.value = null
+  looking.value = true
   await bench.refresh()
+  looking.value = false
+  bench.conflict.value = null
 }
 </script>
 
@@ -26,17 +31,17 @@ async function look() {
       </li>
     </ul>
     <div class="actions">
-      <ElButton type="primary" autofocus @click="look">{{ words.conflict.look }}</ElButton>
+      <ElButton type="primary" autofocus :loading="looking" @click="look">{{ words.conflict.look }}</ElButton>
     </div>
   </PaperSheet>
 </template>
 
 <style scoped>
 ul {
-  margin-top: 12px;
+  margin-top: var(--s12);
 }
 li {
-  padding: 7px 0;
+  padding: var(--s6) 0;
   border-top: 1px solid var(--edge);
   display: flex;
   flex-wrap: wrap;
@@ -44,7 +49,7 @@ li {
   align-items: baseline;
 }
 .actions {
-  margin-top: 16px;
+  margin-top: var(--s16);
   text-align: right;
 }
 </style>

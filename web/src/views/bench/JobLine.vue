@@ -28,8 +28,8 @@ const w = words.job
 .line {
   display: flex;
   align-items: center;
-  gap: 12px;
-  padding: 0 20px;
+  gap: var(--s12);
+  padding: 0 var(--s20);
   background: var(--wood-low);
   border-bottom: 1px solid var(--wood-edge);
   color: var(--on-wood);
@@ -52,9 +52,9 @@ li + li::before {
 }
 button {
   min-height: 38px;
-  padding: 4px 12px;
+  padding: var(--s4) var(--s12);
   white-space: nowrap;
-  font-size: 13.5px;
+  font-size: var(--t-note);
   border-radius: 6px;
 }
 button:hover {

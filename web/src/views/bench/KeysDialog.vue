@@ -20,8 +20,8 @@ const emit = defineEmits<{ close: [] }>()
 dl {
   display: grid;
   grid-template-columns: 90px 1fr;
-  gap: 9px 14px;
-  font-size: 15px;
+  gap: var(--s8) var(--s14);
+  font-size: var(--t-lead);
 }
 dt {
   color: var(--lamp);

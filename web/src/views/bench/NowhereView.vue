@@ -18,21 +18,21 @@ import { words } from '../../words/en'
 .nowhere {
   height: 100%;
   display: grid;
-  gap: 14px;
+  gap: var(--s14);
   align-content: center;
   justify-items: center;
   text-align: center;
-  padding: 20px;
+  padding: var(--s20);
 }
 h1 {
-  font: 600 26px var(--title);
+  font: 600 var(--t-sign) var(--title);
   margin: 0;
 }
 a {
   color: var(--lamp-ink);
   background: var(--lamp);
   border-radius: 8px;
-  padding: 11px 20px;
+  padding: var(--s10) var(--s20);
   font-weight: 600;
   text-decoration: none;
 }

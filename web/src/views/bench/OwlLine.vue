@@ -78,10 +78,10 @@ defineExpose({ begin })
 footer {
   background: linear-gradient(var(--wood), var(--wood-low));
   border-top: 3px solid var(--wood-edge);
-  padding: 9px 20px;
+  padding: var(--s8) var(--s20);
   display: grid;
   grid-template-columns: 34px minmax(0, 1fr) auto;
-  gap: 12px;
+  gap: var(--s12);
   align-items: center;
 }
 .line {
@@ -89,7 +89,7 @@ footer {
   border: 1px solid var(--well-edge);
   border-radius: 8px;
   min-height: 54px;
-  padding: 5px 14px 6px;
+  padding: var(--s4) var(--s14) var(--s6);
   display: grid;
 }
 .line:focus-within {
@@ -101,7 +101,7 @@ footer {
   background: none;
   outline: none;
   color: var(--well-ink);
-  font: 500 17px/1.3 var(--num);
+  font: 500 var(--t-head)/1.3 var(--num);
   padding: 0;
   width: 100%;
   caret-color: var(--lamp);
@@ -111,7 +111,7 @@ footer {
   opacity: 0.75;
 }
 .understood {
-  font-size: 13px;
+  font-size: var(--t-small);
   line-height: 1.35;
   color: var(--well-soft);
   overflow-wrap: anywhere;
@@ -133,7 +133,7 @@ footer {
 }
 .keys {
   color: var(--on-wood);
-  font-size: 12px;
+  font-size: var(--t-fine);
   line-height: 1.75;
   text-align: right;
 }
@@ -142,7 +142,7 @@ footer {
     display: none;
   }
   footer {
-    padding: 8px 12px;
+    padding: var(--s8) var(--s12);
     grid-template-columns: 34px minmax(0, 1fr);
   }
 }

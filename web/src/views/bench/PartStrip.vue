@@ -5,6 +5,7 @@ import MeasuredValue from '../../components/MeasuredValue.vue'
 import MarkedPart from '../../drawing/MarkedPart.vue'
 import { shapeOf } from '../../drawing/shapes'
 import VerdictMark from '../../drawing/VerdictMark.vue'
+import { said } from '../../words/dialect'
 import { words } from '../../words/en'
 
 const props = defineProps<{ part: Strip; selected: boolean; free?: boolean }>()
@@ -64,7 +65,7 @@ const sheet = computed(() =>
       :print="part.print.join('\n')"
     />
     <span class="where">
-      <b>{{ part.position ?? (part.place || part.family || part.kind) }}</b>
+      <b>{{ part.position ? said(part.position) : part.place || part.family || part.kind }}</b>
       <span>{{ under }}</span>
     </span>
     <MeasuredValue :amount="sheet" />
@@ -98,7 +99,7 @@ const sheet = computed(() =>
 }
 .ref {
   font-weight: 600;
-  font-size: 15px;
+  font-size: var(--t-lead);
 }
 .differs {
   color: var(--watch);
@@ -112,7 +113,7 @@ const sheet = computed(() =>
 }
 .where {
   min-width: 0;
-  padding: 0 6px 0 4px;
+  padding: 0 var(--s6) 0 var(--s4);
 }
 .where b {
   font-weight: 550;
@@ -129,16 +130,16 @@ const sheet = computed(() =>
 }
 .where span {
   display: block;
-  font-size: 12.5px;
+  font-size: var(--t-small);
   color: var(--muted);
 }
 .verdict {
   justify-self: end;
   display: flex;
-  gap: 7px;
+  gap: var(--s6);
   align-items: center;
   font-weight: 600;
-  font-size: 13.5px;
+  font-size: var(--t-note);
   white-space: nowrap;
 }
 .open {
@@ -149,6 +150,6 @@ const sheet = computed(() =>
   height: 16px;
   border: 2px dashed currentColor;
   border-radius: 50%;
-  margin: 2px;
+  margin: var(--s2);
 }
 </style>

@@ -94,43 +94,43 @@ header {
   border-bottom: 3px solid var(--wood-edge);
   display: flex;
   align-items: flex-end;
-  gap: 10px;
-  padding: 0 20px;
+  gap: var(--s10);
+  padding: 0 var(--s20);
   min-width: 0;
   color: var(--on-wood);
 }
 .mark {
   align-self: center;
   display: flex;
-  gap: 10px;
+  gap: var(--s10);
   align-items: center;
-  margin-right: 10px;
+  margin-right: var(--s10);
   flex: none;
 }
 .mark b {
-  font: 600 17px/1.2 var(--title);
+  font: 600 var(--t-head)/1.2 var(--title);
   display: block;
   color: #f1e8d4;
 }
 .mark span {
-  font-size: 11.5px;
+  font-size: var(--t-fine);
   color: var(--on-wood);
 }
 .tags {
   display: flex;
   align-items: flex-end;
-  gap: 10px;
+  gap: var(--s10);
   min-width: 0;
   overflow-x: auto;
   scrollbar-width: none;
-  padding: 8px 4px 0;
+  padding: var(--s8) var(--s4) 0;
   align-self: stretch;
 }
 .tag {
   background: var(--paper-dim);
   color: var(--ink);
   border-radius: 5px 5px 0 0;
-  padding: 7px 14px 6px 30px;
+  padding: var(--s6) var(--s14) var(--s6) 30px;
   position: relative;
   min-width: 150px;
   height: 50px;
@@ -153,12 +153,12 @@ header {
   box-shadow: 0 -2px 22px var(--lamp-glow);
 }
 .tag b {
-  font: 600 14px/1.2 var(--title);
+  font: 600 var(--t-body)/1.2 var(--title);
   display: block;
   white-space: nowrap;
 }
 .tag span {
-  font-size: 12px;
+  font-size: var(--t-fine);
   color: var(--ink-soft);
   white-space: nowrap;
 }
@@ -170,19 +170,19 @@ header {
   margin-left: auto;
   align-self: center;
   display: flex;
-  gap: 4px;
+  gap: var(--s4);
   flex: none;
 }
 .tools button {
   min-height: 40px;
-  padding: 8px 10px;
+  padding: var(--s8) var(--s10);
   border-radius: 6px;
-  font-size: 13px;
+  font-size: var(--t-small);
   white-space: nowrap;
 }
 .tools .add {
   border: 1px dashed #a58a5e;
-  padding: 8px 12px;
+  padding: var(--s8) var(--s12);
 }
 .tools .on {
   background: var(--lamp);
@@ -201,8 +201,8 @@ header {
     gap: 1px;
   }
   .tools .tool {
-    padding: 8px 7px;
-    font-size: 12.5px;
+    padding: var(--s8) var(--s6);
+    font-size: var(--t-small);
   }
   .mark {
     margin-right: 0;
@@ -214,7 +214,7 @@ header {
 @media (max-width: 1100px) {
   header {
     flex-wrap: wrap;
-    padding: 8px 12px 0;
+    padding: var(--s8) var(--s12) 0;
   }
   .tags {
     order: 3;

@@ -123,12 +123,12 @@ async function save() {
 <style scoped>
 form {
   display: grid;
-  gap: 14px;
+  gap: var(--s14);
 }
 .two {
   display: grid;
   grid-template-columns: 1fr 1fr;
-  gap: 14px;
+  gap: var(--s14);
 }
 .actions {
   display: flex;

@@ -1,16 +1,17 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, useTemplateRef, watch } from 'vue'
 import { words } from '../../words/en'
 import PartStrip from './PartStrip.vue'
 import { useBench } from './useBench'
-import { ORDERS, useTrayOrder } from './useTrayOrder'
+import TraySort from './TraySort.vue'
+import { useTrayOrder } from './useTrayOrder'
 
 const bench = useBench()
 const emit = defineEmits<{ add: [] }>()
 const rows = useTemplateRef<HTMLElement>('rows')
-const finder = ref<HTMLInputElement>()
+const sort = useTemplateRef('sort')
 const tray = useTrayOrder(bench)
-const { order, filter, toMeasure, parts } = tray
+const { filter, toMeasure, parts } = tray
 
 watch(
   () => bench.strip.value?.id,
@@ -34,43 +35,19 @@ const joins = (i: number) => {
 defineExpose({
   move,
   turn: tray.turn,
-  find: () => finder.value?.focus(),
+  find: () => sort.value?.focus(),
   measure: () => (toMeasure.value = !toMeasure.value),
 })
 </script>
 
 <template>
   <section class="tray" :aria-label="words.tray.label">
-    <div v-if="(bench.ticket.value?.parts.length ?? 0) > 3" class="sort">
-      <div class="orders" role="group" :aria-label="words.tray.order">
-        <button
-          v-for="o in ORDERS"
-          :key="o"
-          :class="{ on: order === o }"
-          :aria-pressed="order === o"
-          @click="order = o"
-        >
-          {{ words.tray.orders[o] }}
-        </button>
-      </div>
-      <button
-        class="only"
-        :class="{ on: toMeasure }"
-        :aria-pressed="toMeasure"
-        @click="toMeasure = !toMeasure"
-      >
-        {{ words.tray.toMeasure }} <kbd>M</kbd>
-      </button>
-      <input
-        ref="finder"
-        v-model="filter"
-        class="find"
-        :aria-label="words.tray.filter"
-        :placeholder="`${words.tray.filter}: ${words.tray.filterExample}`"
-        autocomplete="off"
-        @keydown.enter.prevent="parts[0] && bench.select(parts[0].name)"
-      />
-    </div>
+    <TraySort
+      v-if="(bench.ticket.value?.parts.length ?? 0) > 3"
+      ref="sort"
+      :tray="tray"
+      @first="parts[0] && bench.select(parts[0].name)"
+    />
     <div v-if="bench.ticket.value" class="head columns" aria-hidden="true">
       <span>{{ words.tray.part }}</span>
       <span></span>
@@ -120,73 +97,26 @@ defineExpose({
   display: grid;
   grid-template-columns: 44px 106px minmax(90px, 1fr) 84px 84px 90px 132px;
   align-items: center;
-  padding: 0 12px 0 10px;
+  padding: 0 var(--s12) 0 var(--s10);
 }
 </style>
+
 <style scoped>
 .tray {
-  padding: 10px 12px 0 14px;
+  padding: var(--s10) var(--s12) 0 var(--s14);
   min-width: 0;
   min-height: 0;
   display: grid;
   grid-template-rows: auto auto minmax(0, 1fr);
 }
-.sort {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  padding: 0 12px 8px 8px;
-  min-width: 0;
-}
-.orders {
-  display: flex;
-  border: 1px solid var(--edge);
-  border-radius: 8px;
-  overflow: hidden;
-}
-.orders button,
-.only {
-  min-height: 40px;
-  padding: 4px 12px;
-  font-size: 13px;
-  color: var(--muted);
-  white-space: nowrap;
-}
-.only {
-  border: 1px solid var(--edge);
-  border-radius: 8px;
-}
-.sort .on {
-  background: var(--panel);
-  color: var(--light);
-  font-weight: 600;
-}
-.only.on {
-  border-color: var(--again);
-  color: var(--again);
-}
-.find {
-  flex: 1;
-  min-width: 60px;
-  min-height: 40px;
-  background: var(--well);
-  color: var(--well-ink);
-  border: 1px solid var(--well-edge);
-  border-radius: 8px;
-  padding: 4px 12px;
-  font: 400 13.5px var(--text);
-}
-.find::placeholder {
-  color: var(--well-soft);
-}
 .rows {
   grid-row: 3;
 }
 .head {
-  margin-left: 6px;
-  font-size: 12px;
+  margin-left: var(--s6);
+  font-size: var(--t-fine);
   color: var(--muted);
-  padding-bottom: 6px;
+  padding-bottom: var(--s6);
 }
 .head .value {
   text-align: right;
@@ -197,43 +127,43 @@ defineExpose({
 }
 .rows {
   overflow-y: auto;
-  padding: 2px 4px 8px 8px;
+  padding: var(--s2) var(--s4) var(--s8) var(--s8);
   scrollbar-color: var(--edge-strong) transparent;
   scrollbar-width: thin;
 }
 .complaint {
   color: var(--muted);
-  font: 400 13.5px/1.4 var(--title);
-  padding: 2px 10px 10px;
+  font: 400 var(--t-note)/1.4 var(--title);
+  padding: var(--s2) var(--s10) var(--s10);
 }
 .questions {
-  padding: 0 10px 8px;
-  font-size: 13.5px;
+  padding: 0 var(--s10) var(--s8);
+  font-size: var(--t-note);
   color: var(--replace);
 }
 .questions button {
   min-height: 40px;
-  padding: 0 8px;
+  padding: 0 var(--s8);
   text-decoration: underline;
   font-weight: 600;
 }
 .empty {
   color: var(--muted);
-  font-size: 15px;
+  font-size: var(--t-lead);
   padding: 40px 24px;
   text-align: center;
 }
 .empty code {
   display: inline-block;
-  margin-top: 10px;
+  margin-top: var(--s10);
   color: var(--light);
-  font-size: 17px;
+  font-size: var(--t-head);
 }
 
 .add {
-  margin-top: 8px;
+  margin-top: var(--s8);
   min-height: 40px;
-  padding: 6px 14px;
+  padding: var(--s6) var(--s14);
   color: var(--muted);
   border: 1px dashed var(--edge-strong);
   border-radius: 8px;
@@ -242,7 +172,7 @@ defineExpose({
   color: var(--light);
 }
 li + li {
-  margin-top: 6px;
+  margin-top: var(--s6);
 }
 /* halves of a pair lie together, with a bracket at their left */
 li.joined {
@@ -262,7 +192,7 @@ li.joined::before {
 }
 @media (max-width: 1100px) {
   .tray {
-    padding: 8px 8px 0;
+    padding: var(--s8) var(--s8) 0;
   }
 }
 </style>

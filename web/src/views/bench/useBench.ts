@@ -11,6 +11,7 @@ import {
   type Step,
   type Workshop,
 } from '../../api/client'
+import { speak } from '../../words/dialect'
 import { words } from '../../words/en'
 import { STEPS, useGoing, usePlace } from './usePlace'
 import { useTicket, writtenIn } from './useTicket'
@@ -79,11 +80,12 @@ function create() {
 
   async function refreshWorkshop() {
     workshop.value = await told(api.GET('/api/workshop'))
+    speak(workshop.value.dialect.terms)
   }
   /** Everything again; a failure leaves on the screen what is there. */
   async function refresh() {
     try {
-      workshop.value ??= await told(api.GET('/api/workshop'))
+      if (!workshop.value) await refreshWorkshop()
       await lying.fetchShelf()
       const first = onShelf.value[0] ?? shelf.value?.[0]
       if (!ticketId.value && first) going.openTicket(first.id)

@@ -42,29 +42,29 @@ defineProps<{ set: Feasibility; name: string }>()
 .set {
   border: 1px solid var(--edge-strong);
   border-radius: 10px;
-  padding: 10px 16px 12px;
-  margin-bottom: 14px;
+  padding: var(--s10) var(--s16) var(--s12);
+  margin-bottom: var(--s14);
 }
 h3 {
-  font: 600 16px var(--title);
+  font: 600 var(--t-head) var(--title);
 }
 .counts {
   display: flex;
   flex-wrap: wrap;
-  gap: 2px 26px;
+  gap: var(--s2) 26px;
   align-items: baseline;
-  font-size: 14px;
+  font-size: var(--t-body);
 }
 .counts b {
-  font-size: 26px;
+  font-size: var(--t-sign);
   font-weight: 500;
 }
 .needs {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(330px, 1fr));
-  gap: 2px 20px;
-  font-size: 13px;
-  margin-top: 6px;
+  gap: var(--s2) var(--s20);
+  font-size: var(--t-small);
+  margin-top: var(--s6);
 }
 .needs i {
   color: var(--muted);

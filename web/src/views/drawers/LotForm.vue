@@ -133,7 +133,7 @@ async function out() {
 .grid {
   display: grid;
   grid-template-columns: 1fr 1fr 1fr;
-  gap: 9px 12px;
+  gap: var(--s8) var(--s12);
   align-items: start;
 }
 .wide {
@@ -141,12 +141,12 @@ async function out() {
 }
 .wrong {
   color: var(--replace);
-  margin-top: 10px;
+  margin-top: var(--s10);
 }
 .buttons {
   display: flex;
-  gap: 10px;
-  margin-top: 16px;
+  gap: var(--s10);
+  margin-top: var(--s16);
 }
 .buttons .el-button + .el-button {
   margin-left: 0;

@@ -4,6 +4,7 @@ import type { Lot } from '../../api/client'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
 import LotForm from './LotForm.vue'
+import LotTable from './LotTable.vue'
 import { useDrawers } from './useDrawers'
 
 /** The lots, found by what is known of them; one more and one less by a touch. */
@@ -38,7 +39,7 @@ async function read(e: Event) {
           autocomplete="off"
         />
       </label>
-      <div class="chips" role="group">
+      <div class="chips row" role="group">
         <button
           v-for="k in ['', ...KINDS] as const"
           :key="k"
@@ -85,34 +86,12 @@ async function read(e: Event) {
       <p v-if="!found && !failure" class="note" role="status">{{ words.drawers.loading }}</p>
       <p v-else-if="found?.all === 0" class="empty">{{ words.drawers.empty }}</p>
       <p v-else-if="found?.lots.length === 0" class="empty">{{ words.drawers.none }}</p>
-      <table v-else-if="found">
-        <tbody>
-          <tr v-for="l in found.lots" :key="l.id" :class="{ low: l.low, none: l.count === 0 }">
-            <td class="value num">{{ l.value_text }}</td>
-            <td class="what">
-              <button class="open" :aria-label="l.description" @click="form = { lot: l, id: l.id }">
-                {{ l.rest_text }}
-              </button>
-              <span v-if="l.condition !== 'new'" :class="{ watch: l.needs_test }">{{ l.condition }}</span>
-            </td>
-            <td class="place">{{ l.place }}</td>
-            <td class="price num">{{ l.price }}</td>
-            <td class="count">
-              <button
-                :aria-label="`${l.description}: ${words.drawers.take}`"
-                :disabled="l.count === 0"
-                @click="drawers.count(l, -1)"
-              >
-                −
-              </button>
-              <b class="num">{{ l.count }}</b>
-              <button :aria-label="`${l.description}: ${words.drawers.put}`" @click="drawers.count(l, 1)">
-                +
-              </button>
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <LotTable
+        v-else-if="found"
+        :lots="found.lots"
+        @open="(l) => (form = { lot: l, id: l.id })"
+        @count="drawers.count"
+      />
       <p v-if="found && found.lots.length" class="foot-note">
         {{ words.drawers.count(found.lots.length, found.total) }}
         <button
@@ -145,32 +124,16 @@ async function read(e: Event) {
 .head {
   display: flex;
   flex-wrap: wrap;
-  gap: 10px 14px;
-  padding: 12px 18px 8px;
+  gap: var(--s10) var(--s14);
+  padding: var(--s12) var(--s16) var(--s8);
   align-items: center;
 }
 .line {
   flex: 1 1 300px;
 }
-.chips {
-  display: flex;
-  gap: 4px;
-}
-.chips button {
-  min-height: 40px;
-  padding: 4px 12px;
-  border: 1px solid var(--edge-strong);
-  border-radius: 8px;
-  font-weight: 550;
-}
-.chips .on {
-  background: var(--baize);
-  border-color: var(--lamp);
-  color: var(--numeral);
-}
 .actions {
   display: flex;
-  gap: 8px;
+  gap: var(--s8);
   align-items: center;
 }
 .actions .el-button + .el-button {
@@ -180,7 +143,7 @@ async function read(e: Event) {
   min-height: 40px;
   display: inline-flex;
   align-items: center;
-  padding: 4px 14px;
+  padding: var(--s4) var(--s14);
   border: 1px solid var(--edge-strong);
   border-radius: 8px;
   color: var(--light);
@@ -189,122 +152,43 @@ async function read(e: Event) {
 }
 .wrong {
   color: var(--replace);
-  padding: 4px 18px 8px;
+  padding: var(--s4) var(--s16) var(--s8);
 }
 .imported {
-  margin: 0 18px 8px;
-  padding: 8px 12px;
+  margin: 0 var(--s16) var(--s8);
+  padding: var(--s8) var(--s12);
   border: 1px solid var(--edge-strong);
   border-radius: 8px;
   max-height: 200px;
   overflow-y: auto;
 }
 .imported li {
-  font-size: 13px;
+  font-size: var(--t-small);
   color: var(--muted);
-  padding: 2px 0;
+  padding: var(--s2) 0;
 }
 .link {
   color: var(--muted);
   text-decoration: underline dotted;
   text-underline-offset: 3px;
   min-height: 32px;
-  margin-left: 12px;
+  margin-left: var(--s12);
 }
 .scroll {
   overflow-y: auto;
-  padding: 0 18px 12px;
+  padding: 0 var(--s16) var(--s12);
   scrollbar-width: thin;
   scrollbar-color: var(--edge-strong) transparent;
 }
 .empty {
   color: var(--muted);
-  padding: 50px 20px;
+  padding: 50px var(--s20);
   text-align: center;
-  font-size: 15px;
-}
-table {
-  width: 100%;
-  border-collapse: collapse;
-}
-tr {
-  border-top: 1px solid var(--edge);
-}
-td {
-  padding: 3px 10px;
-  vertical-align: middle;
-}
-.value {
-  font-size: 21px;
-  font-weight: 500;
-  color: var(--numeral);
-  text-align: right;
-  width: 130px;
-}
-.what span {
-  display: block;
-  font-size: 12.5px;
-  color: var(--muted);
-}
-.what span.watch {
-  color: var(--watch);
-}
-.open {
-  min-height: 40px;
-  font-size: 14.5px;
-  width: 100%;
-}
-.open:hover {
-  text-decoration: underline;
-}
-.place {
-  color: var(--light);
-}
-.price {
-  text-align: right;
-  color: var(--muted);
-}
-.count {
-  width: 150px;
-  white-space: nowrap;
-  text-align: right;
-}
-.count button {
-  width: 40px;
-  height: 40px;
-  text-align: center;
-  border: 1px solid var(--edge);
-  border-radius: 8px;
-  font-size: 18px;
-}
-.count button:disabled {
-  opacity: 0.35;
-  cursor: default;
-}
-.count b {
-  display: inline-block;
-  min-width: 44px;
-  text-align: center;
-  font-size: 18px;
-}
-.low .count b {
-  color: var(--watch);
-}
-.none .count b {
-  color: var(--replace);
+  font-size: var(--t-lead);
 }
 .foot-note {
   color: var(--muted);
-  font-size: 13px;
-  padding: 8px 10px;
-}
-@media (max-width: 900px) {
-  .price {
-    display: none;
-  }
-  .value {
-    width: 96px;
-    font-size: 18px;
-  }
+  font-size: var(--t-small);
+  padding: var(--s8) var(--s10);
 }
 </style>

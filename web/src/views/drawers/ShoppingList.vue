@@ -67,13 +67,13 @@ onMounted(look)
 <style scoped>
 .shopping {
   overflow-y: auto;
-  padding: 12px 18px;
+  padding: var(--s12) var(--s16);
 }
 .empty {
   color: var(--muted);
-  padding: 50px 20px;
+  padding: 50px var(--s20);
   text-align: center;
-  font-size: 15px;
+  font-size: var(--t-lead);
 }
 .wrong {
   color: var(--replace);
@@ -84,18 +84,18 @@ table {
 }
 th {
   font-weight: 400;
-  font-size: 12px;
+  font-size: var(--t-fine);
   color: var(--muted);
   text-align: left;
-  padding: 4px 10px;
+  padding: var(--s4) var(--s10);
 }
 td {
   border-top: 1px solid var(--edge);
-  padding: 8px 10px;
+  padding: var(--s8) var(--s10);
   vertical-align: baseline;
 }
 .order {
-  font-size: 21px;
+  font-size: var(--t-value);
   color: var(--numeral);
   width: 80px;
   text-align: right;
@@ -104,7 +104,7 @@ th:first-child {
   text-align: right;
 }
 .what {
-  font-size: 15px;
+  font-size: var(--t-lead);
 }
 .right {
   width: 90px;
@@ -114,15 +114,15 @@ th:first-child {
 }
 .under {
   display: flex;
-  gap: 18px;
+  gap: var(--s16);
   align-items: center;
-  padding: 14px 10px;
+  padding: var(--s14) var(--s10);
 }
 .button {
   min-height: 40px;
   display: inline-flex;
   align-items: center;
-  padding: 4px 14px;
+  padding: var(--s4) var(--s14);
   border: 1px solid var(--edge-strong);
   border-radius: 8px;
   color: var(--light);

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, reactive, ref } from 'vue'
+import { ref } from 'vue'
 import { api, told, type Changes } from '../../api/client'
 import Field from '../../components/Field.vue'
 import VerdictMark from '../../drawing/VerdictMark.vue'
@@ -7,6 +7,7 @@ import { when } from '../../format/time'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
 import { useSending } from '../station/useSending'
+import AddChange from './AddChange.vue'
 import PlanList from './PlanList.vue'
 import { useStage } from './useStage'
 
@@ -20,23 +21,10 @@ const {
   fetch,
 } = useStage((id) => told(api.GET('/api/tickets/{id}/changes', { params: { path: { id } } })))
 type Change = Changes['changes'][number]
-const adding = useSending(bench)
 const proving = useSending(bench)
 const undoing = useSending(bench)
-const form = reactive({ kind: 'joint' as Change['kind'], what: '', over_open: '' })
 const seen = ref('')
-const asked = computed(() => adding.wrong('over_open'))
 
-async function add() {
-  const id = ticket.value
-  if (!id) return
-  const done = await adding.send({ ...form }, ({ key }) =>
-    told(api.POST('/api/tickets/{id}/changes', { params: { path: { id } }, body: { ...form, key } })),
-  )
-  if (!done) return
-  data.value = done
-  Object.assign(form, { what: '', over_open: '' })
-}
 async function prove(c: Change, worked: boolean) {
   const content = { id: c.id, worked, seen: seen.value }
   const done = await proving.send(content, ({ key }) =>
@@ -139,41 +127,9 @@ function status(c: Change) {
       <h3>{{ w.since }}</h3>
       <p :class="data.since_good_text ? 'watch' : 'keep'">{{ data.since_good_text ?? w.good }}</p>
       <h3>{{ w.add }}</h3>
-      <form class="add" @submit.prevent="add">
-        <Field v-slot="{ id }" :label="w.kind" :wrong="adding.wrong('kind')">
-          <ElSelect :id="id" v-model="form.kind">
-            <ElOption v-for="k in data.kinds" :key="k" :value="k" :label="k" />
-          </ElSelect>
-        </Field>
-        <Field v-slot="{ id, described }" :label="w.what" :wrong="adding.wrong('what')">
-          <ElInput
-            :id="id"
-            v-model="form.what"
-            class="text"
-            :placeholder="w.whatExample"
-            autocomplete="off"
-            :aria-describedby="described"
-          />
-        </Field>
-        <Field
-          v-if="asked || form.over_open"
-          v-slot="{ id, described }"
-          :label="w.overField"
-          :wrong="asked"
-          class="wide"
-        >
-          <ElInput
-            :id="id"
-            v-model="form.over_open"
-            class="text"
-            autocomplete="off"
-            :aria-describedby="described"
-          />
-        </Field>
-        <ElButton type="primary" native-type="submit" :loading="adding.busy.value">{{ w.save }}</ElButton>
-      </form>
+      <AddChange :kinds="data.kinds" :ticket="ticket" @added="(now) => (data = now)" />
       <p
-        v-for="s in [adding, proving, undoing]"
+        v-for="s in [proving, undoing]"
         v-show="s.problem.value && !s.problem.value.field"
         :key="String(s)"
         class="problem"
@@ -201,8 +157,8 @@ function status(c: Change) {
 ol > li {
   display: grid;
   grid-template-columns: 96px 1fr auto;
-  gap: 4px 12px;
-  padding: 9px 8px;
+  gap: var(--s4) var(--s12);
+  padding: var(--s8) var(--s8);
   border-top: 1px solid var(--edge);
 }
 .open {
@@ -213,10 +169,10 @@ ol > li {
   display: inline-block;
   min-width: 64px;
   color: var(--muted);
-  font-size: 13px;
+  font-size: var(--t-small);
 }
 .what b {
-  font-size: 15.5px;
+  font-size: var(--t-lead);
 }
 .undone b {
   text-decoration: line-through;
@@ -225,34 +181,23 @@ ol > li {
   display: grid;
   justify-items: end;
   align-content: start;
-  gap: 2px;
+  gap: var(--s2);
 }
 .status > span {
   display: flex;
-  gap: 6px;
+  gap: var(--s6);
   align-items: center;
   font-weight: 600;
-  font-size: 13.5px;
+  font-size: var(--t-note);
 }
 .prove {
   display: grid;
-  gap: 8px;
-  margin-top: 6px;
+  gap: var(--s8);
+  margin-top: var(--s6);
 }
 .do {
   display: flex;
-  gap: 8px;
-}
-.add {
-  display: grid;
-  grid-template-columns: 150px 1fr;
-  gap: 8px 10px;
-}
-.add .wide {
-  grid-column: 1 / -1;
-}
-.add .el-button {
-  justify-self: start;
+  gap: var(--s8);
 }
 .text :deep(input) {
   font-family: var(--text);
@@ -260,8 +205,8 @@ ol > li {
 .out li {
   display: grid;
   grid-template-columns: 70px 130px 1fr;
-  gap: 10px;
-  padding: 6px 0;
+  gap: var(--s10);
+  padding: var(--s6) 0;
   border-top: 1px solid var(--edge);
 }
 </style>

@@ -170,13 +170,13 @@ async function savePoint() {
 .do {
   display: flex;
   flex-wrap: wrap;
-  gap: 6px;
-  margin: 8px 0;
+  gap: var(--s6);
+  margin: var(--s8) 0;
 }
 .grid {
   display: grid;
   grid-template-columns: 1fr 1fr 1fr;
-  gap: 8px 10px;
+  gap: var(--s8) var(--s10);
   align-items: end;
 }
 .wide {

@@ -85,9 +85,9 @@ const name = (run: string) => data.value?.runs.find((r) => r.id === run)?.name ?
   --columns: minmax(0, 17fr) minmax(0, 10fr);
 }
 .pairs {
-  margin-top: 10px;
+  margin-top: var(--s10);
 }
 .pairs li {
-  padding: 5px 0;
+  padding: var(--s4) 0;
 }
 </style>

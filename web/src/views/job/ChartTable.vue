@@ -134,19 +134,19 @@ table {
   border-collapse: collapse;
 }
 th {
-  font: 500 12.5px var(--text);
+  font: 500 var(--t-small) var(--text);
   color: var(--muted);
   text-align: left;
-  padding: 0 6px 4px;
+  padding: 0 var(--s6) var(--s4);
 }
 .r {
   text-align: right;
 }
 td {
   border-top: 1px solid var(--edge);
-  padding: 1px 6px;
+  padding: 1px var(--s6);
   height: 43px;
-  font-size: 15px;
+  font-size: var(--t-lead);
 }
 .soft {
   color: var(--muted);
@@ -168,7 +168,7 @@ td:first-child b {
 .cell b {
   display: inline-block;
   width: 88px;
-  font: 600 18px var(--num);
+  font: 600 var(--t-large) var(--num);
   text-align: right;
 }
 .cell input {
@@ -176,14 +176,14 @@ td:first-child b {
   color: var(--well-ink);
   border: 1px solid var(--well-edge);
   border-radius: 6px;
-  padding: 4px 8px;
+  padding: var(--s4) var(--s8);
   min-height: 40px;
 }
 .stand {
-  margin-left: 8px;
-  font-size: 13.5px;
+  margin-left: var(--s8);
+  font-size: var(--t-note);
   display: inline-flex;
-  gap: 5px;
+  gap: var(--s4);
   align-items: center;
   white-space: nowrap;
 }
@@ -202,6 +202,6 @@ td:first-child b {
 .problem {
   display: block;
   color: var(--replace);
-  font-size: 13px;
+  font-size: var(--t-small);
 }
 </style>

@@ -71,7 +71,7 @@ const FIELDS = /^(complaint|intake\.)/
       </Field>
       <div class="field">
         <span class="label">{{ w.symptoms }}</span>
-        <div class="chips symptoms" role="group" :aria-label="w.symptoms">
+        <div class="chips row" role="group" :aria-label="w.symptoms">
           <button
             v-for="s in all"
             :key="s"
@@ -160,36 +160,18 @@ const FIELDS = /^(complaint|intake\.)/
 }
 form {
   display: grid;
-  gap: 9px;
+  gap: var(--s8);
   align-content: start;
 }
 h3 {
   margin: 0;
-  font-size: 19px;
-}
-.symptoms {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
-}
-.symptoms button {
-  min-height: 40px;
-  padding: 4px 11px;
-  border: 1px solid var(--edge-strong);
-  border-radius: 8px;
-}
-.symptoms .on {
-  background: var(--baize);
-  border-color: var(--lamp);
-  color: var(--numeral);
-  font-weight: 600;
-  box-shadow: inset 0 0 0 1px var(--lamp);
+  font-size: var(--t-large);
 }
 .own {
   flex: 1;
   min-width: 170px;
   min-height: 40px;
-  padding: 4px 11px;
+  padding: var(--s4) var(--s10);
   background: var(--well);
   color: var(--well-ink);
   border: 1px solid var(--edge-strong);
@@ -200,7 +182,7 @@ h3 {
 .four {
   display: grid;
   grid-template-columns: 1fr 1fr;
-  gap: 9px 12px;
+  gap: var(--s8) var(--s12);
 }
 .four {
   grid-template-columns: repeat(4, 1fr);

@@ -35,7 +35,7 @@ defineExpose({ begin: (digit: string) => chart.value?.begin(digit) === true })
   min-width: 0;
   display: grid;
   grid-template-rows: minmax(0, 1fr);
-  margin: 12px 18px 10px 20px;
+  margin: var(--s12) var(--s16) var(--s10) var(--s20);
   background: linear-gradient(var(--panel), var(--panel-low));
   border: 1px solid var(--edge-strong);
   border-radius: 12px;

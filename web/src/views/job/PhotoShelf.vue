@@ -92,13 +92,13 @@ async function remove(id: string) {
 ul {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(130px, 1fr));
-  gap: 10px;
-  margin: 6px 0;
+  gap: var(--s10);
+  margin: var(--s6) 0;
 }
 li {
   position: relative;
   display: grid;
-  gap: 2px;
+  gap: var(--s2);
   align-content: start;
 }
 img,
@@ -131,10 +131,10 @@ li .note {
 }
 .do {
   display: flex;
-  gap: 8px 16px;
+  gap: var(--s8) var(--s16);
   align-items: center;
   flex-wrap: wrap;
-  margin-top: 6px;
+  margin-top: var(--s6);
 }
 select {
   min-height: 40px;
@@ -142,7 +142,7 @@ select {
   color: var(--well-ink);
   border: 1px solid var(--edge-strong);
   border-radius: 8px;
-  padding: 4px 8px;
+  padding: var(--s4) var(--s8);
   font: inherit;
 }
 </style>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { api, told } from '../../api/client'
+import { said } from '../../words/dialect'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
 import { useStage } from './useStage'
@@ -21,7 +22,7 @@ const isPart = (name: string) => bench.ticket.value?.parts.some((p) => p.name ==
     <ol v-else-if="data">
       <li v-for="s in data.rounds" :key="s.kind + s.valve">
         <b
-          >{{ s.kind }}<template v-if="s.valve">: {{ s.valve }}</template></b
+          >{{ said(s.kind) }}<template v-if="s.valve">: {{ s.valve }}</template></b
         >
         <span class="names">
           <template v-for="n in s.names" :key="n">
@@ -47,15 +48,15 @@ h3 {
 li {
   display: grid;
   grid-template-columns: 150px 1fr auto;
-  gap: 4px 10px;
+  gap: var(--s4) var(--s10);
   align-items: baseline;
   border-top: 1px solid var(--edge);
-  padding: 2px 0;
+  padding: var(--s2) 0;
 }
 .names {
   display: flex;
   flex-wrap: wrap;
-  gap: 0 10px;
+  gap: 0 var(--s10);
 }
 .link {
   color: var(--light);

@@ -2,12 +2,14 @@
 import { computed, reactive, ref, watch } from 'vue'
 import { api, told, type PowerUp } from '../../api/client'
 import CautionList from '../../components/CautionList.vue'
+import ChoiceChips from '../../components/ChoiceChips.vue'
 import Field from '../../components/Field.vue'
-import AdviceMark from '../../drawing/AdviceMark.vue'
-import { when } from '../../format/time'
+import { said } from '../../words/dialect'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
 import { useSending } from '../station/useSending'
+import PowerAdvice from './PowerAdvice.vue'
+import PowerLogList from './PowerLogList.vue'
 import { useStage } from './useStage'
 
 /** First power: a step at a time through lamp and variable transformer, and what the lamp says. */
@@ -103,24 +105,18 @@ const FIELDS = /^(volts|bulb|current)$/
           />
         </Field>
       </div>
-      <fieldset class="chips stories">
-        <legend class="note">{{ w.story }}</legend>
-        <label v-for="s in data.stories" :key="s" :class="{ on: form.story === s }">
-          <input
-            v-model="form.story"
-            type="radio"
-            class="sr"
-            name="story"
-            :value="s"
-            @change="noStory = false"
-          />
-          {{ s }}
-        </label>
-      </fieldset>
+      <ChoiceChips
+        v-model="form.story"
+        seen
+        columns="repeat(auto-fill, minmax(160px, 1fr))"
+        :label="w.story"
+        :options="data.stories.map((s) => ({ value: s, label: s }))"
+        @change="noStory = false"
+      />
       <p v-if="noStory" class="problem" role="alert">{{ w.sayStory }}</p>
       <div v-for="sense in SENSES" :key="sense" class="sense">
         <span class="note">{{ w[sense] }}</span>
-        <div class="signs" role="group" :aria-label="w[sense]">
+        <div class="chips row" role="group" :aria-label="w[sense]">
           <button
             v-for="s in data.signs.filter((x) => x.sense === sense)"
             :key="s.sign"
@@ -129,7 +125,7 @@ const FIELDS = /^(volts|bulb|current)$/
             :aria-pressed="form.signs.includes(s.sign)"
             @click="turn(s.sign)"
           >
-            {{ s.sign }}
+            {{ said(s.sign) }}
           </button>
         </div>
       </div>
@@ -146,22 +142,7 @@ const FIELDS = /^(volts|bulb|current)$/
     <section class="desk" aria-live="polite">
       <p v-if="data.missing" class="watch">{{ data.missing }}</p>
       <template v-if="last?.says">
-        <div class="call" :class="last.says.call.replaceAll(' ', '-')">
-          <AdviceMark :call="last.says.call" :size="34" />
-          <b>{{ w.calls[last.says.call] }}</b>
-          <span v-if="last.says.next_volts" class="num next"
-            >{{ last.says.next_volts.text }}
-            <span class="note">{{ w.next }}, {{ w.stay }} {{ last.says.hold?.text }}</span></span
-          >
-          <span v-if="last.says.next_bulb" class="num next"
-            >{{ last.says.next_bulb.text }} <span class="note">{{ w.nextBulb }}</span></span
-          >
-        </div>
-        <p v-if="last.says.watch" class="note">{{ last.says.watch }}</p>
-        <ul class="because">
-          <li v-for="b in last.says.because" :key="b.text" :title="b.source">{{ b.text }}</li>
-        </ul>
-        <p v-if="last.says.healthy" class="note">{{ last.says.healthy }}</p>
+        <PowerAdvice :says="last.says" />
       </template>
       <template v-else-if="!last && first">
         <p class="begin">
@@ -173,34 +154,7 @@ const FIELDS = /^(volts|bulb|current)$/
         </p>
         <p class="note">{{ first.watch }}</p>
       </template>
-      <template v-if="data.ups.length">
-        <h3>{{ w.log }}</h3>
-        <ol class="log">
-          <li v-for="u in [...data.ups].reverse()" :key="u.id">
-            <span class="note num">{{ when(u.done_at) }}</span>
-            <b class="num">{{ u.volts.text }}</b>
-            <span>
-              {{ u.bulb ? `${u.bulb.text}: ${u.story}` : u.story
-              }}<template v-if="u.current">, {{ u.current.text }}</template>
-              <span v-if="u.signs.length || u.note" class="note">{{
-                [...u.signs, u.note].filter(Boolean).join(' · ')
-              }}</span>
-            </span>
-            <span v-if="u.says" class="short" :class="u.says.call.replaceAll(' ', '-')"
-              ><AdviceMark :call="u.says.call" :size="16" /> {{ w.calls[u.says.call] }}</span
-            >
-          </li>
-        </ol>
-      </template>
-      <h3>{{ w.plan }}</h3>
-      <ol class="log">
-        <li v-for="s in data.plan" :key="s.share">
-          <span class="num">{{ Math.round(s.share * 100) }} %</span>
-          <b class="num">{{ s.volts?.text ?? '' }}</b>
-          <span>{{ s.watch }}</span>
-          <span class="note num">{{ s.hold.text }}</span>
-        </li>
-      </ol>
+      <PowerLogList :log="data" />
     </section>
   </div>
 </template>
@@ -211,101 +165,29 @@ const FIELDS = /^(volts|bulb|current)$/
 }
 form {
   display: grid;
-  gap: 9px;
+  gap: var(--s8);
   align-content: start;
   justify-items: stretch;
 }
 .three {
   display: grid;
   grid-template-columns: repeat(3, 1fr);
-  gap: 12px;
-}
-.stories {
-  grid-template-columns: repeat(auto-fill, minmax(160px, 1fr));
+  gap: var(--s12);
 }
 .sense {
   display: grid;
   grid-template-columns: 52px 1fr;
-  gap: 8px;
+  gap: var(--s8);
   align-items: baseline;
-}
-.signs {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
-}
-.signs button {
-  min-height: 40px;
-  padding: 4px 10px;
-  border: 1px solid var(--edge-strong);
-  border-radius: 8px;
-}
-.signs .on {
-  background: var(--baize);
-  border-color: var(--lamp);
-  color: var(--numeral);
-  font-weight: 600;
 }
 .text :deep(input) {
   font-family: var(--text);
 }
-.call {
-  display: flex;
-  align-items: center;
-  gap: 8px 14px;
-  flex-wrap: wrap;
-  padding: 6px 0 10px;
-}
-.call b {
-  font: 650 27px/1.1 var(--title);
-}
-.next {
-  font-size: 32px;
-  color: var(--numeral);
-}
-.next .note {
-  font-family: var(--text);
-}
-.stop {
-  color: var(--replace);
-}
-.look-first {
-  color: var(--watch);
-}
-.go-on,
-.it-is-up {
-  color: var(--keep);
-}
 .begin {
-  font-size: 17px;
+  font-size: var(--t-head);
 }
 .begin b {
-  font-size: 30px;
+  font-size: var(--t-sign);
   color: var(--numeral);
-}
-.because li::first-letter {
-  text-transform: uppercase;
-}
-.because li {
-  padding: 5px 0;
-  border-top: 1px solid var(--edge);
-  font-size: 15px;
-}
-.log li {
-  display: grid;
-  grid-template-columns: 92px 74px 1fr auto;
-  gap: 4px 10px;
-  padding: 6px 0;
-  border-top: 1px solid var(--edge);
-  align-items: baseline;
-}
-.log .note {
-  display: block;
-}
-.short {
-  display: flex;
-  gap: 6px;
-  align-items: center;
-  font-weight: 600;
 }
 </style>

@@ -71,7 +71,7 @@ async function tick(line: string) {
 .safety {
   border: 1px solid var(--edge);
   border-radius: 9px;
-  padding: 4px 14px 10px;
+  padding: var(--s4) var(--s14) var(--s10);
 }
 .safety.open {
   background: var(--caution);
@@ -84,29 +84,29 @@ async function tick(line: string) {
 }
 h3 {
   display: flex;
-  gap: 8px;
+  gap: var(--s8);
   align-items: center;
 }
 li {
   display: grid;
   grid-template-columns: 1fr auto;
-  gap: 4px 12px;
+  gap: var(--s4) var(--s12);
   align-items: center;
-  padding: 5px 0;
+  padding: var(--s4) 0;
   border-top: 1px solid var(--edge);
   min-height: 44px;
-  font-size: 14.5px;
+  font-size: var(--t-body);
 }
 .open li {
   border-color: var(--caution-edge);
 }
 ol {
-  margin: 8px 0;
+  margin: var(--s8) 0;
 }
 .text .note {
   display: block;
 }
 .done {
-  font-size: 13px;
+  font-size: var(--t-small);
 }
 </style>

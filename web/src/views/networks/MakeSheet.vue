@@ -2,6 +2,7 @@
 import { watchDebounced } from '@vueuse/core'
 import { computed, onMounted, ref } from 'vue'
 import { api, Problem, told, type ShareAnswer, type Tree } from '../../api/client'
+import ChoiceChips from '../../components/ChoiceChips.vue'
 import Field from '../../components/Field.vue'
 import { useTyped } from '../../components/useTyped'
 import NetworkDrawing from '../../drawing/NetworkDrawing.vue'
@@ -76,13 +77,12 @@ watchDebounced([text, kind, () => typed.volts], make, { debounce: 150 })
 <template>
   <div class="make">
     <form class="ask" @submit.prevent="make">
-      <fieldset class="chips two">
-        <legend class="sr">{{ words.networks.kind }}</legend>
-        <label v-for="k in ['resistor', 'capacitor'] as const" :key="k" :class="{ on: kind === k }">
-          <input v-model="kind" type="radio" name="make-kind" class="sr" :value="k" />
-          {{ words.networks[k] }}
-        </label>
-      </fieldset>
+      <ChoiceChips
+        v-model="kind"
+        columns="1fr 1fr"
+        :label="words.networks.kind"
+        :options="(['resistor', 'capacitor'] as const).map((k) => ({ value: k, label: words.networks[k] }))"
+      />
       <Field v-slot="{ id }" :label="words.networks.make" :wrong="problem" :hint="words.networks.makeHint">
         <input
           :id="id"
@@ -107,27 +107,23 @@ watchDebounced([text, kind, () => typed.volts], make, { debounce: 150 })
 
 <style scoped>
 .make {
-  padding: 16px 20px;
+  padding: var(--s16) var(--s20);
   overflow-y: auto;
   display: grid;
-  gap: 18px;
+  gap: var(--s16);
   align-content: start;
 }
 .ask {
   display: grid;
   grid-template-columns: 240px minmax(0, 1fr) 180px;
-  gap: 14px;
+  gap: var(--s14);
   align-items: end;
 }
 .ask > * {
   align-self: start;
 }
-.two {
-  grid-template-columns: 1fr 1fr;
-  margin-top: 18px;
-}
 .whole {
-  font-size: 48px;
+  font-size: var(--t-farther);
   font-weight: 500;
   color: var(--numeral);
 }
@@ -135,7 +131,7 @@ watchDebounced([text, kind, () => typed.volts], make, { debounce: 150 })
   border: 1px solid var(--edge-strong);
   border-radius: 10px;
   background: var(--baize);
-  padding: 12px 20px 16px;
+  padding: var(--s12) var(--s20) var(--s16);
 }
 @media (max-width: 900px) {
   .ask {

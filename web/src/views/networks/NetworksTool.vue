@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
+import ChoiceChips from '../../components/ChoiceChips.vue'
 import Field from '../../components/Field.vue'
 import ToolFrame from '../../components/ToolFrame.vue'
 import NetworkDrawing from '../../drawing/NetworkDrawing.vue'
@@ -46,22 +47,22 @@ const problemAt = (field: string) => (problem.value?.field === field ? problem.v
     <MakeSheet v-if="page === 'make'" />
     <div v-else class="networks">
       <form class="ask" @submit.prevent>
-        <fieldset class="chips two">
-          <legend class="sr">{{ words.networks.kind }}</legend>
-          <label v-for="k in ['resistor', 'capacitor'] as const" :key="k" :class="{ on: form.kind === k }">
-            <input v-model="form.kind" type="radio" name="kind" class="sr" :value="k" />
-            {{ words.networks[k] }}
-          </label>
-        </fieldset>
+        <ChoiceChips
+          v-model="form.kind"
+          columns="1fr 1fr"
+          :label="words.networks.kind"
+          :options="(['resistor', 'capacitor'] as const).map((k) => ({ value: k, label: words.networks[k] }))"
+        />
         <Field v-slot="{ id }" :label="words.networks.target" :wrong="wrong.target ?? problemAt('target')">
           <input :id="id" ref="target" v-model="typed.target" class="big-entry" autocomplete="off" />
         </Field>
-        <fieldset class="chips four">
-          <legend>{{ words.networks.parts }}</legend>
-          <label v-for="n in [1, 2, 3, 4]" :key="n" :class="{ on: form.parts === n }">
-            <input v-model="form.parts" type="radio" name="parts" class="sr" :value="n" />{{ n }}
-          </label>
-        </fieldset>
+        <ChoiceChips
+          v-model="form.parts"
+          seen
+          columns="repeat(4, 1fr)"
+          :label="words.networks.parts"
+          :options="[1, 2, 3, 4].map((n) => ({ value: n, label: String(n) }))"
+        />
         <Field v-slot="{ id }" :label="words.networks.from" :wrong="problemAt('from')">
           <ElSelect :id="id" v-model="form.from">
             <ElOption value="drawers" :label="words.networks.drawers" />
@@ -159,61 +160,50 @@ const problemAt = (field: string) => (problem.value?.field === field ? problem.v
   min-height: 0;
 }
 .ask {
-  padding: 14px 18px;
+  padding: var(--s14) var(--s16);
   border-right: 1px solid var(--edge);
   display: grid;
-  gap: 10px;
+  gap: var(--s10);
   align-content: start;
   overflow-y: auto;
-}
-.two {
-  grid-template-columns: 1fr 1fr;
-}
-.four {
-  grid-template-columns: repeat(4, 1fr);
-}
-legend {
-  font-size: 12.5px;
-  color: var(--muted);
-  padding: 0 0 3px;
 }
 .pair {
   display: grid;
   grid-template-columns: 1fr 1fr;
-  gap: 12px;
+  gap: var(--s12);
 }
 .answer {
   overflow-y: auto;
-  padding: 14px 20px;
+  padding: var(--s14) var(--s20);
   min-width: 0;
 }
 .drawn {
   border: 1px solid var(--edge-strong);
   border-radius: 10px;
   background: var(--baize);
-  padding: 10px 18px 12px;
-  margin-bottom: 10px;
+  padding: var(--s10) var(--s16) var(--s12);
+  margin-bottom: var(--s10);
 }
 .head {
   display: flex;
-  gap: 18px;
+  gap: var(--s16);
   align-items: baseline;
   flex-wrap: wrap;
 }
 .head b {
-  font-size: 40px;
+  font-size: var(--t-far);
   font-weight: 500;
   color: var(--numeral);
   line-height: 1.2;
 }
 .hand {
-  margin: 8px 0 4px;
+  margin: var(--s8) 0 var(--s4);
 }
 .empty {
   color: var(--muted);
-  padding: 50px 20px;
+  padding: 50px var(--s20);
   text-align: center;
-  font-size: 15px;
+  font-size: var(--t-lead);
 }
 .wrong {
   color: var(--replace);
@@ -221,11 +211,11 @@ legend {
 li button {
   display: grid;
   grid-template-columns: minmax(0, 1fr) 110px 110px;
-  gap: 12px;
+  gap: var(--s12);
   width: 100%;
   min-height: 40px;
   align-items: center;
-  padding: 4px 12px;
+  padding: var(--s4) var(--s12);
   border-top: 1px solid var(--edge);
 }
 li .on {
@@ -233,7 +223,7 @@ li .on {
   box-shadow: inset 3px 0 var(--lamp);
 }
 .expression {
-  font-size: 16px;
+  font-size: var(--t-head);
   white-space: normal;
 }
 .error {

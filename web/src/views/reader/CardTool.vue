@@ -86,19 +86,19 @@ function print() {
   grid-row: 1 / -1;
   display: grid;
   grid-template-columns: 220px minmax(0, 1fr);
-  gap: 16px;
-  padding: 12px 18px 10px 20px;
+  gap: var(--s16);
+  padding: var(--s12) var(--s16) var(--s10) var(--s20);
   min-height: 0;
 }
 nav {
   overflow-y: auto;
   display: grid;
   align-content: start;
-  gap: 2px;
+  gap: var(--s2);
 }
 nav button {
   min-height: 40px;
-  padding: 4px 12px;
+  padding: var(--s4) var(--s12);
   border-radius: 7px;
   color: var(--muted);
 }
@@ -111,7 +111,7 @@ nav button.on {
   background: var(--paper);
   color: #2a241b;
   border-radius: 6px;
-  padding: 18px 26px 22px;
+  padding: var(--s16) 26px var(--s20);
   overflow: auto;
   box-shadow: 0 10px 40px var(--shadow);
 }
@@ -121,31 +121,31 @@ header {
   align-items: baseline;
 }
 h2 {
-  font: 600 22px var(--title);
+  font: 600 var(--t-value) var(--title);
 }
 h2::first-letter {
   text-transform: uppercase;
 }
 .order {
-  font-size: 13.5px;
-  margin: 2px 0;
+  font-size: var(--t-note);
+  margin: var(--s2) 0;
 }
 table {
   border-collapse: collapse;
   width: 100%;
-  margin-top: 12px;
-  font-size: 14px;
+  margin-top: var(--s12);
+  font-size: var(--t-body);
 }
 th {
   text-align: left;
   font-weight: 600;
   border-bottom: 2px solid #2a241b;
-  padding: 5px 10px 5px 0;
+  padding: var(--s4) var(--s10) var(--s4) 0;
   vertical-align: bottom;
 }
 td {
   border-bottom: 1px solid #cdbf9f;
-  padding: 5px 10px 5px 0;
+  padding: var(--s4) var(--s10) var(--s4) 0;
   vertical-align: top;
   white-space: normal;
 }
@@ -156,25 +156,25 @@ td {
   background: var(--band);
   border: 1px solid #0007;
   border-radius: 3px;
-  margin-right: 9px;
+  margin-right: var(--s8);
   vertical-align: -2px;
 }
 .src {
   color: #5c5140;
-  font-size: 12px;
+  font-size: var(--t-fine);
   text-align: right;
   padding-right: 0;
 }
 .sources {
-  margin-top: 14px;
-  font-size: 12.5px;
+  margin-top: var(--s14);
+  font-size: var(--t-small);
   color: #4d4333;
 }
 @media (max-width: 1100px) {
   .cards {
     grid-template-columns: minmax(0, 1fr);
     grid-template-rows: auto minmax(0, 1fr);
-    padding: 8px;
+    padding: var(--s8);
   }
   nav {
     grid-auto-flow: column;

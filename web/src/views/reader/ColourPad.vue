@@ -3,6 +3,7 @@ import { computed, nextTick, useTemplateRef, watch } from 'vue'
 import type { Colour, Part, Scheme } from '../../api/client'
 import MarkedPart from '../../drawing/MarkedPart.vue'
 import { words } from '../../words/en'
+import ShapePicker from './ShapePicker.vue'
 import type { Marking } from './useMarking'
 
 /** The drawn part and the colours: a place is clicked, then a colour clicked or its key pressed. */
@@ -82,31 +83,14 @@ async function take(scheme: Scheme | null) {
 
 <template>
   <div class="pad" :class="{ compact }" @keydown="key">
-    <div v-if="m.offered.value.length > 1" class="shapes" role="group" :aria-label="words.reader.shapes">
-      <button
-        v-if="any"
-        :class="{ on: m.scheme.value === null }"
-        :aria-pressed="m.scheme.value === null"
-        @click="take(null)"
-      >
-        <span class="unsure" aria-hidden="true">?</span>
-        <span>{{ words.reader.unsure }}</span>
-      </button>
-      <button
-        v-for="s in m.offered.value"
-        :key="s.scheme"
-        :class="{ on: m.scheme.value === s.scheme }"
-        :aria-pressed="m.scheme.value === s.scheme"
-        @click="take(s.scheme)"
-      >
-        <MarkedPart
-          aria-hidden="true"
-          :shape="s.scheme"
-          :colours="words.reader.sample[s.scheme] as unknown as Colour[]"
-        />
-        <span>{{ words.reader.shape[s.scheme] }}</span>
-      </button>
-    </div>
+    <ShapePicker
+      v-if="m.offered.value.length > 1"
+      :offered="m.offered.value"
+      :chosen="m.scheme.value"
+      :any="any"
+      :compact="compact"
+      @take="take"
+    />
     <div ref="stage" class="stage">
       <MarkedPart
         :shape="m.shape.value"
@@ -161,42 +145,8 @@ async function take(scheme: Scheme | null) {
 <style scoped>
 .pad {
   display: grid;
-  gap: 8px;
+  gap: var(--s8);
   min-width: 0;
-}
-.shapes {
-  display: flex;
-  gap: 4px;
-  overflow-x: auto;
-  scrollbar-width: thin;
-  padding-bottom: 2px;
-}
-.shapes button {
-  flex: 1 0 52px;
-  min-height: 56px;
-  padding: 7px 2px 4px;
-  border: 1px solid var(--edge);
-  border-radius: 8px;
-  color: var(--muted);
-  font-size: 11px;
-  line-height: 1.15;
-  text-align: center;
-  display: grid;
-  justify-items: center;
-  align-content: space-between;
-  gap: 3px;
-}
-.shapes .part {
-  width: 46px;
-  height: 17px;
-}
-.shapes .on {
-  border-color: var(--lamp);
-  color: var(--light);
-  box-shadow: inset 0 0 0 1px var(--lamp);
-}
-.unsure {
-  font: 600 17px/1 var(--title);
 }
 .stage {
   height: clamp(120px, 25vh, 320px);
@@ -205,10 +155,6 @@ async function take(scheme: Scheme | null) {
 .stage :deep(svg.part) {
   height: 100%;
   margin: 0 auto;
-}
-.compact .shapes button {
-  min-height: 46px;
-  padding: 5px 2px 3px;
 }
 .compact .stage {
   height: 104px;
@@ -221,7 +167,7 @@ async function take(scheme: Scheme | null) {
 }
 .ask {
   color: var(--muted);
-  font-size: 13.5px;
+  font-size: var(--t-note);
   display: flex;
   justify-content: space-between;
   align-items: center;
@@ -229,14 +175,14 @@ async function take(scheme: Scheme | null) {
 }
 .wide {
   display: inline-flex;
-  gap: 6px;
+  gap: var(--s6);
   align-items: center;
   min-height: 24px;
 }
 .swatches {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(41px, 1fr));
-  gap: 5px;
+  gap: var(--s4);
 }
 .swatches button {
   min-height: 44px;
@@ -244,7 +190,7 @@ async function take(scheme: Scheme | null) {
   background: var(--band);
   color: var(--on-band);
   border: 1px solid #0006;
-  font-size: 11.5px;
+  font-size: var(--t-fine);
   font-weight: 550;
   text-align: center;
   display: grid;
@@ -255,7 +201,7 @@ async function take(scheme: Scheme | null) {
 .swatches kbd {
   border: 0;
   opacity: 0.8;
-  font-size: 11px;
+  font-size: var(--t-fine);
 }
 .swatches button.on {
   outline: 3px solid var(--lamp);

@@ -1,13 +1,14 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, useTemplateRef, watch } from 'vue'
+import { computed, onMounted, useTemplateRef, watch } from 'vue'
 import { useSessionStorage } from '@vueuse/core'
-import { api, newKey, told, type Colour, type Part, type Scheme } from '../../api/client'
+import type { Colour, Scheme } from '../../api/client'
 import Field from '../../components/Field.vue'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
 import ColourPad from './ColourPad.vue'
 import ReadingList from './ReadingList.vue'
 import { useMarking } from './useMarking'
+import { usePutOn } from './usePutOn'
 
 /** The reader by itself: a part in the hand, whatever it is. */
 const bench = useBench()
@@ -21,54 +22,14 @@ const kept = useSessionStorage<{ text: string; scheme: Scheme | null; colours: C
 const m = useMarking(() => ({ part: null, measuredText: measured.value, expectedText: sheet.value }), {
   ...kept.value,
 })
-const { text, answer, wrong, first } = m
+const { text, answer, wrong } = m
 const colours = computed(() => bench.workshop.value?.words.colours ?? [])
 const field = useTemplateRef<HTMLInputElement>('field')
 const nameField = useTemplateRef<HTMLInputElement>('nameField')
 const at = (name: string) => (wrong.value?.field?.startsWith(name) ? wrong.value.detail : null)
 const ofMarking = computed(() => (at('measured') || at('expected') ? null : (wrong.value?.detail ?? null)))
 
-/** The selected part, where the reading is of its kind. */
-const fits = computed(() => {
-  const p = bench.part.value
-  return p && first.value && p.kind === first.value.part ? p : null
-})
-const name = ref('')
-const refused = ref<string | null>(null)
-const key = ref(newKey())
-
-function mark(reading: number) {
-  return { question: { ...m.question.value }, reading }
-}
-/** Puts a reading on the selected part. */
-async function putOn(reading: number) {
-  const p = fits.value
-  if (!p) return
-  const body = { version: p.version, mark: mark(reading) }
-  await taken(() => told(api.PATCH('/api/parts/{id}', { params: { path: { id: p.id } }, body })))
-}
-/** Starts a part of the name that was typed. */
-async function start(reading: number) {
-  const ticket = bench.ticketId.value
-  const chosen = answer.value?.[reading]
-  if (!ticket || !chosen) return
-  const called = name.value.trim()
-  if (!called) {
-    refused.value = `${words.reader.needName} ${chosen.part}`
-    nameField.value?.focus()
-    return
-  }
-  const body = { id: key.value, name: called, mark: mark(reading) }
-  await taken(() => told(api.POST('/api/tickets/{id}/parts', { params: { path: { id: ticket } }, body })))
-}
-async function taken(work: () => Promise<Part>) {
-  refused.value = null
-  const { done, problem } = await bench.change(work)
-  if (done) {
-    key.value = newKey()
-    bench.select(done.name)
-  } else if (problem && !problem.away) refused.value = problem.detail
-}
+const { fits, name, refused, putOn, start } = usePutOn(bench, m, () => nameField.value?.focus())
 function keep() {
   kept.value = { text: text.value, scheme: m.scheme.value, colours: m.colours.value }
 }
@@ -164,8 +125,8 @@ defineExpose({
 .reader {
   display: grid;
   grid-template-columns: minmax(0, 1.62fr) minmax(360px, 1fr);
-  gap: 16px;
-  padding: 12px 18px 10px 20px;
+  gap: var(--s16);
+  padding: var(--s12) var(--s16) var(--s10) var(--s20);
   min-height: 0;
   grid-column: 1 / -1;
   grid-row: 1 / -1;
@@ -175,7 +136,7 @@ defineExpose({
   background: linear-gradient(var(--panel), var(--panel-low));
   border: 1px solid var(--edge-strong);
   border-radius: 12px;
-  padding: 14px 20px;
+  padding: var(--s14) var(--s20);
   min-height: 0;
   min-width: 0;
 }
@@ -183,24 +144,24 @@ defineExpose({
   overflow-y: auto;
   display: flex;
   flex-direction: column;
-  gap: 12px;
+  gap: var(--s12);
   box-shadow: 0 0 60px var(--lamp-glow);
 }
 .known {
   margin-top: auto;
   display: grid;
   grid-template-columns: 1fr 1fr;
-  gap: 12px;
+  gap: var(--s12);
 }
 .entry {
   background: var(--well);
   color: var(--well-ink);
   border: 1px solid var(--well-edge);
   border-radius: 8px;
-  padding: 6px 12px;
+  padding: var(--s6) var(--s12);
   min-height: 42px;
   width: 100%;
-  font-size: 19px;
+  font-size: var(--t-large);
 }
 .says-it {
   display: grid;
@@ -208,18 +169,18 @@ defineExpose({
 }
 .top {
   display: flex;
-  gap: 16px;
+  gap: var(--s16);
   align-items: baseline;
 }
 .top h2 {
-  font: 600 19px var(--title);
+  font: 600 var(--t-large) var(--title);
   margin-right: auto;
 }
 .list {
   overflow-y: auto;
   scrollbar-width: thin;
   scrollbar-color: var(--edge-strong) transparent;
-  padding-right: 6px;
+  padding-right: var(--s6);
 }
 .link {
   color: var(--lamp);
@@ -228,10 +189,10 @@ defineExpose({
 }
 .put {
   border-top: 1px solid var(--edge);
-  padding-top: 10px;
+  padding-top: var(--s10);
   display: grid;
   grid-template-columns: minmax(110px, 1fr) auto;
-  gap: 10px;
+  gap: var(--s10);
   align-items: end;
 }
 .put .field:has(.wrong) {
@@ -240,21 +201,21 @@ defineExpose({
 .others {
   grid-column: 1 / -1;
   display: flex;
-  gap: 10px;
+  gap: var(--s10);
 }
 .put .el-button {
   margin: 0;
 }
 .put kbd {
-  margin-left: 8px;
+  margin-left: var(--s8);
 }
 @media (max-width: 1100px) {
   .reader {
     display: flex;
     flex-direction: column;
     overflow-y: auto;
-    padding: 8px;
-    gap: 10px;
+    padding: var(--s8);
+    gap: var(--s10);
   }
   .hand,
   .says-it {

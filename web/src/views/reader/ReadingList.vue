@@ -70,28 +70,28 @@ function ratings(m: Meaning): string[] {
 
 <style scoped>
 .says li {
-  padding: 9px 0 7px;
+  padding: var(--s8) 0 var(--s6);
   border-top: 1px solid var(--edge);
 }
 .head {
   display: flex;
   justify-content: space-between;
-  gap: 12px;
+  gap: var(--s12);
   align-items: baseline;
 }
 .says b {
-  font-size: 19px;
+  font-size: var(--t-large);
   font-weight: 600;
-  margin-right: 9px;
+  margin-right: var(--s8);
 }
 .says .first b {
-  font-size: 36px;
+  font-size: var(--t-far);
   font-weight: 500;
   color: var(--numeral);
   line-height: 1.15;
 }
 .says .first .section {
-  font-size: 21px;
+  font-size: var(--t-value);
   display: block;
 }
 .says .section {
@@ -105,7 +105,7 @@ function ratings(m: Meaning): string[] {
 }
 .says b.look,
 .says .first b.look {
-  font-size: 13px;
+  font-size: var(--t-small);
   line-height: inherit;
   color: var(--light);
   margin: 0;
@@ -113,7 +113,7 @@ function ratings(m: Meaning): string[] {
 }
 .tolerance {
   color: var(--muted);
-  margin-right: 9px;
+  margin-right: var(--s8);
 }
 .share {
   flex: none;
@@ -121,7 +121,7 @@ function ratings(m: Meaning): string[] {
 }
 .bar {
   height: 6px;
-  margin: 5px 0 4px;
+  margin: var(--s4) 0 var(--s4);
 }
 .bar svg {
   width: 100%;

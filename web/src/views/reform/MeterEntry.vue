@@ -78,13 +78,13 @@ form {
   display: grid;
   grid-template-columns: minmax(0, 200px) minmax(0, 240px) auto auto;
   justify-content: start;
-  gap: 12px;
+  gap: var(--s12);
   align-items: start;
 }
 button {
   min-height: 40px;
-  margin-top: 20px;
-  padding: 8px 16px;
+  margin-top: var(--s20);
+  padding: var(--s8) var(--s16);
   justify-self: start;
   border-radius: 9px;
   background: var(--lamp);

@@ -35,7 +35,7 @@ async function keep() {
 <style scoped>
 form {
   display: grid;
-  gap: 14px;
+  gap: var(--s14);
 }
 button {
   min-height: 44px;

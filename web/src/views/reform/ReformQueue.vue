@@ -71,14 +71,14 @@ const { candidates, desk, run } = props.reform
 aside {
   display: flex;
   flex-direction: column;
-  gap: 12px;
+  gap: var(--s12);
   min-height: 0;
 }
 .card {
   background: linear-gradient(var(--panel), var(--panel-low));
   border: 1px solid var(--edge);
   border-radius: 12px;
-  padding: 10px 14px;
+  padding: var(--s10) var(--s14);
 }
 .queue {
   flex: 1;
@@ -89,18 +89,18 @@ header {
   display: flex;
   justify-content: space-between;
   align-items: baseline;
-  gap: 8px;
+  gap: var(--s8);
 }
 header span {
-  font-size: 12px;
+  font-size: var(--t-fine);
   color: var(--muted);
 }
 h2 {
-  font: 600 16px/1.6 var(--title);
+  font: 600 var(--t-head)/1.6 var(--title);
 }
 h3 {
-  font: 600 14px/1.6 var(--title);
-  margin-top: 12px;
+  font: 600 var(--t-body)/1.6 var(--title);
+  margin-top: var(--s12);
 }
 dl {
   display: grid;
@@ -108,7 +108,7 @@ dl {
 }
 dt,
 dd {
-  padding: 5px 0;
+  padding: var(--s4) 0;
   border-top: 1px solid var(--edge);
 }
 dd {
@@ -122,21 +122,21 @@ dt.on {
 }
 .good p {
   color: var(--muted);
-  font-size: 13px;
+  font-size: var(--t-small);
   border-top: 1px solid var(--edge);
-  padding-top: 6px;
+  padding-top: var(--s6);
 }
 .none {
   color: var(--muted);
-  padding: 6px 0;
+  padding: var(--s6) 0;
 }
 li button {
   display: grid;
   grid-template-columns: 1fr auto;
-  gap: 0 8px;
+  gap: 0 var(--s8);
   width: 100%;
   min-height: 48px;
-  padding: 6px 8px;
+  padding: var(--s6) var(--s8);
   border-top: 1px solid var(--edge);
   border-radius: 0;
   align-items: baseline;
@@ -145,7 +145,7 @@ li button > :nth-child(even) {
   text-align: right;
 }
 li button span {
-  font-size: 13px;
+  font-size: var(--t-small);
 }
 li button > :nth-child(3) {
   color: var(--muted);
@@ -165,6 +165,6 @@ li button:disabled {
 .back {
   min-height: 40px;
   color: var(--muted);
-  margin-top: 10px;
+  margin-top: var(--s10);
 }
 </style>

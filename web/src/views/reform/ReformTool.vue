@@ -49,8 +49,8 @@ watch([reform.desk, reform.candidates], ([desk, candidates], [before, had]) => {
   min-height: 0;
   display: grid;
   grid-template-columns: minmax(0, 1fr) 326px;
-  gap: 14px;
-  padding: 12px 18px 10px 20px;
+  gap: var(--s14);
+  padding: var(--s12) var(--s16) var(--s10) var(--s20);
 }
 .main {
   min-height: 0;
@@ -71,7 +71,7 @@ watch([reform.desk, reform.candidates], ([desk, candidates], [before, had]) => {
   .reform {
     grid-template-columns: minmax(0, 1fr);
     grid-template-rows: minmax(0, 1fr) minmax(120px, 26%);
-    padding: 10px 12px;
+    padding: var(--s10) var(--s12);
   }
 }
 </style>

@@ -3,36 +3,27 @@ import { computed, ref, useTemplateRef } from 'vue'
 import ReformChart from '../../drawing/ReformChart.vue'
 import TouchSign from '../../drawing/TouchSign.vue'
 import CautionList from '../../components/CautionList.vue'
-import { clockOf, soon } from '../../format/time'
+import { clockOf } from '../../format/time'
 import { words } from '../../words/en'
-import { useBench } from '../bench/useBench'
 import MeterEntry from './MeterEntry.vue'
 import NoteSheet from './NoteSheet.vue'
+import RunActions from './RunActions.vue'
+import RunNumbers from './RunNumbers.vue'
 import StartSheet from './StartSheet.vue'
 import type { Run } from '../../api/client'
 import type { Reform } from './useReform'
 
 const props = defineProps<{ reform: Reform; run: Run }>()
-const bench = useBench()
 const run = computed(() => props.run)
 const entry = useTemplateRef('entry')
 const sheet = ref<'start' | 'note' | null>(null)
 const simulated = computed(() => run.value.way === 'simulated bench')
 const phase = computed(() => run.value.phase)
-const SPEEDS = [1, 10, 60, 300, 600]
-const taken = ref(false)
 
 /** The first time the server asks for a name: then the cautions are read. */
 async function on() {
   if (await props.reform.start(null)) return
   if (props.reform.problem.value?.field === 'name') sheet.value = 'start'
-}
-async function take() {
-  taken.value = await props.reform.takeLeakage()
-}
-function toPart() {
-  void bench.refresh()
-  bench.go({ ticket: run.value.ticket_id, part: run.value.part.split(' ')[0] ?? null, step: 'measure' })
 }
 /** What the keys do here; says whether one did something. */
 function key(pressed: string): boolean {
@@ -66,29 +57,7 @@ const latest = computed(() => run.value.said.slice(0, 30))
       <TouchSign :safe="run.touch.safe" :word="run.touch.word" :why="run.touch.why" />
     </header>
 
-    <div class="numbers">
-      <p class="big">
-        <span>{{ words.reform.across }}</span>
-        <b class="num">{{ run.volts?.number ?? '–' }}</b><i class="num">V</i>
-      </p>
-      <p class="big">
-        <span>{{ phase === 'feeding' ? words.reform.leaking : words.reform.flowing }}</span>
-        <b class="num">{{ run.amperes?.number ?? '–' }}</b><i class="num">mA</i>
-      </p>
-      <p v-if="run.stage_s != null" class="side">
-        <span>{{ words.reform.stage }}</span><b class="num">{{ clockOf(run.stage_s) }}</b>
-      </p>
-      <p v-else-if="run.empty_in_s != null" class="side">
-        <span>{{ words.reform.emptyIn }}</span><b class="num">{{ clockOf(run.empty_in_s) }}</b>
-      </p>
-      <p v-if="run.forecast?.done_at" class="side right">
-        <span>{{ words.reform.done }}, {{ run.forecast.give_or_take }}</span>
-        <b class="num">{{ soon(run.forecast.done_at) }}</b>
-      </p>
-      <p v-else-if="phase === 'ready'" class="side right">
-        <span>{{ words.reform.expected }}</span><b class="num">{{ run.state }}</b>
-      </p>
-    </div>
+    <RunNumbers :run="run" />
 
     <div class="middle" :class="{ two: phase !== 'feeding' }">
       <CautionList v-if="phase === 'ready'" :cautions="run.cautions" />
@@ -135,51 +104,7 @@ const latest = computed(() => run.value.said.slice(0, 30))
       :fed="phase === 'feeding'"
     />
 
-    <footer>
-      <template v-if="phase === 'feeding'">
-        <button class="act stop" @click="reform.command('stop')">{{ words.reform.stop }} <kbd>S</kbd></button>
-        <button class="act" @click="reform.command(run.held ? 'resume' : 'hold')">
-          {{ run.held ? words.reform.resume : words.reform.hold }} <kbd>H</kbd>
-        </button>
-        <button class="act" @click="reform.command('hot')">{{ words.reform.hot }}</button>
-      </template>
-      <template v-else-if="phase === 'ready'">
-        <button class="act main" :disabled="!run.touch.safe" @click="on">
-          {{ words.reform.on }} <kbd>Enter</kbd>
-        </button>
-        <button class="act" @click="reform.remove()">{{ words.reform.remove }}</button>
-      </template>
-      <template v-else-if="phase === 'emptying'">
-        <button v-if="run.empty_in_s == null" class="act main" @click="reform.command('discharge')">
-          {{ words.reform.discharge }}
-        </button>
-      </template>
-      <template v-else>
-        <button class="act main" @click="toPart">{{ words.reform.toPart }}</button>
-        <button v-if="run.leakage && !taken" class="act" @click="take">
-          {{ words.reform.take }}: {{ run.leakage }}
-        </button>
-        <span v-if="taken" class="keep">{{ words.reform.taken }}</span>
-        <button class="act" @click="reform.prepare(run.part_id)">{{ words.reform.again }}</button>
-      </template>
-      <button class="act" @click="sheet = 'note'">{{ words.reform.note }} <kbd>N</kbd></button>
-      <span v-if="phase !== 'ready'" class="files">
-        <a :href="`/api/reform/runs/${run.id}/record.csv`" download>{{ words.reform.files.csv }}</a>
-        <a :href="`/api/reform/runs/${run.id}/record.json`" download>{{ words.reform.files.json }}</a>
-        <a :href="`/api/reform/runs/${run.id}/chart.svg`" download>{{ words.reform.files.chart }}</a>
-      </span>
-      <span class="way" :title="simulated ? words.reform.simulatedWhy : words.reform.guidedWhy">
-        {{ simulated ? words.reform.simulated : words.reform.guided }}
-        <select
-          v-if="simulated && phase !== 'over'"
-          :value="run.speed"
-          :aria-label="words.reform.speed"
-          @change="reform.command('speed', { speed: Number(($event.target as HTMLSelectElement).value) })"
-        >
-          <option v-for="s in SPEEDS" :key="s" :value="s">{{ s }}×</option>
-        </select>
-      </span>
-    </footer>
+    <RunActions :reform="reform" :run="run" @on="on" @note="sheet = 'note'" />
     <StartSheet v-if="sheet === 'start'" :reform="reform" @close="sheet = null" />
     <NoteSheet v-if="sheet === 'note'" :reform="reform" @close="sheet = null" />
   </div>
@@ -189,14 +114,14 @@ const latest = computed(() => run.value.said.slice(0, 30))
 .station {
   display: flex;
   flex-direction: column;
-  gap: 8px;
-  padding: 14px 20px;
+  gap: var(--s8);
+  padding: var(--s14) var(--s20);
   min-height: 0;
   min-width: 0;
 }
 header {
   display: flex;
-  gap: 16px;
+  gap: var(--s16);
   justify-content: space-between;
   align-items: flex-start;
 }
@@ -204,46 +129,11 @@ header {
   min-width: 0;
 }
 h1 {
-  font: 600 19px/1.3 var(--title);
-  margin: 0 0 4px;
+  font: 600 var(--t-large)/1.3 var(--title);
+  margin: 0 0 var(--s4);
 }
 .do {
-  font: 600 22px/1.25 var(--text);
-}
-.numbers {
-  display: flex;
-  gap: 40px;
-  align-items: flex-end;
-  flex-wrap: wrap;
-}
-.numbers span {
-  display: block;
-  color: var(--muted);
-  font-size: 14px;
-}
-.big b {
-  font-size: 62px;
-  line-height: 1;
-  font-weight: 500;
-  color: var(--numeral);
-  display: inline-block;
-  min-width: 4.1ch;
-  text-align: right;
-}
-.big i {
-  font-style: normal;
-  font-size: 24px;
-  color: var(--numeral);
-  margin-left: 8px;
-}
-.side b {
-  font-size: 32px;
-  line-height: 1.15;
-  font-weight: 500;
-}
-.right {
-  margin-left: auto;
-  text-align: right;
+  font: 600 var(--t-value)/1.25 var(--text);
 }
 .middle {
   flex: 1;
@@ -252,7 +142,7 @@ h1 {
 }
 .middle.two {
   grid-template-columns: minmax(0, 3fr) minmax(200px, 2fr);
-  gap: 18px;
+  gap: var(--s16);
 }
 .plan {
   overflow-y: auto;
@@ -260,15 +150,15 @@ h1 {
 .plan li {
   display: flex;
   justify-content: space-between;
-  padding: 6px 4px;
+  padding: var(--s6) var(--s4);
   border-bottom: 1px solid var(--edge);
 }
 .said {
   overflow-y: auto;
-  font-size: 13.5px;
+  font-size: var(--t-note);
 }
 .said li {
-  padding: 4px 0;
+  padding: var(--s4) 0;
   border-bottom: 1px solid var(--edge);
 }
 .said span {
@@ -282,74 +172,16 @@ h1 {
 }
 .strip {
   display: flex;
-  gap: 18px;
+  gap: var(--s16);
   color: var(--muted);
   min-height: 20px;
 }
 .wrong {
   color: var(--replace);
 }
-footer {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-  flex-wrap: wrap;
-}
-.act {
-  min-height: 42px;
-  padding: 8px 16px;
-  border: 1px solid var(--edge-strong);
-  border-radius: 9px;
-  font-weight: 600;
-}
-.act.stop {
-  background: var(--replace);
-  border-color: var(--replace);
-  color: #1d0d07;
-}
-:global(html.day .act.stop) {
-  color: #fff;
-}
-.act.main {
-  background: var(--lamp);
-  border-color: var(--lamp);
-  color: var(--lamp-ink);
-}
-.act:disabled {
-  opacity: 0.5;
-  cursor: default;
-}
-.files {
-  display: flex;
-  gap: 12px;
-}
-a {
-  color: var(--light);
-  min-height: 40px;
-  display: inline-flex;
-  align-items: center;
-}
-.way {
-  margin-left: auto;
-  color: var(--muted);
-}
-select {
-  min-height: 40px;
-  background: var(--panel-low);
-  color: var(--light);
-  border: 1px solid var(--edge-strong);
-  border-radius: 7px;
-  font: 500 14px var(--num);
-}
 @media (max-width: 1100px) {
   header {
     flex-direction: column-reverse;
-  }
-  .numbers {
-    gap: 20px;
-  }
-  .big b {
-    font-size: 50px;
   }
 }
 </style>

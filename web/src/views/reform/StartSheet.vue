@@ -42,8 +42,8 @@ async function on() {
 <style scoped>
 form {
   display: grid;
-  gap: 14px;
-  margin-top: 16px;
+  gap: var(--s14);
+  margin-top: var(--s16);
 }
 .go {
   min-height: 46px;

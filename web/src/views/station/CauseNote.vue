@@ -74,15 +74,15 @@ async function say(culprit: string | null) {
 .cause {
   background: var(--replace-low);
   border-bottom: 1px solid var(--caution-edge);
-  padding: 7px 16px;
-  font-size: 13.5px;
+  padding: var(--s6) var(--s16);
+  font-size: var(--t-note);
   display: grid;
-  gap: 8px;
+  gap: var(--s8);
   justify-items: start;
 }
 .line {
   display: flex;
-  gap: 10px;
+  gap: var(--s10);
   align-items: center;
   width: 100%;
 }
@@ -91,21 +91,21 @@ async function say(culprit: string | null) {
 }
 .sign {
   color: var(--replace);
-  font: 700 19px/1 var(--num);
+  font: 700 var(--t-large)/1 var(--num);
 }
 .link {
   color: var(--replace);
   text-decoration: underline;
   min-height: 40px;
-  padding: 0 4px;
+  padding: 0 var(--s4);
 }
 .suspects {
   display: grid;
-  gap: 6px;
+  gap: var(--s6);
 }
 .suspects li {
   display: flex;
-  gap: 10px;
+  gap: var(--s10);
   align-items: center;
 }
 .field {

@@ -61,8 +61,8 @@ const drawnAs = computed(() => (props.choice.kind === 'capacitor' ? 'capacitor' 
 <style scoped>
 .choice {
   display: grid;
-  gap: 4px;
-  padding: 8px 12px;
+  gap: var(--s4);
+  padding: var(--s8) var(--s12);
   min-height: 40px;
   border: 1px solid var(--edge);
   border-left-width: 4px;
@@ -87,18 +87,18 @@ const drawnAs = computed(() => (props.choice.kind === 'capacitor' ? 'capacitor' 
 .what {
   display: flex;
   justify-content: space-between;
-  gap: 10px;
+  gap: var(--s10);
   align-items: baseline;
 }
 .what b {
   font-weight: 600;
-  font-size: 15.5px;
+  font-size: var(--t-lead);
 }
 .from {
   display: flex;
   flex-wrap: wrap;
-  gap: 2px 14px;
-  font-size: 13px;
+  gap: var(--s2) var(--s14);
+  font-size: var(--t-small);
   color: var(--muted);
 }
 .from b {
@@ -113,7 +113,7 @@ const drawnAs = computed(() => (props.choice.kind === 'capacitor' ? 'capacitor' 
 .rule {
   display: grid;
   grid-template-columns: 20px 1fr;
-  font-size: 13.5px;
+  font-size: var(--t-note);
   line-height: 1.35;
 }
 .effect i,
@@ -127,10 +127,10 @@ const drawnAs = computed(() => (props.choice.kind === 'capacitor' ? 'capacitor' 
 .rule {
   color: var(--muted);
   grid-template-columns: 28px 1fr;
-  font-size: 13px;
+  font-size: var(--t-small);
 }
 .rule i {
-  font-size: 11.5px;
+  font-size: var(--t-fine);
   line-height: 1.6;
 }
 </style>

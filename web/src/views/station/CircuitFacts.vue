@@ -79,28 +79,28 @@ async function keep() {
 
 <style scoped>
 .facts {
-  padding: 6px 0;
+  padding: var(--s6) 0;
   border-top: 1px solid var(--edge);
   display: grid;
-  gap: 6px;
+  gap: var(--s6);
   justify-items: start;
 }
 .asked {
   background: var(--again-low);
   border: 1px solid var(--again);
   border-radius: 8px;
-  padding: 8px 12px 10px;
-  margin: 6px 0;
+  padding: var(--s8) var(--s12) var(--s10);
+  margin: var(--s6) 0;
 }
 .ask {
   font-weight: 600;
 }
 .known {
-  font-size: 13px;
+  font-size: var(--t-small);
   color: var(--muted);
   display: flex;
   flex-wrap: wrap;
-  gap: 2px 14px;
+  gap: var(--s2) var(--s14);
   align-items: center;
 }
 .said b {
@@ -110,7 +110,7 @@ async function keep() {
 .fields {
   display: grid;
   grid-template-columns: 1fr 1fr;
-  gap: 8px 12px;
+  gap: var(--s8) var(--s12);
   width: 100%;
 }
 .fields:empty {

@@ -53,14 +53,14 @@ async function answer(given: Answer) {
   background: var(--watch-low);
   color: var(--light);
   border-bottom: 1px solid var(--caution-edge);
-  padding: 7px 16px;
-  font-size: 13.5px;
+  padding: var(--s6) var(--s16);
+  font-size: var(--t-note);
   display: grid;
-  gap: 8px;
+  gap: var(--s8);
 }
 .line {
   display: flex;
-  gap: 10px;
+  gap: var(--s10);
   align-items: center;
 }
 .line > span:nth-child(2) {
@@ -68,12 +68,12 @@ async function answer(given: Answer) {
 }
 .sign {
   color: var(--watch);
-  font: 700 19px/1 var(--num);
+  font: 700 var(--t-large)/1 var(--num);
 }
 .answers {
   display: flex;
   flex-wrap: wrap;
-  gap: 8px;
+  gap: var(--s8);
 }
 .answers .el-button {
   margin: 0;
@@ -82,6 +82,6 @@ async function answer(given: Answer) {
   color: var(--watch);
   text-decoration: underline;
   min-height: 40px;
-  padding: 0 4px;
+  padding: 0 var(--s4);
 }
 </style>

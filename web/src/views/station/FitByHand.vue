@@ -54,8 +54,8 @@ const valued = computed(() => props.part.kind !== 'diode' && props.part.kind !==
 .grid {
   display: grid;
   grid-template-columns: 1fr 1fr;
-  gap: 8px 12px;
-  margin: 8px 0;
+  gap: var(--s8) var(--s12);
+  margin: var(--s8) 0;
 }
 .wide {
   grid-column: 1 / -1;

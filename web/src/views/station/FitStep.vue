@@ -146,24 +146,24 @@ form.step {
 }
 .left {
   color: var(--watch);
-  margin-bottom: 6px;
+  margin-bottom: var(--s6);
 }
 .failure {
   color: var(--replace);
-  padding: 14px 0;
+  padding: var(--s14) 0;
 }
 .choices li {
-  margin-bottom: 6px;
+  margin-bottom: var(--s6);
 }
 .advice {
   border-left: 3px solid var(--watch);
-  padding: 2px 0 2px 10px;
-  margin: 6px 0;
-  font-size: 13.5px;
+  padding: var(--s2) 0 var(--s2) var(--s10);
+  margin: var(--s6) 0;
+  font-size: var(--t-note);
 }
 .tools {
   display: flex;
-  gap: 4px 18px;
+  gap: var(--s4) var(--s16);
   flex-wrap: wrap;
 }
 .link {
@@ -171,26 +171,26 @@ form.step {
   text-decoration: underline dotted;
   text-underline-offset: 3px;
   min-height: 36px;
-  font-size: 13.5px;
+  font-size: var(--t-note);
 }
 .link[aria-pressed='true'] {
   color: var(--numeral);
 }
 .refused {
-  margin-top: 8px;
-  font-size: 13px;
+  margin-top: var(--s8);
+  font-size: var(--t-small);
   color: var(--muted);
 }
 .refused summary {
-  font: 600 15px var(--title);
+  font: 600 var(--t-lead) var(--title);
   cursor: pointer;
   min-height: 32px;
 }
 .refused li {
   display: grid;
   grid-template-columns: minmax(0, 2fr) minmax(0, 3fr);
-  gap: 12px;
-  padding: 5px 0;
+  gap: var(--s12);
+  padding: var(--s4) 0;
   border-top: 1px solid var(--edge);
 }
 .lies {
@@ -201,18 +201,18 @@ form.step {
   display: grid;
   grid-auto-flow: column;
   grid-auto-columns: 1fr;
-  gap: 12px;
-  padding: 8px 16px 0;
+  gap: var(--s12);
+  padding: var(--s8) var(--s16) 0;
 }
 .entry .wrong {
   color: var(--replace);
-  font-size: 13.5px;
+  font-size: var(--t-note);
 }
 .entry .bag {
   font-family: var(--text);
 }
 .entry .big-entry {
-  font-size: 18px;
-  padding: 6px 12px;
+  font-size: var(--t-large);
+  padding: var(--s6) var(--s12);
 }
 </style>

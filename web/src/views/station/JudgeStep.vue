@@ -1,14 +1,13 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { api, told, type Part, type Verdict } from '../../api/client'
-import Field from '../../components/Field.vue'
-import DriftGauge from '../../drawing/DriftGauge.vue'
-import LimitDial from '../../drawing/LimitDial.vue'
 import VerdictMark from '../../drawing/VerdictMark.vue'
 import { when } from '../../format/time'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
 import CircuitFacts from './CircuitFacts.vue'
+import JudgedReading from './JudgedReading.vue'
+import OtherVerdict from './OtherVerdict.vue'
 import PartTitle from './PartTitle.vue'
 import ReasonList from './ReasonList.vue'
 import SchoolVerdicts from './SchoolVerdicts.vue'
@@ -22,19 +21,11 @@ const { busy, wrong, send } = useSending(bench)
 const judgement = computed(() => props.part.judgement)
 const tone = (v: Verdict) => (v === 'measure again' ? 'again' : v)
 const decision = computed(() => (props.part.decision?.stands ? props.part.decision : null))
-const against = computed(() => (props.part.judged_against ?? 'marked') as 'marked' | 'sheet' | 'fitted')
-/** The reading that decided; the fitted part's own measurement has none in the list. */
-const reading = computed(() => props.part.deciding ?? null)
-const shown = computed(() => reading.value?.measured ?? judgement.value?.gauge?.reading?.shown ?? null)
 /** Whether what decided is a reading of the value, whose drift means something. */
-const ofValue = computed(
-  () => !reading.value || reading.value.quantity === props.part.readable[0]?.quantities[0],
-)
-/** Three dials for an electrolytic; one gauge of the value for the others. */
-const dials = computed(() => judgement.value?.dials ?? [])
-const gauge = computed(() =>
-  dials.value.length || !judgement.value?.gauge?.reading ? null : judgement.value.gauge,
-)
+const ofValue = computed(() => {
+  const r = props.part.deciding
+  return !r || r.quantity === props.part.readable[0]?.quantities[0]
+})
 
 const other = ref(false)
 const decided = ref<Verdict>('keep')
@@ -84,28 +75,7 @@ defineExpose({ main, otherwise })
       <p v-if="part.matters" class="note matters">{{ part.matters }}</p>
       <p v-if="!judgement" class="nothing">{{ words.judge.nothing }}</p>
       <template v-else>
-        <div v-if="dials.length" class="dials">
-          <LimitDial v-for="d in dials" :key="d.quantity" :dial="d" />
-        </div>
-        <div v-else class="read">
-          <div class="n num">
-            <template v-if="shown">
-              {{ shown.number }}<small>{{ shown.unit }}</small>
-            </template>
-            <template v-else-if="reading?.overrange">{{ words.tray.overrange }}</template>
-            <template v-else>–</template>
-          </div>
-          <div v-if="reading" class="meta">
-            <template v-if="reading.called !== 'resistance'">{{ reading.called }}, </template
-            >{{ reading.state }}<template v-if="reading.hot">, {{ words.measure.hotShort }}</template
-            ><br />
-            {{ reading.instrument || reading.mode }}
-            {{ [reading.test_voltage, reading.test_frequency].filter(Boolean).join(', ') }}
-            {{ reading.accuracy }}<br />
-            {{ when(reading.taken_at) }}
-          </div>
-        </div>
-        <DriftGauge v-if="gauge" :gauge="gauge" :against="against" />
+        <JudgedReading :part="part" :judgement="judgement" />
         <div class="call" :class="tone(judgement.verdict)" data-test="verdict">
           <VerdictMark :verdict="judgement.verdict" :size="32" />
           <div>
@@ -145,22 +115,13 @@ defineExpose({ main, otherwise })
           </template>
           <span class="note num">{{ when(decision.decided_at) }}</span>
         </div>
-        <form v-if="other" class="other" @submit.prevent="decide(decided, why)">
-          <fieldset>
-            <legend class="sr">{{ words.judge.otherwise }}</legend>
-            <label
-              v-for="v in bench.workshop.value?.words.verdicts ?? []"
-              :key="v"
-              :class="[{ on: decided === v }, tone(v)]"
-            >
-              <input v-model="decided" type="radio" name="decided" :value="v" class="sr" />
-              <VerdictMark :verdict="v" :size="16" />{{ words.verdict[v] }}
-            </label>
-          </fieldset>
-          <Field v-slot="{ id }" :label="words.judge.why" :wrong="wrong('why')">
-            <ElInput :id="id" v-model="why" autofocus autocomplete="off" />
-          </Field>
-        </form>
+        <OtherVerdict
+          v-if="other"
+          v-model:decided="decided"
+          v-model:why="why"
+          :wrong="wrong('why')"
+          @decide="decide(decided, why)"
+        />
       </template>
     </div>
     <div v-if="judgement" class="foot">
@@ -192,38 +153,14 @@ defineExpose({ main, otherwise })
 .nothing {
   color: var(--muted);
   padding: 30px 0;
-  font-size: 15px;
-}
-.read {
-  display: flex;
-  align-items: flex-end;
-  justify-content: space-between;
-  gap: 10px;
-  margin: 4px 0 2px;
-}
-.n {
-  font-size: 52px;
-  line-height: 1.05;
-  font-weight: 500;
-  color: var(--numeral);
-  text-shadow: 0 0 24px var(--lamp-glow);
-}
-.n small {
-  font-size: 26px;
-  margin-left: 6px;
-}
-.meta {
-  text-align: right;
-  font-size: 12.5px;
-  color: var(--muted);
-  line-height: 1.4;
+  font-size: var(--t-lead);
 }
 .call {
   display: flex;
-  gap: 14px;
+  gap: var(--s14);
   align-items: center;
-  margin: 6px 0 8px;
-  padding: 9px 14px;
+  margin: var(--s6) 0 var(--s8);
+  padding: var(--s8) var(--s14);
   border-radius: 9px;
   border: 1px solid currentColor;
 }
@@ -240,61 +177,23 @@ defineExpose({ main, otherwise })
   background: var(--again-low);
 }
 .call b {
-  font: 650 22px/1.1 var(--text);
+  font: 650 var(--t-value)/1.1 var(--text);
 }
 .call p {
-  font-size: 13.5px;
+  font-size: var(--t-note);
   color: var(--light);
 }
 .matters {
   font-style: italic;
 }
-.dials {
-  display: grid;
-  grid-template-columns: repeat(3, minmax(0, 1fr));
-  gap: 6px;
-  margin: 8px 0 4px;
-}
 .decided .note {
-  margin-left: 10px;
+  margin-left: var(--s10);
 }
 .decided {
-  margin-top: 8px;
-  padding: 8px 12px;
+  margin-top: var(--s8);
+  padding: var(--s8) var(--s12);
   border-left: 3px solid var(--lamp);
   background: var(--baize);
   border-radius: 0 8px 8px 0;
-}
-.other {
-  margin-top: 10px;
-  display: grid;
-  gap: 8px;
-}
-.other fieldset {
-  border: 0;
-  padding: 0;
-  margin: 0;
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
-}
-.other label:has(input) {
-  min-height: 40px;
-  display: flex;
-  gap: 6px;
-  align-items: center;
-  padding: 0 12px;
-  border: 1px solid var(--edge-strong);
-  border-radius: 8px;
-  font-weight: 600;
-  cursor: pointer;
-}
-.other label.on {
-  box-shadow: inset 0 0 0 2px currentColor;
-  background: var(--baize);
-}
-.other label:focus-within {
-  outline: 2px solid var(--focus);
-  outline-offset: 2px;
 }
 </style>

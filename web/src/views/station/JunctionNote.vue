@@ -27,8 +27,8 @@ const w = words.transistor.station
   display: flex;
   justify-content: space-between;
   align-items: center;
-  gap: 10px;
-  margin-top: 8px;
+  gap: var(--s10);
+  margin-top: var(--s8);
 }
 .junctions .note {
   display: block;

@@ -31,17 +31,17 @@ function width(ratio: number) {
 .margins {
   display: grid;
   grid-template-columns: max-content 1fr;
-  gap: 3px 10px;
+  gap: var(--s2) var(--s10);
   align-items: center;
 }
 dt {
   color: var(--muted);
-  font-size: 12.5px;
+  font-size: var(--t-small);
 }
 dd {
   display: grid;
   grid-template-columns: minmax(60px, 1fr) max-content max-content;
-  gap: 10px;
+  gap: var(--s10);
   align-items: center;
 }
 .bar {
@@ -72,6 +72,6 @@ dd {
 }
 .needs {
   color: var(--muted);
-  font-size: 12px;
+  font-size: var(--t-fine);
 }
 </style>

@@ -2,8 +2,10 @@
 import { computed, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import type { Part } from '../../api/client'
+import ChoiceChips from '../../components/ChoiceChips.vue'
 import Field from '../../components/Field.vue'
 import ReadingTrace from '../../drawing/ReadingTrace.vue'
+import { said } from '../../words/dialect'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
 import JunctionNote from './JunctionNote.vue'
@@ -55,19 +57,14 @@ defineExpose({ main: () => void take() })
     <div class="body">
       <PartTitle :part="part" />
       <JunctionNote v-if="part.kind === 'transistor'" :part="part" />
-      <fieldset v-if="readable.length > 1" class="chips what">
-        <legend class="sr">{{ words.measure.what }}</legend>
-        <label v-for="q in readable" :key="q.called" :class="{ on: q.called === reading.called }">
-          <input
-            type="radio"
-            name="what"
-            class="sr"
-            :value="q.called"
-            :checked="q.called === reading.called"
-            @change="chosen = q.called"
-          />{{ q.called }}
-        </label>
-      </fieldset>
+      <ChoiceChips
+        v-if="readable.length > 1"
+        class="what"
+        :model-value="reading.called"
+        :label="words.measure.what"
+        :options="readable.map((q) => ({ value: q.called, label: q.called }))"
+        @update:model-value="(called) => (chosen = called ?? chosen)"
+      />
       <Field v-slot="{ id, described }" class="entry" :label="words.measure.entry" :wrong="m.wrong('typed')">
         <input
           :id="id"
@@ -81,17 +78,18 @@ defineExpose({ main: () => void take() })
           spellcheck="false"
         />
       </Field>
-      <fieldset class="chips states">
-        <legend class="sr">{{ words.measure.state }}</legend>
-        <label v-for="s in bench.workshop.value?.words.states ?? []" :key="s" :class="{ on: state === s }">
-          <input v-model="state" type="radio" name="state" :value="s" class="sr" />{{ s }}
-        </label>
+      <ChoiceChips
+        v-model="state"
+        class="states"
+        :label="words.measure.state"
+        :options="(bench.workshop.value?.words.states ?? []).map((s) => ({ value: s, label: said(s) }))"
+      >
         <label :class="{ on: hot }" class="hot">
           <input v-model="hot" type="checkbox" class="sr" />{{
             part.kind === 'resistor' ? words.measure.hot : words.measure.warm
           }}
         </label>
-      </fieldset>
+      </ChoiceChips>
       <div class="how">
         <Field
           v-slot="{ id }"
@@ -158,31 +156,31 @@ defineExpose({ main: () => void take() })
 
 <style scoped>
 .entry {
-  margin: 8px 0 10px;
+  margin: var(--s8) 0 var(--s10);
 }
 .reading {
-  font-size: 38px;
+  font-size: var(--t-far);
   line-height: 1.15;
   color: var(--numeral);
 }
 .reading::placeholder {
   color: var(--well-soft);
   opacity: 0.55;
-  font-size: 22px;
+  font-size: var(--t-value);
 }
 .what {
-  margin-top: 8px;
+  margin-top: var(--s8);
   grid-auto-flow: column;
   grid-auto-columns: 1fr;
 }
 .states {
   grid-auto-flow: column;
   grid-auto-columns: auto;
-  margin-bottom: 10px;
-  font-size: 13.5px;
+  margin-bottom: var(--s10);
+  font-size: var(--t-note);
 }
-.states > label {
-  padding: 4px 7px;
+.states :deep(> label) {
+  padding: var(--s4) var(--s6);
 }
 .states .hot {
   border-style: dashed;
@@ -190,20 +188,20 @@ defineExpose({ main: () => void take() })
 .how {
   display: grid;
   grid-template-columns: minmax(0, 1fr) 110px;
-  gap: 10px;
+  gap: var(--s10);
 }
 .how .with:last-child {
   grid-column: 1 / -1;
 }
 .traps {
-  margin-top: 10px;
+  margin-top: var(--s10);
   display: grid;
-  gap: 4px;
+  gap: var(--s4);
 }
 .traps li {
-  padding: 6px 12px;
+  padding: var(--s6) var(--s12);
   border-radius: 8px;
-  font-size: 13.5px;
+  font-size: var(--t-note);
   background: var(--strip);
   border-left: 3px solid var(--watch);
 }

@@ -28,19 +28,19 @@ const w = words.job.changes
   background: var(--caution);
   color: var(--caution-ink);
   border-top: 1px solid var(--caution-edge);
-  padding: 8px 16px 10px;
+  padding: var(--s8) var(--s16) var(--s10);
   display: grid;
-  gap: 6px;
+  gap: var(--s6);
 }
 p {
   display: flex;
-  gap: 10px;
+  gap: var(--s10);
   line-height: 1.35;
 }
 .row {
   display: grid;
   grid-template-columns: 1fr auto;
-  gap: 10px;
+  gap: var(--s10);
   align-items: end;
 }
 .open :deep(label) {

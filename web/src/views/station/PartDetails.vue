@@ -2,6 +2,7 @@
 import { computed, reactive, watch } from 'vue'
 import { api, told, type Part, type PartChange } from '../../api/client'
 import Field from '../../components/Field.vue'
+import { said } from '../../words/dialect'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
 import { useDraft } from '../../components/useDraft'
@@ -99,7 +100,7 @@ async function keep() {
     <Field v-if="positions.length" v-slot="{ id }" :label="words.read.position" :wrong="wrong('position')">
       <ElSelect :id="id" v-model="form.position" :empty-values="[null]" :value-on-clear="null">
         <ElOption value="" :label="words.read.noPosition" />
-        <ElOption v-for="p in positions" :key="p" :value="p" :label="p" />
+        <ElOption v-for="p in positions" :key="p" :value="p" :label="said(p)" />
       </ElSelect>
     </Field>
     <Field v-slot="{ id }" :label="words.read.place" :wrong="wrong('place')">
@@ -168,27 +169,27 @@ async function keep() {
 .details {
   display: grid;
   grid-template-columns: 1fr 1fr;
-  gap: 8px 12px;
-  margin-top: 12px;
-  padding-top: 10px;
+  gap: var(--s8) var(--s12);
+  margin-top: var(--s12);
+  padding-top: var(--s10);
   border-top: 1px solid var(--edge);
 }
 .wide {
   grid-column: 1 / -1;
 }
 .label {
-  font-size: 12.5px;
+  font-size: var(--t-small);
   color: var(--muted);
 }
 .looks {
   display: flex;
   flex-wrap: wrap;
-  gap: 6px;
-  margin-top: 3px;
+  gap: var(--s6);
+  margin-top: var(--s2);
 }
 .looks button {
   min-height: 40px;
-  padding: 4px 12px;
+  padding: var(--s4) var(--s12);
   border: 1px solid var(--edge-strong);
   border-radius: 8px;
 }
@@ -208,6 +209,6 @@ async function keep() {
 }
 .wrong {
   color: var(--replace);
-  font-size: 13px;
+  font-size: var(--t-small);
 }
 </style>

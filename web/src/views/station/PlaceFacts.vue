@@ -63,15 +63,15 @@ async function keep() {
 <style scoped>
 .place {
   border-block: 1px solid var(--edge);
-  padding: 3px 0;
-  margin: 4px 0;
+  padding: var(--s2) 0;
+  margin: var(--s4) 0;
 }
 p {
   display: flex;
   flex-wrap: wrap;
-  gap: 2px 14px;
+  gap: var(--s2) var(--s14);
   align-items: center;
-  font-size: 13px;
+  font-size: var(--t-small);
   color: var(--muted);
 }
 b {
@@ -85,8 +85,8 @@ b {
 .fields {
   display: grid;
   grid-template-columns: 1fr 1fr;
-  gap: 8px 12px;
-  padding: 6px 0 8px;
+  gap: var(--s8) var(--s12);
+  padding: var(--s6) 0 var(--s8);
   align-items: start;
 }
 .link {

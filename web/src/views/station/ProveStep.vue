@@ -175,27 +175,27 @@ defineExpose({
 .nothing {
   color: var(--muted);
   padding: 30px 0;
-  font-size: 15px;
+  font-size: var(--t-lead);
 }
 .sides {
   display: grid;
   grid-template-columns: 1fr 1fr;
-  gap: 12px;
-  margin: 10px 0 14px;
+  gap: var(--s12);
+  margin: var(--s10) 0 var(--s14);
 }
 .sides > div {
   background: var(--baize);
   border: 1px solid var(--edge);
   border-radius: 9px;
-  padding: 10px 14px;
+  padding: var(--s10) var(--s14);
   display: grid;
 }
 .sides span {
   color: var(--muted);
-  font-size: 12.5px;
+  font-size: var(--t-small);
 }
 .sides b {
-  font-size: 34px;
+  font-size: var(--t-far);
   font-weight: 500;
   line-height: 1.2;
   color: var(--light);
@@ -204,22 +204,22 @@ defineExpose({
   color: var(--numeral);
 }
 .seen {
-  font: 400 17px/1.4 var(--text);
+  font: 400 var(--t-head)/1.4 var(--text);
   resize: vertical;
 }
 .history li {
   display: grid;
   grid-template-columns: 92px 1fr;
-  gap: 4px 10px;
-  padding: 9px 0;
+  gap: var(--s4) var(--s10);
+  padding: var(--s8) 0;
   border-top: 1px solid var(--edge);
 }
 .history {
-  margin-top: 12px;
+  margin-top: var(--s12);
 }
 .proof {
   display: flex;
-  gap: 6px;
+  gap: var(--s6);
   align-items: flex-start;
 }
 .taken {
@@ -233,7 +233,7 @@ defineExpose({
 }
 .checks {
   display: grid;
-  gap: 6px;
-  margin: 10px 0;
+  gap: var(--s6);
+  margin: var(--s10) 0;
 }
 </style>

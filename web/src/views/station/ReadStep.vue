@@ -57,15 +57,15 @@ defineExpose({ main: () => void use(0) })
 
 <style scoped>
 .title {
-  margin-bottom: 8px;
+  margin-bottom: var(--s8);
 }
 .pad-here {
-  margin: 10px 0 8px;
+  margin: var(--s10) 0 var(--s8);
 }
 .explained {
-  margin-top: 12px;
+  margin-top: var(--s12);
   display: grid;
-  gap: 4px;
+  gap: var(--s4);
 }
 .explained b {
   color: var(--light);

@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { api, told, type Part, type Reading } from '../../api/client'
 import Field from '../../components/Field.vue'
 import { when } from '../../format/time'
+import { said } from '../../words/dialect'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
 import { useSending } from './useSending'
@@ -42,7 +43,7 @@ function how(r: Reading): string {
     <li v-for="r in newest" :key="r.id" :class="{ before: r.before_fitting, voided: r.voided }">
       <b class="num">{{ r.overrange ? words.tray.overrange : r.measured?.text }}</b>
       <span class="mid">
-        <template v-if="r.quantity !== usual">{{ r.called }} · </template>{{ r.state
+        <template v-if="r.quantity !== usual">{{ r.called }} · </template>{{ said(r.state)
         }}<template v-if="r.hot">, {{ words.measure.hotShort }}</template
         ><template v-if="r.before_fitting"> · {{ words.measure.before }}</template>
         <span class="small"
@@ -84,14 +85,14 @@ function how(r: Reading): string {
 .readings li {
   display: grid;
   grid-template-columns: 96px minmax(0, 1fr) 46px 40px;
-  gap: 8px;
+  gap: var(--s8);
   align-items: start;
-  padding: 7px 0;
+  padding: var(--s6) 0;
   border-top: 1px solid var(--edge);
-  font-size: 13.5px;
+  font-size: var(--t-note);
 }
 .readings b {
-  font-size: 16px;
+  font-size: var(--t-head);
   font-weight: 600;
   line-height: 1.25;
 }
@@ -105,7 +106,7 @@ function how(r: Reading): string {
 }
 .small {
   color: var(--muted);
-  font-size: 12.5px;
+  font-size: var(--t-small);
   display: block;
 }
 .small .num {
@@ -136,7 +137,7 @@ time {
   grid-column: 1 / -1;
   display: grid;
   grid-template-columns: minmax(0, 1fr) auto;
-  gap: 8px;
+  gap: var(--s8);
   align-items: end;
 }
 </style>

@@ -43,19 +43,19 @@ const rule = ref<{ number: string; here: string } | null>(null)
 .reasons li {
   display: grid;
   grid-template-columns: 34px 1fr auto;
-  gap: 8px;
-  padding: 6px 0;
+  gap: var(--s8);
+  padding: var(--s6) 0;
   border-top: 1px solid var(--edge);
-  font-size: 13.5px;
+  font-size: var(--t-note);
 }
 .reasons li:first-child {
-  font-size: 14.5px;
+  font-size: var(--t-body);
   color: var(--light);
   font-weight: 500;
 }
 .r {
   color: var(--muted);
-  font-size: 12px;
+  font-size: var(--t-fine);
   align-self: start;
   text-align: left;
   text-decoration: underline dotted;
@@ -64,30 +64,30 @@ const rule = ref<{ number: string; here: string } | null>(null)
 }
 .memory {
   color: var(--watch);
-  font-size: 12.5px;
-  padding: 2px 0 6px 42px;
+  font-size: var(--t-small);
+  padding: var(--s2) 0 var(--s6) 42px;
 }
 .s {
   color: var(--muted);
-  font-size: 12px;
+  font-size: var(--t-fine);
   font-weight: 400;
   align-self: start;
   text-decoration: underline dotted;
   text-underline-offset: 3px;
-  padding: 1px 4px;
+  padding: 1px var(--s4);
 }
 .source {
   grid-column: 2 / -1;
   color: var(--muted);
-  font-size: 12.5px;
+  font-size: var(--t-small);
 }
 .flips {
   display: grid;
   grid-template-columns: 118px 1fr;
-  gap: 8px;
-  padding: 6px 0;
+  gap: var(--s8);
+  padding: var(--s6) 0;
   border-top: 1px solid var(--edge);
-  font-size: 13px;
+  font-size: var(--t-small);
 }
 .head {
   color: var(--muted);

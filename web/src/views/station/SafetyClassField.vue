@@ -28,7 +28,7 @@ const { form, wrong } = props.fit
 
 <style scoped>
 .big-entry {
-  font-size: 18px;
-  padding: 6px 12px;
+  font-size: var(--t-large);
+  padding: var(--s6) var(--s12);
 }
 </style>

@@ -24,13 +24,13 @@ const { data } = useStage((id) =>
 <style scoped>
 .safety {
   display: flex;
-  gap: 10px;
+  gap: var(--s10);
   align-items: center;
-  padding: 2px 16px;
+  padding: var(--s2) var(--s16);
   background: var(--caution);
   color: var(--caution-ink);
   border-bottom: 1px solid var(--caution-edge);
-  font-size: 14px;
+  font-size: var(--t-body);
 }
 .link {
   margin-left: auto;

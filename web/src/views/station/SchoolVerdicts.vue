@@ -32,10 +32,10 @@ const differ = computed(() => new Set(props.judgement.schools.map((s) => s.verdi
 .schools {
   display: grid;
   grid-template-columns: repeat(3, 1fr);
-  gap: 12px;
-  font-size: 12.5px;
+  gap: var(--s12);
+  font-size: var(--t-small);
   color: var(--muted);
-  padding: 8px 0 4px;
+  padding: var(--s8) 0 var(--s4);
   border-top: 1px solid var(--edge);
 }
 .schools > span {
@@ -45,7 +45,7 @@ const differ = computed(() => new Set(props.judgement.schools.map((s) => s.verdi
 .schools b {
   font-weight: 600;
   display: inline-flex;
-  gap: 4px;
+  gap: var(--s4);
   align-items: center;
 }
 .schools .own {

@@ -70,7 +70,7 @@ defineExpose({
 
 <style scoped>
 .station {
-  margin: 12px 18px 10px 4px;
+  margin: var(--s12) var(--s16) var(--s10) var(--s4);
   background: linear-gradient(var(--panel), var(--panel-low));
   border: 1px solid var(--edge-strong);
   border-radius: 12px;
@@ -91,7 +91,7 @@ defineExpose({
   text-align: center;
   color: var(--muted);
   font-weight: 550;
-  font-size: 13.5px;
+  font-size: var(--t-note);
   border-right: 1px solid var(--edge);
 }
 .steps button:last-child {
@@ -109,19 +109,19 @@ defineExpose({
 }
 .caution {
   display: flex;
-  gap: 10px;
+  gap: var(--s10);
   align-items: center;
-  padding: 7px 16px;
+  padding: var(--s6) var(--s16);
   background: var(--caution);
   color: var(--caution-ink);
-  font-size: 13.5px;
+  font-size: var(--t-note);
   border-bottom: 1px solid var(--caution-edge);
 }
 .none {
   color: var(--muted);
   padding: 60px 24px;
   text-align: center;
-  font-size: 15px;
+  font-size: var(--t-lead);
 }
 .step {
   min-height: 0;
@@ -129,7 +129,7 @@ defineExpose({
 }
 @media (max-width: 1100px) {
   .station {
-    margin: 4px 8px 8px;
+    margin: var(--s4) var(--s8) var(--s8);
   }
 }
 </style>
@@ -140,7 +140,7 @@ defineExpose({
   grid-template-rows: minmax(0, 1fr) auto;
 }
 .station .body {
-  padding: 12px 18px 10px;
+  padding: var(--s12) var(--s16) var(--s10);
   overflow-y: auto;
   min-height: 0;
   scrollbar-width: thin;
@@ -150,19 +150,19 @@ defineExpose({
   display: flex;
   justify-content: space-between;
   align-items: baseline;
-  gap: 12px;
+  gap: var(--s12);
 }
 .station .title h2 {
-  font: 600 19px/1.25 var(--title);
+  font: 600 var(--t-large)/1.25 var(--title);
   white-space: nowrap;
 }
 .station .title span {
   color: var(--muted);
-  font-size: 13px;
+  font-size: var(--t-small);
   text-align: right;
 }
 .station h3 {
-  font: 600 15px/1.3 var(--title);
-  margin: 14px 0 4px;
+  font: 600 var(--t-lead)/1.3 var(--title);
+  margin: var(--s14) 0 var(--s4);
 }
 </style>

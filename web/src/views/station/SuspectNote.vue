@@ -31,12 +31,12 @@ const w = words.transistor.station
 <style scoped>
 .suspects {
   display: flex;
-  gap: 10px;
+  gap: var(--s10);
   align-items: center;
-  padding: 7px 16px;
+  padding: var(--s6) var(--s16);
   background: var(--caution);
   color: var(--caution-ink);
-  font-size: 13.5px;
+  font-size: var(--t-note);
   border-bottom: 1px solid var(--caution-edge);
 }
 .link {

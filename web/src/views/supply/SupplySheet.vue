@@ -104,32 +104,32 @@ const { typed, picked, rows, result, taken, addRow, removeRow, problemAt, elsewh
   min-height: 0;
 }
 .ask {
-  padding: 14px 18px;
+  padding: var(--s14) var(--s16);
   border-right: 1px solid var(--edge);
   overflow-y: auto;
   display: grid;
-  gap: 12px;
+  gap: var(--s12);
   align-content: start;
   justify-items: start;
 }
 .fields {
   display: grid;
   grid-template-columns: 1fr 1fr;
-  gap: 10px 14px;
+  gap: var(--s10) var(--s14);
   width: 100%;
 }
 .row {
   display: grid;
-  gap: 8px;
+  gap: var(--s8);
   width: 100%;
   align-items: end;
 }
 .flag {
   display: flex;
-  gap: 6px;
+  gap: var(--s6);
   align-items: center;
   min-height: 40px;
-  font-size: 13px;
+  font-size: var(--t-small);
 }
 .flag input {
   width: 18px;
@@ -141,15 +141,15 @@ const { typed, picked, rows, result, taken, addRow, removeRow, problemAt, elsewh
   color: var(--muted);
 }
 .answer {
-  padding: 14px 22px;
+  padding: var(--s14) var(--s20);
   overflow-y: auto;
   min-width: 0;
 }
 .empty {
   color: var(--muted);
-  padding: 50px 20px;
+  padding: 50px var(--s20);
   text-align: center;
-  font-size: 15px;
+  font-size: var(--t-lead);
 }
 .wrong {
   color: var(--replace);
@@ -157,7 +157,7 @@ const { typed, picked, rows, result, taken, addRow, removeRow, problemAt, elsewh
 .shown {
   display: grid;
   grid-template-columns: max-content 1fr;
-  gap: 2px 18px;
+  gap: var(--s2) var(--s16);
   align-items: baseline;
 }
 /* many numbers stand in two columns below the first */
@@ -171,39 +171,39 @@ const { typed, picked, rows, result, taken, addRow, removeRow, problemAt, elsewh
 }
 dt {
   color: var(--muted);
-  font-size: 13.5px;
+  font-size: var(--t-note);
 }
 dd {
-  font-size: 19px;
+  font-size: var(--t-large);
   white-space: normal;
 }
 dd.first {
-  font-size: 36px;
+  font-size: var(--t-far);
   font-weight: 500;
   color: var(--numeral);
 }
 .say {
   border-left: 3px solid;
-  padding: 3px 0 3px 12px;
-  margin: 12px 0;
-  font-size: 15px;
+  padding: var(--s2) 0 var(--s2) var(--s12);
+  margin: var(--s12) 0;
+  font-size: var(--t-lead);
 }
 table {
   border-collapse: collapse;
   width: 100%;
-  margin: 10px 0;
+  margin: var(--s10) 0;
 }
 th {
   text-align: left;
   font-weight: 400;
-  font-size: 12.5px;
+  font-size: var(--t-small);
   color: var(--muted);
-  padding: 4px 12px 4px 0;
+  padding: var(--s4) var(--s12) var(--s4) 0;
 }
 td {
   border-top: 1px solid var(--edge);
-  padding: 7px 12px 7px 0;
-  font-size: 15.5px;
+  padding: var(--s6) var(--s12) var(--s6) 0;
+  font-size: var(--t-lead);
   white-space: normal;
 }
 @media (max-width: 900px) {

@@ -104,37 +104,37 @@ function fit() {
 
 <style scoped>
 h2 {
-  font-size: 27px;
+  font-size: var(--t-sign);
   font-weight: 600;
   color: var(--numeral);
 }
 .drawers li {
   display: flex;
-  gap: 10px;
+  gap: var(--s10);
   align-items: baseline;
-  font-size: 15px;
-  padding: 2px 0;
+  font-size: var(--t-lead);
+  padding: var(--s2) 0;
 }
 .drawers b {
-  font-size: 18px;
+  font-size: var(--t-large);
 }
 .way {
-  font-size: 15px;
+  font-size: var(--t-lead);
 }
 .do {
-  margin: 8px 0;
+  margin: var(--s8) 0;
 }
 .limits {
   width: 100%;
   border-collapse: collapse;
-  font-size: 13.5px;
+  font-size: var(--t-note);
 }
 .limits tr {
   border-top: 1px solid var(--edge);
 }
 .limits td,
 .limits th {
-  padding: 3px 6px;
+  padding: var(--s2) var(--s6);
   text-align: left;
   vertical-align: top;
   font-weight: 500;
@@ -165,8 +165,8 @@ h2 {
 }
 .notes li {
   border-left: 3px solid var(--watch);
-  padding: 2px 0 2px 10px;
-  margin-bottom: 5px;
-  font-size: 13.5px;
+  padding: var(--s2) 0 var(--s2) var(--s10);
+  margin-bottom: var(--s4);
+  font-size: var(--t-note);
 }
 </style>

@@ -96,16 +96,16 @@ function cells(c: EquivalentCandidate) {
 
 <style scoped>
 li {
-  margin-bottom: 4px;
+  margin-bottom: var(--s4);
 }
 .row {
   width: 100%;
-  padding: 6px 10px;
+  padding: var(--s6) var(--s10);
   border: 1px solid var(--edge);
   border-radius: 8px;
   background: var(--strip);
   display: grid;
-  gap: 2px;
+  gap: var(--s2);
 }
 .row.on {
   border-color: var(--lamp);
@@ -114,27 +114,27 @@ li {
 .head {
   display: flex;
   justify-content: space-between;
-  gap: 10px;
+  gap: var(--s10);
 }
 .head b {
-  font-size: 17px;
+  font-size: var(--t-head);
 }
 .state {
   display: inline-flex;
-  gap: 6px;
+  gap: var(--s6);
   align-items: center;
   font-weight: 600;
-  font-size: 13.5px;
+  font-size: var(--t-note);
 }
 .what {
-  font-size: 13px;
+  font-size: var(--t-small);
   color: var(--muted);
 }
 .cells {
   display: flex;
   flex-wrap: wrap;
-  gap: 3px 10px;
-  font-size: 12.5px;
+  gap: var(--s2) var(--s10);
+  font-size: var(--t-small);
 }
 .cell {
   white-space: nowrap;
@@ -143,7 +143,7 @@ li {
 .cell i {
   font-style: normal;
   font-weight: 700;
-  margin-right: 3px;
+  margin-right: var(--s2);
 }
 .cell.pass i {
   color: var(--keep);

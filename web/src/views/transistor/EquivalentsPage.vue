@@ -72,8 +72,8 @@ function add() {
 }
 .advice {
   color: var(--muted);
-  font-size: 13.5px;
-  margin-bottom: 4px;
+  font-size: var(--t-note);
+  margin-bottom: var(--s4);
 }
 @media (max-width: 1100px) {
   .three {

@@ -103,17 +103,17 @@ const of = (field: string) => (problem.value?.field === field ? problem.value.de
 
 <style scoped>
 .more {
-  margin-top: 16px;
+  margin-top: var(--s16);
 }
 summary {
   cursor: pointer;
-  font: 600 15px var(--title);
+  font: 600 var(--t-lead) var(--title);
   min-height: 36px;
 }
 .two {
   display: grid;
   grid-template-columns: 1fr 1fr;
-  gap: 18px;
+  gap: var(--s16);
 }
 .two > div {
   min-width: 0;
@@ -121,8 +121,8 @@ summary {
 .fields {
   display: grid;
   grid-template-columns: 1fr 1fr;
-  gap: 6px 8px;
+  gap: var(--s6) var(--s8);
   align-items: end;
-  margin: 6px 0;
+  margin: var(--s6) 0;
 }
 </style>

@@ -1,98 +1,13 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
-import { useDebounceFn, useSessionStorage } from '@vueuse/core'
-import {
-  api,
-  newKey,
-  Problem,
-  told,
-  type Inspection,
-  type InspectionAnswer,
-  type InspectionDesk,
-} from '../../api/client'
 import Field from '../../components/Field.vue'
 import { when } from '../../format/time'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
+import { useIncoming } from './useIncoming'
 
 /** A bought rare part against a known good one, line by line. */
 const w = words.transistor.incoming
-const bench = useBench()
-interface Draft {
-  key: string
-  type: string
-  from: string
-  note: string
-  answers: Record<string, { seen: string; bought: string; known: string }>
-}
-const fresh = (): Draft => ({ key: newKey(), type: '', from: '', note: '', answers: {} })
-const draft = useSessionStorage<Draft>('draft:inspection', fresh())
-const lines = ref<InspectionDesk | null>(null)
-const found = ref<Inspection | null>(null)
-const problem = ref<Problem | null>(null)
-const busy = ref(false)
-
-function answer(look: string) {
-  draft.value.answers[look] ??= { seen: '', bought: '', known: '' }
-  return draft.value.answers[look]
-}
-const answers = computed<InspectionAnswer[]>(() =>
-  Object.entries(draft.value.answers).map(([look, a]) => ({
-    look: look as InspectionAnswer['look'],
-    seen: (a.seen || null) as InspectionAnswer['seen'],
-    bought: a.bought,
-    known: a.known,
-  })),
-)
-async function attempt(work: () => Promise<void>) {
-  try {
-    await work()
-    problem.value = null
-  } catch (e) {
-    if (!(e instanceof Problem)) throw e
-    problem.value = e.away ? null : e
-  }
-}
-const look = () =>
-  attempt(async () => {
-    lines.value = await told(api.GET('/api/transistors/inspections'))
-  })
-const judge = () =>
-  attempt(async () => {
-    found.value = await told(
-      api.POST('/api/transistors/inspect', { body: { type: draft.value.type, answers: answers.value } }),
-    )
-  })
-const soon = useDebounceFn(judge, 200)
-watch(draft, () => void soon(), { deep: true })
-watch(
-  () => bench.connected.value,
-  () => {
-    void look()
-    void judge()
-  },
-  { immediate: true },
-)
-async function keep() {
-  busy.value = true
-  await attempt(async () => {
-    const d = draft.value
-    await told(
-      api.POST('/api/transistors/inspections', {
-        body: {
-          key: d.key,
-          question: { type: d.type, answers: answers.value },
-          bought_from: d.from,
-          note: d.note,
-        },
-      }),
-    )
-    draft.value = fresh()
-    found.value = null
-    await look()
-  })
-  busy.value = false
-}
+const { draft, lines, found, problem, busy, answer, answers, keep } = useIncoming(useBench())
 const wrong = (field: string) => (problem.value?.field === field ? problem.value.detail : null)
 function wrongOf(name: string): string | null {
   const i = answers.value.findIndex((a) => a.look === name)
@@ -205,24 +120,24 @@ const sign = (name: string) => found.value?.signs.find((s) => s.look === name)
   --columns: minmax(0, 1fr) 350px;
 }
 .side h2 {
-  font: 600 25px/1.2 var(--title);
+  font: 600 var(--t-sign)/1.2 var(--title);
 }
 .side .el-button {
-  margin: 12px 0;
+  margin: var(--s12) 0;
 }
 .head {
   display: grid;
   grid-template-columns: 200px minmax(0, 1fr);
-  gap: 10px;
+  gap: var(--s10);
 }
 .lines {
-  margin: 8px 0;
+  margin: var(--s8) 0;
 }
 .lines li {
   display: grid;
   grid-template-columns: minmax(0, 1fr) 300px;
-  gap: 4px 14px;
-  padding: 7px 0;
+  gap: var(--s4) var(--s14);
+  padding: var(--s6) 0;
   border-top: 1px solid var(--edge);
   align-items: center;
 }
@@ -235,16 +150,16 @@ const sign = (name: string) => found.value?.signs.find((s) => s.look === name)
 .two {
   display: grid;
   grid-template-columns: 1fr 1fr;
-  gap: 8px;
+  gap: var(--s8);
   align-items: start;
 }
 .said {
   grid-column: 2;
-  font-size: 13.5px;
+  font-size: var(--t-note);
 }
 .kept li {
   border-top: 1px solid var(--edge);
-  padding: 6px 0;
+  padding: var(--s6) 0;
 }
 .kept .note {
   display: block;

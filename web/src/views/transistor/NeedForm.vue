@@ -193,28 +193,28 @@ const at = (name: string) => wrong.value[name] ?? props.use.wrongAt(`circuit.${n
 }
 .type::placeholder {
   text-transform: none;
-  font-size: 15px;
+  font-size: var(--t-lead);
   color: var(--well-soft);
   opacity: 0.7;
 }
 .two {
   display: grid;
   grid-template-columns: 1fr 1fr;
-  gap: 6px 10px;
-  margin-top: 6px;
+  gap: var(--s6) var(--s10);
+  margin-top: var(--s6);
   align-items: end;
 }
 .ways {
   display: flex;
   flex-wrap: wrap;
-  gap: 0 14px;
+  gap: 0 var(--s14);
 }
 .lines {
   display: grid;
   grid-template-columns: auto minmax(0, 1fr);
-  gap: 1px 10px;
-  font-size: 13px;
-  margin: 4px 0;
+  gap: 1px var(--s10);
+  font-size: var(--t-small);
+  margin: var(--s4) 0;
 }
 .lines dt {
   color: var(--muted);
@@ -222,23 +222,23 @@ const at = (name: string) => wrong.value[name] ?? props.use.wrongAt(`circuit.${n
 .lines dd {
   text-align: right;
   white-space: normal;
-  font: 500 13px var(--text);
+  font: 500 var(--t-small) var(--text);
 }
 .asks {
-  margin-top: 8px;
+  margin-top: var(--s8);
   border-top: 1px solid var(--edge);
 }
 .asks li {
-  padding: 4px 0;
-  font-size: 13.5px;
+  padding: var(--s4) 0;
+  font-size: var(--t-note);
 }
 .asks .note {
   display: block;
-  font-size: 12.5px;
+  font-size: var(--t-small);
 }
 .asks b {
   color: var(--numeral);
-  font-size: 16px;
-  margin-left: 6px;
+  font-size: var(--t-head);
+  margin-left: var(--s6);
 }
 </style>

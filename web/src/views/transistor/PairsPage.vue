@@ -33,7 +33,7 @@ const groups = computed(() => {
 <template>
   <div class="desk-page page">
     <section class="desk form">
-      <div class="chips lots" role="group" :aria-label="w.lots">
+      <div class="chips row" role="group" :aria-label="w.lots">
         <button
           v-for="l in lots ?? []"
           :key="l.id"
@@ -82,7 +82,7 @@ const groups = computed(() => {
       </form>
     </section>
     <section class="desk said" aria-live="polite">
-      <div class="chips sizes" role="group">
+      <div class="chips row" role="group">
         <button :class="{ on: size === 'pairs' }" :aria-pressed="size === 'pairs'" @click="size = 'pairs'">
           {{ w.pairs }}
         </button>
@@ -135,12 +135,12 @@ const groups = computed(() => {
 .chips {
   display: flex;
   flex-wrap: wrap;
-  gap: 6px;
-  margin-bottom: 10px;
+  gap: var(--s6);
+  margin-bottom: var(--s10);
 }
 .chips button {
   min-height: 40px;
-  padding: 4px 12px;
+  padding: var(--s4) var(--s12);
   border: 1px solid var(--edge-strong);
   border-radius: 8px;
   font-weight: 550;
@@ -154,37 +154,37 @@ const groups = computed(() => {
 .fields {
   display: grid;
   grid-template-columns: 1fr 1fr 1fr;
-  gap: 6px 10px;
+  gap: var(--s6) var(--s10);
 }
 .fields .wide {
   grid-column: span 2;
 }
 .do {
   display: flex;
-  gap: 10px 16px;
+  gap: var(--s10) var(--s16);
   align-items: center;
   flex-wrap: wrap;
-  margin-top: 10px;
+  margin-top: var(--s10);
 }
 .groups {
   width: 100%;
   border-collapse: collapse;
-  margin-top: 6px;
+  margin-top: var(--s6);
 }
 .groups tr {
   border-top: 1px solid var(--edge);
 }
 .groups td {
-  padding: 4px 8px;
+  padding: var(--s4) var(--s8);
   vertical-align: baseline;
 }
 .members {
-  font-size: 19px;
+  font-size: var(--t-large);
   font-weight: 600;
   color: var(--numeral);
 }
 .apart {
-  font-size: 16px;
+  font-size: var(--t-head);
 }
 .idle {
   display: block;

@@ -112,16 +112,16 @@ function onward() {
 .pieces {
   width: 100%;
   border-collapse: collapse;
-  margin-top: 12px;
+  margin-top: var(--s12);
 }
 th {
   text-align: left;
   font-weight: 500;
-  font-size: 12.5px;
+  font-size: var(--t-small);
   color: var(--muted);
 }
 td {
-  padding: 2px 4px 2px 0;
+  padding: var(--s2) var(--s4) var(--s2) 0;
 }
 input {
   width: 100%;
@@ -130,8 +130,8 @@ input {
   color: var(--well-ink);
   border: 1px solid var(--well-edge);
   border-radius: 7px;
-  padding: 3px 10px;
-  font-size: 17px;
+  padding: var(--s2) var(--s10);
+  font-size: var(--t-head);
 }
 .next input {
   border-color: var(--lamp);
@@ -149,7 +149,7 @@ input {
 .acts {
   white-space: nowrap;
   display: flex;
-  gap: 4px;
+  gap: var(--s4);
 }
 .acts .el-button {
   min-height: 38px;

@@ -135,19 +135,19 @@ const remove = () =>
 .grid {
   display: grid;
   grid-template-columns: repeat(4, 1fr);
-  gap: 6px 10px;
+  gap: var(--s6) var(--s10);
   align-items: start;
   max-height: 62vh;
   overflow-y: auto;
-  padding: 4px 2px;
+  padding: var(--s4) var(--s2);
 }
 .wide {
   grid-column: span 2;
 }
 .buttons {
   display: flex;
-  gap: 10px;
-  margin-top: 14px;
+  gap: var(--s10);
+  margin-top: var(--s14);
 }
 .buttons .el-button + .el-button {
   margin-left: 0;
@@ -157,7 +157,7 @@ const remove = () =>
 }
 .problem {
   color: var(--replace);
-  margin-top: 8px;
+  margin-top: var(--s8);
 }
 </style>
 <style>

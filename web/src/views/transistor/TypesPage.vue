@@ -179,53 +179,53 @@ onMounted(() => {
   --columns: minmax(0, 1fr) 400px;
 }
 .side h2 {
-  font-size: 27px;
+  font-size: var(--t-sign);
   color: var(--numeral);
 }
 .head {
   display: grid;
   grid-template-columns: minmax(0, 1fr) auto;
-  gap: 14px;
+  gap: var(--s14);
   align-items: center;
 }
 .actions {
   display: flex;
   flex-wrap: wrap;
-  gap: 8px 14px;
+  gap: var(--s8) var(--s14);
   align-items: center;
-  margin: 10px 0;
+  margin: var(--s10) 0;
 }
 .list button {
   width: 100%;
   min-height: 42px;
   display: grid;
   grid-template-columns: 110px minmax(0, 1fr) auto auto;
-  gap: 10px;
+  gap: var(--s10);
   align-items: center;
-  padding: 3px 10px;
+  padding: var(--s2) var(--s10);
   border: 1px solid var(--edge);
   border-radius: 8px;
   background: var(--strip);
-  margin-bottom: 3px;
+  margin-bottom: var(--s2);
 }
 .list .on {
   border-color: var(--lamp);
   box-shadow: inset 0 0 0 1px var(--lamp);
 }
 .list b {
-  font-size: 16px;
+  font-size: var(--t-head);
 }
 .drawn {
   display: grid;
   grid-template-columns: 150px minmax(0, 1fr);
-  gap: 12px;
+  gap: var(--s12);
   align-items: center;
 }
 dl {
   display: grid;
   grid-template-columns: auto minmax(0, 1fr);
-  gap: 2px 12px;
-  margin: 8px 0;
+  gap: var(--s2) var(--s12);
+  margin: var(--s8) 0;
 }
 dt {
   color: var(--muted);
@@ -233,14 +233,14 @@ dt {
 dd {
   text-align: right;
   white-space: normal;
-  font: 500 14px var(--text);
+  font: 500 var(--t-body) var(--text);
 }
 .imported {
   border: 1px solid var(--edge-strong);
   border-radius: 8px;
-  padding: 6px 12px;
+  padding: var(--s6) var(--s12);
   max-height: 160px;
   overflow-y: auto;
-  margin-bottom: 8px;
+  margin-bottom: var(--s8);
 }
 </style>

@@ -21,7 +21,7 @@ export const WAYS = [
   ['3', '2'],
 ] as const
 
-interface Draft {
+export interface Draft {
   typed: (string | null)[]
   gains: Record<string, string>
   celsius: string

@@ -56,12 +56,12 @@ const editing = ref<Instrument | 'new' | null>(null)
 <style scoped>
 .shelf {
   overflow-y: auto;
-  padding: 16px 20px;
+  padding: var(--s16) var(--s20);
 }
 ul {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(376px, 1fr));
-  gap: 14px;
+  gap: var(--s14);
   align-items: stretch;
 }
 li {
@@ -71,9 +71,9 @@ li {
   background: linear-gradient(90deg, var(--strip), var(--strip-low));
   border: 1px solid var(--edge);
   border-radius: 10px;
-  padding: 12px 16px;
+  padding: var(--s12) var(--s16);
   display: grid;
-  gap: 4px;
+  gap: var(--s4);
   align-content: start;
   min-height: 120px;
 }
@@ -90,33 +90,33 @@ li {
   display: flex;
   justify-content: space-between;
   align-items: baseline;
-  gap: 10px;
-  margin-bottom: 4px;
+  gap: var(--s10);
+  margin-bottom: var(--s4);
 }
 .head b {
-  font: 600 17px/1.2 var(--title);
+  font: 600 var(--t-head)/1.2 var(--title);
 }
 .head span {
   color: var(--muted);
-  font-size: 13px;
+  font-size: var(--t-small);
 }
 .way {
   display: grid;
   grid-template-columns: minmax(0, 1fr) auto 150px;
-  gap: 12px;
-  font-size: 13.5px;
+  gap: var(--s12);
+  font-size: var(--t-note);
 }
 .way .num {
   color: var(--muted);
-  font-size: 13px;
+  font-size: var(--t-small);
 }
 .checked {
   margin-top: auto;
-  padding-top: 8px;
+  padding-top: var(--s8);
   color: var(--muted);
-  font-size: 13px;
+  font-size: var(--t-small);
   display: flex;
-  gap: 10px;
+  gap: var(--s10);
 }
 .overdue b {
   color: var(--watch);
@@ -126,6 +126,6 @@ li {
   place-items: center;
   align-content: center;
   color: var(--muted);
-  font-size: 15px;
+  font-size: var(--t-lead);
 }
 </style>

@@ -3,6 +3,7 @@ import { useDebounceFn } from '@vueuse/core'
 import { onMounted, ref } from 'vue'
 import { api, Problem, sendFile, told, type Drift, type Past } from '../../api/client'
 import DriftChart from '../../drawing/DriftChart.vue'
+import { said } from '../../words/dialect'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
 
@@ -85,7 +86,8 @@ async function take(files: FileList | null) {
               <button class="link" @click="go(p.ticket, p.part)">{{ p.set }} · {{ p.part }}</button>
             </td>
             <td>
-              {{ p.position ?? p.place }}<span class="note fam">{{ p.family ?? p.kind }}</span>
+              {{ p.position ? said(p.position) : p.place
+              }}<span class="note fam">{{ p.family ?? p.kind }}</span>
             </td>
             <td class="num r">{{ p.value?.text ?? '' }}</td>
             <td class="num r">
@@ -114,7 +116,8 @@ async function take(files: FileList | null) {
       <p v-if="found && !q && !found.needed.length" class="note">{{ w.neededNone }}</p>
       <ul v-else-if="found" class="needs">
         <li v-for="n in found.needed" :key="n.set + n.part">
-          <span>{{ n.set }}</span> <b>{{ n.part }}</b> <span class="note">{{ n.position ?? '' }}</span>
+          <span>{{ n.set }}</span> <b>{{ n.part }}</b>
+          <span class="note">{{ n.position ? said(n.position) : '' }}</span>
           <span class="num">{{ n.times }} {{ w.times }} {{ n.of }}</span>
         </li>
       </ul>
@@ -142,20 +145,20 @@ async function take(files: FileList | null) {
 }
 .ask {
   display: block;
-  margin-bottom: 8px;
+  margin-bottom: var(--s8);
 }
 .word {
-  margin-right: 8px;
+  margin-right: var(--s8);
   color: var(--numeral);
 }
 table {
   width: 100%;
   border-collapse: collapse;
-  margin-top: 8px;
+  margin-top: var(--s8);
 }
 td {
   border-top: 1px solid var(--edge);
-  padding: 4px 8px 4px 0;
+  padding: var(--s4) var(--s8) var(--s4) 0;
   vertical-align: baseline;
 }
 .r {
@@ -168,13 +171,13 @@ td .link {
   color: var(--light);
 }
 .hint {
-  margin-left: 12px;
+  margin-left: var(--s12);
 }
 .needs li {
   display: grid;
   grid-template-columns: 1fr 60px 110px auto;
-  gap: 8px;
+  gap: var(--s8);
   border-top: 1px solid var(--edge);
-  padding: 4px 0;
+  padding: var(--s4) 0;
 }
 </style>

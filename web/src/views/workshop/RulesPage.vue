@@ -49,37 +49,37 @@ onMounted(async () => {
 <style scoped>
 .book {
   max-width: 880px;
-  padding: 14px 20px 24px;
+  padding: var(--s14) var(--s20) 24px;
 }
 .note {
   color: var(--muted);
-  margin-bottom: 8px;
+  margin-bottom: var(--s8);
 }
 details {
   border-top: 1px solid var(--edge);
 }
 summary {
   min-height: 40px;
-  padding: 9px 0;
+  padding: var(--s8) 0;
   cursor: pointer;
-  font: 600 16px var(--title);
+  font: 600 var(--t-head) var(--title);
 }
 summary b {
   display: inline-block;
   width: 52px;
   color: var(--muted);
-  font-size: 14px;
+  font-size: var(--t-body);
 }
 details :deep(.rule) {
-  padding: 0 0 14px 52px;
+  padding: 0 0 var(--s14) 52px;
 }
 h3 {
-  font: 600 16px var(--title);
-  margin: 20px 0 6px;
+  font: 600 var(--t-head) var(--title);
+  margin: var(--s20) 0 var(--s6);
 }
 table {
   width: 100%;
-  font-size: 13.5px;
+  font-size: var(--t-note);
 }
 th {
   text-align: left;
@@ -87,7 +87,7 @@ th {
 }
 td,
 th {
-  padding: 4px 12px 4px 0;
+  padding: var(--s4) var(--s12) var(--s4) 0;
   vertical-align: top;
 }
 </style>

@@ -6,10 +6,11 @@ import InstrumentShelf from './InstrumentShelf.vue'
 import PastPage from './PastPage.vue'
 import RulesPage from './RulesPage.vue'
 import SchoolLedger from './SchoolLedger.vue'
+import WordsPage from './WordsPage.vue'
 
 /** What belongs to the workshop and not to a ticket: its instruments, its own copies of the schools, its past work. */
-const page = useStorage<'instruments' | 'schools' | 'past' | 'rules'>('owl-workshop', 'instruments')
-const pages = (['instruments', 'schools', 'past', 'rules'] as const).map((name) => ({
+const page = useStorage<'instruments' | 'schools' | 'past' | 'rules' | 'words'>('owl-workshop', 'instruments')
+const pages = (['instruments', 'schools', 'past', 'rules', 'words'] as const).map((name) => ({
   name,
   label: name === 'past' ? words.job.past.page : words.workshop[name],
 }))
@@ -20,6 +21,7 @@ const pages = (['instruments', 'schools', 'past', 'rules'] as const).map((name) 
     <InstrumentShelf v-if="page === 'instruments'" />
     <SchoolLedger v-else-if="page === 'schools'" />
     <PastPage v-else-if="page === 'past'" />
-    <RulesPage v-else />
+    <RulesPage v-else-if="page === 'rules'" />
+    <WordsPage v-else />
   </ToolFrame>
 </template>

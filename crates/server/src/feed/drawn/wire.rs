@@ -102,6 +102,7 @@ pub struct FeedView {
     /// Which part is guilty; null where nothing is read or a load is not known.
     pub answer: Option<FeedAnswer>,
     /// Why there is no answer.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub missing: Option<String>,
 }
 

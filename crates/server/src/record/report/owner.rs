@@ -7,6 +7,7 @@ use owl_core::verdict::Outcome;
 
 use super::page::Page;
 use super::{ReportData, day};
+use crate::dialect::put;
 use crate::tray::wire::PartView;
 
 /// More lines than this would make a second page.
@@ -58,7 +59,7 @@ pub fn page(t: &ReportData) -> String {
     }
     p.list(&watched);
     p.heading("For your safety");
-    p.list(&warnings(t.ticket.class));
+    p.list(&warnings(t.ticket.class).iter().map(|w| put(w)).collect::<Vec<_>>());
     p.done()
 }
 
@@ -85,7 +86,7 @@ fn decided(p: &PartView) -> Option<Outcome> {
 /// A part in the owner's words: by its place, else by its kind.
 fn what(p: &PartView) -> String {
     match p.strip.position {
-        Some(position) => format!("{} {}", position, p.strip.kind),
+        Some(position) => put(&format!("{position} {}", p.strip.kind)),
         None => p.strip.kind.to_string(),
     }
 }
@@ -132,7 +133,7 @@ fn plain(p: &PartView) -> Option<String> {
     };
     let known = p.family_known.as_ref().filter(|f| f.known_bad);
     said.or_else(|| known.map(|_| "parts of its kind fail with age".to_owned()))
-        .or_else(|| d.and_then(|d| d.reasons.first()).map(|r| r.text.clone()))
+        .or_else(|| d.and_then(|d| d.reasons.first()).map(|r| put(&r.text)))
 }
 
 fn others(t: &ReportData) -> impl Iterator<Item = String> {

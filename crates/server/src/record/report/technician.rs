@@ -1,11 +1,13 @@
 //! All of it: readings, verdicts with their rules, changes, curves, before and after.
 
+use owl_core::named::Named;
 use uuid::Uuid;
 
 use super::page::Page;
 use super::{ReportData, day, moment};
 use crate::app::App;
 use crate::chart::wire::{ChartCell, WhichRuns};
+use crate::dialect::put;
 use crate::error::ApiError;
 use crate::tray::wire::PartView;
 
@@ -64,14 +66,14 @@ async fn power(p: &mut Page, app: &App, id: Uuid) -> Result<(), ApiError> {
         .map(|u| {
             let text =
                 |a: &Option<crate::amount::Amount>| a.as_ref().map(|a| a.text.clone()).unwrap_or_default();
-            let signs: Vec<String> = u.signs.iter().map(|s| s.to_string()).collect();
+            let signs: Vec<String> = u.signs.iter().map(|s| put(s.name())).collect();
             let says = u.says.as_ref().map(|s| s.call.to_string()).unwrap_or_default();
             vec![
                 moment(u.done_at),
                 u.volts.text.clone(),
                 text(&u.bulb),
                 text(&u.current),
-                u.story.to_string(),
+                put(u.story.name()),
                 [signs.join(", "), u.note.clone()].join(" ").trim().to_owned(),
                 says,
             ]
@@ -113,7 +115,7 @@ async fn voltages(p: &mut Page, app: &App, id: Uuid) -> Result<(), ApiError> {
             .map(|x| {
                 vec![
                     x.name.clone(),
-                    x.role.clone().unwrap_or_else(|| x.note.clone()),
+                    x.role.as_deref().map_or_else(|| x.note.clone(), put),
                     x.sheet.as_ref().map(|a| a.text.clone()).unwrap_or_default(),
                     cell(&x.before),
                     cell(&x.after),
@@ -123,7 +125,7 @@ async fn voltages(p: &mut Page, app: &App, id: Uuid) -> Result<(), ApiError> {
             .collect();
         p.table(&["point", "", "sheet", &label(chart.before), &label(chart.after), "change"], &rows);
         for pair in chart.pairs.iter().filter(|x| !x.agree) {
-            p.line(&format!("{} – {}: {}", pair.a, pair.b, pair.text));
+            p.line(&format!("{} – {}: {}", pair.a, pair.b, put(&pair.text)));
         }
     }
     Ok(())
@@ -134,11 +136,11 @@ async fn feeds(p: &mut Page, app: &App, id: Uuid) -> Result<(), ApiError> {
         p.heading(&format!("Feed: {}", feed.name));
         p.list(&feed.told.lines().map(str::to_owned).collect::<Vec<_>>());
         if let Some(answer) = &feed.answer {
-            p.mark(&answer.says);
+            p.mark(&put(&answer.says));
             let rows: Vec<Vec<String>> = answer
                 .suspects
                 .iter()
-                .map(|s| vec![s.text.clone(), format!("{:.2}", s.fit), s.because.clone()])
+                .map(|s| vec![put(&s.text), format!("{:.2}", s.fit), put(&s.because)])
                 .collect();
             p.table(&["suspect", "fit", "because"], &rows);
         }
@@ -148,7 +150,7 @@ async fn feeds(p: &mut Page, app: &App, id: Uuid) -> Result<(), ApiError> {
 
 fn tell_part(p: &mut Page, part: &PartView) {
     p.part(&format!("{} · {}", part.strip.name, part.in_words));
-    let place = part.strip.position.map(|x| x.to_string()).unwrap_or_default();
+    let place = part.strip.position.map(|x| put(x.name())).unwrap_or_default();
     p.soft([place, part.strip.place.clone(), part.strip.note.clone()].join(" · ").trim_matches([' ', '·']));
     let value = |a: &Option<crate::amount::Amount>| a.as_ref().map_or("–".to_owned(), |a| a.text.clone());
     let measured = part.measured.as_ref().and_then(|r| r.measured.as_ref()).map(|a| a.text.clone());
@@ -173,7 +175,7 @@ fn tell_part(p: &mut Page, part: &PartView) {
                 moment(r.taken_at),
                 r.called.clone(),
                 r.measured.as_ref().map_or("over range".to_owned(), |a| a.text.clone()),
-                r.state.to_string(),
+                put(r.state.name()),
                 how.iter().filter(|s| !s.is_empty()).cloned().collect::<Vec<_>>().join(", "),
                 r.instrument.clone(),
                 voided,
@@ -187,7 +189,10 @@ fn tell_part(p: &mut Page, part: &PartView) {
         let why = if d.why.is_empty() { String::new() } else { format!(": {}", d.why) };
         p.mark(&format!("Decided: {}{against}{why}. Rests on {}.", d.decided, d.school));
         p.list(
-            &d.reasons.iter().map(|r| format!("{} {} ({})", r.rule, r.text, r.source)).collect::<Vec<_>>(),
+            &d.reasons
+                .iter()
+                .map(|r| format!("{} {} ({})", r.rule, put(&r.text), r.source))
+                .collect::<Vec<_>>(),
         );
     } else if let Some(j) = &part.judgement {
         p.line(&format!("Verdict: {}, not decided.", j.verdict));

@@ -71,8 +71,10 @@ pub struct PlanAnswer {
     /// How it is emptied.
     pub discharge: DischargeView,
     /// Where the hand goes.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub cautions: Vec<String>,
     /// The plan in lines to be read.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub lines: Vec<String>,
 }
 
@@ -128,6 +130,7 @@ pub struct SimulateAnswer {
     /// Into the part, in ampere.
     pub current: Vec<f64>,
     /// How it ends.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub outcome: String,
 }
 

@@ -125,6 +125,7 @@ pub struct Candidate {
     /// `24 µF 350 V · reservoir`.
     pub what: String,
     /// Why it is not reformed; null where it can be.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub refused: Option<String>,
 }
 
@@ -144,8 +145,10 @@ pub struct TouchView {
     /// Whether it is safe.
     pub safe: bool,
     /// In a word or three.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub word: String,
     /// Why.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub why: String,
 }
 
@@ -155,6 +158,7 @@ pub struct AcceptanceRow {
     /// What it is called.
     pub name: String,
     /// As shown.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub limit: String,
     /// Whether the school goes by it.
     pub decides: bool,
@@ -179,6 +183,7 @@ pub struct SaidView {
     /// How pressing.
     pub weight: Weight,
     /// In words.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub text: String,
 }
 
@@ -239,6 +244,7 @@ pub struct RunView {
     #[serde(flatten)]
     pub line: RunLine,
     /// What to do now, in a sentence.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub sentence: String,
     /// Whether a hand may go near.
     pub touch: TouchView,
@@ -251,6 +257,7 @@ pub struct RunView {
     /// Into the part.
     pub amperes: Option<Amount>,
     /// What the supply is set to, as shown.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub ordered: Option<String>,
     /// How long the stage has run, in second.
     pub stage_s: Option<f64>,
@@ -275,10 +282,12 @@ pub struct RunView {
     /// When it is good.
     pub acceptance: Vec<AcceptanceRow>,
     /// Which limit the school goes by.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub rests_on: String,
     /// The voltages.
     pub stages: Vec<StageRow>,
     /// Where the hand goes.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub cautions: Vec<String>,
     /// What was said, latest first.
     pub said: Vec<SaidView>,
@@ -315,6 +324,7 @@ pub struct PastRun {
     #[serde(with = "time::serde::rfc3339")]
     pub at: OffsetDateTime,
     /// How it ended, or where it is.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub ended: String,
     /// Its curve.
     pub curve: CurveView,
@@ -351,8 +361,10 @@ pub struct OfPart {
     /// Whether it has vented.
     pub vented: bool,
     /// Why it is not reformed.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub refused: Option<String>,
     /// The supply that was used last, as it would be typed: volts, ohm, watt, ampere.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub supply: Vec<String>,
     /// Runs so far, latest first.
     pub runs: Vec<PastRun>,

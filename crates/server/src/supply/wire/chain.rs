@@ -70,6 +70,7 @@ pub struct FateView {
     /// What goes across it, in ohm, where it takes less than the chain.
     pub shunt: Option<f64>,
     /// In words.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub text: String,
 }
 

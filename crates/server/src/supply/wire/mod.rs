@@ -30,6 +30,7 @@ pub struct RatingView {
     /// Five times: it stays cool.
     pub high: f64,
     /// As shown.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub text: String,
 }
 
@@ -90,6 +91,7 @@ pub struct SeriesAnswer {
     /// What can be bought; its volts are those of the load.
     pub preferred: Option<PreferredView>,
     /// The sum in a line.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub text: String,
 }
 
@@ -109,6 +111,7 @@ impl SeriesAnswer {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct ShownView {
     /// What it is.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub label: String,
     /// As shown.
     pub text: String,

@@ -120,6 +120,7 @@ pub struct ForTargetView {
     /// The average with `series`.
     pub volts: f64,
     /// In a line.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub text: String,
 }
 
