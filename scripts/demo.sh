@@ -11,10 +11,9 @@ set -euo pipefail
 cd "$(dirname "$0")/.."
 
 scripts/setup.sh demo
-scripts/web.sh
-if [ ! -x "${CARGO_TARGET_DIR:-target}/release/restless-owl" ]; then echo "demo: building; the first time takes some minutes"; fi
-cargo build --release --locked -p restless-owl
-program=${CARGO_TARGET_DIR:-target}/release/restless-owl
+program=${CARGO_TARGET_DIR:-target}/demo/restless-owl
+if [ ! -x "$program" ]; then echo "demo: building; the first time takes some minutes"; fi
+scripts/build.sh
 
 if [ "$(id -u)" = 0 ]; then
   state=${OWL_STATE:-/var/lib/restless-owl}

@@ -1,8 +1,8 @@
-//! The front end, embedded in the binary.
+//! The front end, embedded in the program and not in its library: the library is compiled while the front end is built.
 
 use axum::body::Body;
 use axum::extract::Request;
-use axum::http::{HeaderValue, StatusCode, header};
+use axum::http::{HeaderMap, StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use rust_embed::{EmbeddedFile, RustEmbed};
 
@@ -11,14 +11,14 @@ use rust_embed::{EmbeddedFile, RustEmbed};
 struct Dist;
 
 /// Serves a file of the front end; a path of the page's own router gets the page itself.
-pub async fn asset(request: Request) -> Response {
+pub fn asset(request: &Request) -> Response {
     let path = request.uri().path().trim_start_matches('/');
-    if let Some(file) = Dist::get(path) {
-        return served(path, file, request.headers().get(header::IF_NONE_MATCH));
+    if let Some(file) = Dist::get(path).filter(|_| !path.ends_with(PACKED)) {
+        return served(path, file, request.headers());
     }
     let is_file = path.rsplit('/').next().is_some_and(|name| name.contains('.'));
     match Dist::get("index.html") {
-        Some(page) if !is_file => served("index.html", page, request.headers().get(header::IF_NONE_MATCH)),
+        Some(page) if !is_file => served("index.html", page, request.headers()),
         Some(_) => (StatusCode::NOT_FOUND, "not here").into_response(),
         None => {
             let text = "The front end is not built into this program: run `make web` and build again.";
@@ -27,7 +27,10 @@ pub async fn asset(request: Request) -> Response {
     }
 }
 
-fn served(path: &str, file: EmbeddedFile, known: Option<&HeaderValue>) -> Response {
+/// The ending of what was compressed when the front end was built.
+const PACKED: &str = ".gz";
+
+fn served(path: &str, file: EmbeddedFile, asked: &HeaderMap) -> Response {
     use std::fmt::Write;
     let mut tag = String::from("\"");
     for byte in &file.metadata.sha256_hash()[..12] {
@@ -37,7 +40,7 @@ fn served(path: &str, file: EmbeddedFile, known: Option<&HeaderValue>) -> Respon
     // Files under assets/ carry a hash of their content in their name.
     let caching =
         if path.starts_with("assets/") { "public, max-age=31536000, immutable" } else { "no-cache" };
-    if known.is_some_and(|k| k.as_bytes() == tag.as_bytes()) {
+    if asked.get(header::IF_NONE_MATCH).is_some_and(|k| k.as_bytes() == tag.as_bytes()) {
         return (
             StatusCode::NOT_MODIFIED,
             [(header::ETAG, tag), (header::CACHE_CONTROL, caching.to_owned())],
@@ -49,5 +52,13 @@ fn served(path: &str, file: EmbeddedFile, known: Option<&HeaderValue>) -> Respon
         (header::CACHE_CONTROL, caching.to_owned()),
         (header::ETAG, tag),
     ];
-    (headers, Body::from(file.data)).into_response()
+    let unpacks = asked.get(header::ACCEPT_ENCODING).and_then(|v| v.to_str().ok());
+    let packed = unpacks.filter(|v| v.contains("gzip")).and_then(|_| Dist::get(&format!("{path}{PACKED}")));
+    match packed {
+        Some(packed) => {
+            let how = [(header::CONTENT_ENCODING, "gzip"), (header::VARY, "accept-encoding")];
+            (headers, how, Body::from(packed.data)).into_response()
+        }
+        None => (headers, Body::from(file.data)).into_response(),
+    }
 }

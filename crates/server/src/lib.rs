@@ -6,7 +6,6 @@
 
 pub mod amount;
 pub mod app;
-mod assets;
 pub mod attachment;
 pub mod body;
 pub mod cause;

@@ -1,24 +1,26 @@
 //! The program: `restless-owl serve`, `migrate`, `demo`, `bench`, `openapi`.
 
+mod assets;
+
 use std::process::ExitCode;
 
 use clap::Parser;
 use restless_owl::config::{Command, Config, LogFormat};
 use restless_owl::{demo, router, serve, stand_in};
-use tracing_subscriber::EnvFilter;
-
-/// A tray of 500 parts is tens of thousands of small strings: the usual allocator takes a third of the time.
-#[global_allocator]
-static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
+use tracing_subscriber::filter::{LevelFilter, Targets};
+use tracing_subscriber::layer::SubscriberExt;
+use tracing_subscriber::util::SubscriberInitExt;
 
 #[tokio::main]
 async fn main() -> ExitCode {
     let config = Config::parse();
-    let filter = EnvFilter::try_from_default_env().unwrap_or_else(|_| EnvFilter::new("info,sqlx=warn"));
-    let log = tracing_subscriber::fmt().with_env_filter(filter).with_writer(std::io::stderr);
+    let asked = std::env::var("RUST_LOG").ok().and_then(|wanted| wanted.parse::<Targets>().ok());
+    let usual = || Targets::new().with_default(LevelFilter::INFO).with_target("sqlx", LevelFilter::WARN);
+    let log = tracing_subscriber::registry().with(asked.unwrap_or_else(usual));
+    let lines = tracing_subscriber::fmt::layer().with_writer(std::io::stderr);
     match config.log {
-        LogFormat::Text => log.init(),
-        LogFormat::Json => log.json().init(),
+        LogFormat::Text => log.with(lines).init(),
+        LogFormat::Json => log.with(lines.json()).init(),
     }
     match run(config.command).await {
         Ok(()) => ExitCode::SUCCESS,
@@ -31,7 +33,7 @@ async fn main() -> ExitCode {
 
 async fn run(command: Command) -> anyhow::Result<()> {
     match command {
-        Command::Serve(config) => serve::serve(&config).await,
+        Command::Serve(config) => serve::serve(&config, assets::asset).await,
         Command::Migrate(database) => serve::migrate(&serve::pool(&database.database_url)?).await,
         Command::Demo(config) => {
             let pool = serve::pool(&config.database.database_url)?;

@@ -24,10 +24,10 @@ use crate::body::LARGEST_KB;
 use crate::error::{ApiError, PROBLEM, Problem};
 use crate::guard::{Hosts, guard};
 use crate::{
-    assets, attachment, cause, change, chart, closing, combine, decision, decode, dialect, drawers,
-    explanation, feed, first_power, fitting, health, instrument, judge, part, plan, policy, reading, record,
-    reform, remote, rulebook, safety, say, search, share, socket, substitute, supply, ticket, transistor,
-    values, workshop,
+    attachment, cause, change, chart, closing, combine, decision, decode, dialect, drawers, explanation,
+    feed, first_power, fitting, health, instrument, judge, part, plan, policy, reading, record, reform,
+    remote, rulebook, safety, say, search, share, socket, substitute, supply, ticket, transistor, values,
+    workshop,
 };
 
 #[derive(OpenApi)]
@@ -204,8 +204,11 @@ fn document(mut api: utoipa::openapi::OpenApi) -> utoipa::openapi::OpenApi {
     api
 }
 
+/// What serves the files of the front end.
+pub type Page = fn(&Request) -> Response;
+
 /// Everything that is served.
-pub fn router(app: App, hosts: Hosts) -> Router {
+pub fn router(app: App, hosts: Hosts, page: Page) -> Router {
     let (routes, described) = api().split_for_parts();
     let document = document(described);
     let request_id = HeaderName::from_static("x-request-id");
@@ -229,7 +232,7 @@ pub fn router(app: App, hosts: Hosts) -> Router {
             axum::routing::any(|| async { ApiError::NotFound("no such address".to_owned()) }),
         )
         .method_not_allowed_fallback(|| async { ApiError::Method })
-        .fallback(assets::asset)
+        .fallback(async move |request: Request| page(&request))
         .with_state(app.clone())
         .layer(middleware::from_fn_with_state(app, dialect::in_the_workshops_words))
         .layer(middleware::from_fn(no_store))

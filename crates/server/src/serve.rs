@@ -12,7 +12,7 @@ use crate::app::App;
 use crate::config::Serve;
 use crate::guard::Hosts;
 use crate::reform::drive::drive;
-use crate::router::router;
+use crate::router::{Page, router};
 
 /// A pool that gives up quickly, so that the page hears soon that the database is away.
 ///
@@ -43,7 +43,7 @@ pub async fn migrate(pool: &PgPool) -> anyhow::Result<()> {
 ///
 /// # Errors
 /// When the address is taken or the database is away at the start.
-pub async fn serve(config: &Serve) -> anyhow::Result<()> {
+pub async fn serve(config: &Serve, page: Page) -> anyhow::Result<()> {
     let pool = pool(&config.database.database_url)?;
     migrate(&pool).await?;
     let listener = match TcpListener::bind(config.listen).await {
@@ -59,7 +59,7 @@ pub async fn serve(config: &Serve) -> anyhow::Result<()> {
     let stop = stop_signal()?;
     // Scripts wait for this line; the log goes to standard error.
     println!("Restless Owl is at http://{address} - stop it with Ctrl-C");
-    serve_on(listener, pool, &config.allow_host, stop).await
+    serve_on(listener, pool, &config.allow_host, page, stop).await
 }
 
 /// Serves on a listener that is bound already.
@@ -70,6 +70,7 @@ pub async fn serve_on(
     listener: TcpListener,
     pool: PgPool,
     allowed: &[String],
+    page: Page,
     stop: impl Future<Output = ()> + Send + 'static,
 ) -> anyhow::Result<()> {
     let hosts = Hosts::new(listener.local_addr()?, allowed);
@@ -82,7 +83,7 @@ pub async fn serve_on(
         // Streams would keep the server waiting for ever.
         stopping.stop();
     };
-    axum::serve(listener, router(app, hosts)).with_graceful_shutdown(stop).await?;
+    axum::serve(listener, router(app, hosts, page)).with_graceful_shutdown(stop).await?;
     station.stop();
     driving.await?;
     pool.close().await;

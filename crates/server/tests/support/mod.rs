@@ -141,7 +141,13 @@ impl Server {
         let pool = up_to_date(database).await;
         let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
         let url = format!("http://{}", listener.local_addr().unwrap());
-        tokio::spawn(restless_owl::serve::serve_on(listener, pool.clone(), &[], std::future::pending()));
+        tokio::spawn(restless_owl::serve::serve_on(
+            listener,
+            pool.clone(),
+            &[],
+            no_page,
+            std::future::pending(),
+        ));
         Self { url, pool, client: reqwest::Client::new(), patient: true }
     }
 
@@ -283,4 +289,9 @@ async fn answer(response: reqwest::Response) -> (u16, Value) {
 /// The part of that name.
 pub fn part<'a>(ticket: &'a Value, name: &str) -> &'a Value {
     ticket["parts"].as_array().unwrap().iter().find(|p| p["name"] == name).unwrap()
+}
+
+/// The computing interface alone.
+fn no_page(_: &axum::extract::Request) -> axum::response::Response {
+    axum::response::IntoResponse::into_response(axum::http::StatusCode::NOT_FOUND)
 }

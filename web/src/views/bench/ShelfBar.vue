@@ -181,6 +181,7 @@ header {
   white-space: nowrap;
 }
 .tools .add {
+  margin-left: var(--s4);
   border: 1px dashed #a58a5e;
   padding: var(--s8) var(--s12);
 }

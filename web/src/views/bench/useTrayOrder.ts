@@ -1,6 +1,7 @@
 import { useStorage } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { Strip } from '../../api/client'
+import { said } from '../../words/dialect'
 import type { Bench } from './useBench'
 
 export const ORDERS = ['sheet', 'worst', 'position'] as const
@@ -15,7 +16,17 @@ export function useTrayOrder(bench: Bench) {
   function fits(p: Strip): boolean {
     if (toMeasure.value && !p.to_measure) return false
     const wanted = filter.value.trim().toLowerCase()
-    const text = [p.name, p.kind, p.position, p.place, p.family, p.note, p.verdict, p.status]
+    const text = [
+      p.name,
+      p.kind,
+      p.position,
+      said(p.position ?? ''),
+      p.place,
+      p.family,
+      p.note,
+      p.verdict,
+      p.status,
+    ]
     return wanted.split(/\s+/).every((w) => text.join(' ').toLowerCase().includes(w))
   }
 
@@ -41,7 +52,8 @@ function together(parts: Strip[]): Strip[] {
   const out: Strip[] = []
   for (const p of parts) {
     if (out.includes(p)) continue
-    out.push(p, ...parts.filter((o) => o !== p && p.group.some((g) => g.id === o.id)))
+    const others = parts.filter((o) => o !== p && !out.includes(o))
+    out.push(p, ...others.filter((o) => p.group.some((g) => g.id === o.id)))
   }
   return out
 }

@@ -61,6 +61,7 @@ function pick(choice: Schemas['Choice'], word: string) {
 }
 .usual {
   display: flex;
+  flex-wrap: wrap;
   gap: var(--s10);
   margin: var(--s14) 0;
 }
