@@ -173,7 +173,7 @@ test('with the database gone a half-filled lot stays, and is kept when it is bac
   await expect(form.getByRole('alert')).toContainText('does not answer')
   await expect(form.getByLabel('value', { exact: true })).toHaveValue('7k68')
   cluster('start')
-  await expect(page.getByText('Back again.')).toBeVisible({ timeout: 20_000 })
+  await expect(page.getByText('Back again.')).toBeVisible({ timeout: 40_000 })
   await form.getByRole('button', { name: 'Save' }).click()
   await expect(form).toBeHidden()
   await drawers.getByLabel('value, volts, type or place').fill('storm locker')

@@ -16,7 +16,7 @@ async function prepare(bench: Bench, name: string, mark = 'C5 15u 200V electroly
 }
 
 test('a whole reform on the simulated bench, and its leakage becomes a reading', async ({ bench, page }) => {
-  test.setTimeout(60_000)
+  test.setTimeout(300_000)
   const desk = await prepare(bench, 'Whole reform')
   await expect(desk.getByRole('alert')).toContainText('which end is plus')
   await desk.getByLabel('Plus and minus are certain').check()
@@ -35,7 +35,7 @@ test('a whole reform on the simulated bench, and its leakage becomes a reading',
   await expect(desk.getByRole('status')).toContainText('Do not touch')
   await desk.getByLabel('speed').selectOption('600')
   await expect(desk.locator('.do')).toContainText(/Hold at \d+ V/)
-  await expect(desk.locator('.do')).toContainText('Reformed', { timeout: 45_000 })
+  await expect(desk.locator('.do')).toContainText('Reformed', { timeout: 150_000 })
   await expect(desk.getByRole('status')).toContainText('Safe to touch')
   await desk.getByRole('button', { name: /Take the leakage as a reading/ }).click()
   await expect(desk).toContainText('Measure C and ESR next')
@@ -112,7 +112,7 @@ test('guided by keyboard: the station asks, a hand turns and types; a stop empti
 })
 
 test('the database away in the middle of a run: nothing is lost and the sign never says safe', async ({ bench, page }) => {
-  test.setTimeout(60_000)
+  test.setTimeout(300_000)
   const desk = await prepare(bench, 'Reform in a storm')
   await desk.getByLabel('Plus and minus are certain').check()
   await desk.getByRole('button', { name: 'Put it in the queue' }).click()
@@ -131,10 +131,10 @@ test('the database away in the middle of a run: nothing is lost and the sign nev
   await page.reload()
   execFileSync(script, ['start', dir, '--throw-away'])
   await page.keyboard.press('v')
-  await desk.locator('aside').getByRole('button', { name: /Reform in a storm/ }).click({ timeout: 20_000 })
-  await expect(desk.getByRole('status')).toContainText('Do not touch', { timeout: 15_000 })
-  await desk.getByLabel('speed').selectOption('600', { timeout: 15_000 })
-  await expect(desk.locator('.do')).toContainText('Reformed', { timeout: 40_000 })
+  await desk.locator('aside').getByRole('button', { name: /Reform in a storm/ }).click({ timeout: 40_000 })
+  await expect(desk.getByRole('status')).toContainText('Do not touch', { timeout: 40_000 })
+  await desk.getByLabel('speed').selectOption('600', { timeout: 40_000 })
+  await expect(desk.locator('.do')).toContainText('Reformed', { timeout: 150_000 })
   const id = /runs\/([^/]+)\/record/.exec((await desk.getByRole('link', { name: 'CSV' }).getAttribute('href')) ?? '')?.[1]
   const record = await (await bench.api.get(`/api/reform/runs/${id}/record.json`)).json()
   const times = record.samples.map((s: { at_s: number }) => s.at_s)

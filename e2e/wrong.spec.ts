@@ -119,7 +119,7 @@ test('the database stops in the middle of typing and comes back', async ({ bench
   } finally {
     execFileSync(script, ['start', dir, '--throw-away'])
   }
-  await expect(page.getByText('Back again.')).toBeVisible({ timeout: 15_000 })
+  await expect(page.getByText('Back again.')).toBeVisible({ timeout: 40_000 })
   await expect(bench.understood).toContainText('measures 6.75 kΩ, lifted')
   await bench.line.press('Enter')
   await expect(bench.strip('R2')).toContainText('Keep')
@@ -146,7 +146,7 @@ test('the reader goes on reading without the database, and starts the part when 
   } finally {
     execFileSync(script, ['start', dir, '--throw-away'])
   }
-  await expect(page.getByText('Back again.')).toBeVisible({ timeout: 15_000 })
+  await expect(page.getByText('Back again.')).toBeVisible({ timeout: 40_000 })
   await page.reload()
   await expect(field).toHaveValue('2A564J')
   await reader.getByLabel('a new part, called').fill('C3')

@@ -30,7 +30,7 @@ pub struct Cluster {
 impl Cluster {
     /// Starts a cluster of its own; tests share [`cluster`].
     pub fn start(name: &str) -> Self {
-        let dir = folder().join(format!("owl-test-{}-{name}", std::process::id()));
+        let dir = std::env::temp_dir().join(format!("owl-test-{}-{name}", std::process::id()));
         std::fs::create_dir_all(&dir).unwrap();
         let url = start_again(&dir);
         let watchdog = Command::new(script())
@@ -42,19 +42,6 @@ impl Cluster {
             .spawn()
             .unwrap();
         Self { url, dir, _watchdog: watchdog }
-    }
-}
-
-/// Where a cluster that nobody wants back may lie: in memory where there is plenty, because a hundred databases are
-/// copied in a minute.
-fn folder() -> PathBuf {
-    const KILOBYTES: u64 = 3_000_000;
-    let out = Command::new("df").args(["--output=avail", "-k", "/dev/shm"]).output();
-    let free = out.ok().and_then(|o| String::from_utf8_lossy(&o.stdout).lines().nth(1)?.trim().parse().ok());
-    if free.is_some_and(|kilobytes: u64| kilobytes > KILOBYTES) {
-        "/dev/shm".into()
-    } else {
-        std::env::temp_dir()
     }
 }
 
