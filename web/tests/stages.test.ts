@@ -3,6 +3,7 @@ import { reactive, ref } from 'vue'
 import type { Instrument, Part } from '@/api/client'
 import { useFit } from '@/views/station/useFit'
 import { useMeasure } from '@/views/station/useMeasure'
+import { useReform } from '@/views/reform/useReform'
 import { useIdentify } from '@/views/transistor/useIdentify'
 import * as benches from '@/views/bench/useBench'
 import { vi } from 'vitest'
@@ -218,4 +219,42 @@ test('six readings are asked about once all are typed; a wrong one is gone back 
   expect(sent.readings.map((r) => r.typed)).toEqual(['.66', '.64', 'OL', 'OL', 'OL', 'lots'])
   d.clear()
   expect(d.at.value).toBe(0)
+})
+
+test('a stop that is pressed while something else is on its way is told after it; the same thing twice is told once', async () => {
+  vi.stubGlobal(
+    'EventSource',
+    class {
+      close() {}
+    },
+  )
+  const told: string[] = []
+  let go = () => {}
+  const all = serve(async ({ method, path, body }) => {
+    if (method === 'GET')
+      return {
+        body: path.endsWith('desk')
+          ? { queue: [{ id: 'r1' }] }
+          : path.endsWith('candidates')
+            ? []
+            : { samples: [] },
+      }
+    told.push((body as { command: string }).command)
+    if (told.length === 1) await new Promise<void>((done) => (go = done))
+    return { body: { id: 'r1' } }
+  })
+  vi.spyOn(benches, 'useBench').mockReturnValue(bench())
+  const { value: r, app } = inView(() => useReform())
+  await until(() => r.chosen.value === 'r1')
+  const speed = r.command('speed', { speed: 600 })
+  await until(() => told.length === 1)
+  const stops = [r.command('stop'), r.command('stop')]
+  r.chosen.value = 'another'
+  go()
+  expect(await Promise.all([speed, ...stops])).toEqual([true, true, true])
+  expect(told).toEqual(['speed', 'stop'])
+  expect(all.filter((a) => a.method === 'POST').map((a) => a.path)).toEqual(
+    Array(2).fill('/api/reform/runs/r1/command'),
+  )
+  app.unmount()
 })

@@ -98,9 +98,22 @@ export function useReform() {
     preparing.value = part
   }
 
-  /** Tells the run something; what is wrong comes back for the field to show. */
-  async function tell(work: () => Promise<Run | undefined>): Promise<boolean> {
-    if (busy.value) return false
+  let line: Promise<unknown> = Promise.resolve()
+  const underway = new Map<string, Promise<boolean>>()
+  /**
+   * Tells the run something, one after the other: a stop that is pressed while something else is on its way is not
+   * lost. The same thing pressed twice is told once.
+   */
+  function tell(what: string, work: () => Promise<Run | undefined>): Promise<boolean> {
+    const known = underway.get(what)
+    if (known) return known
+    const mine = line.then(() => carryOut(work)).finally(() => underway.delete(what))
+    underway.set(what, mine)
+    line = mine
+    return mine
+  }
+  /** What is wrong comes back for the field to show. */
+  async function carryOut(work: () => Promise<Run | undefined>): Promise<boolean> {
     busy.value = true
     try {
       const now = await work()
@@ -120,53 +133,58 @@ export function useReform() {
   const path = computed(() => ({ path: { id: chosen.value ?? '' } }))
   type Command = 'hold' | 'resume' | 'stop' | 'hot' | 'discharge' | 'speed' | 'note'
   function command(name: Command, more: { speed?: number; text?: string } = {}) {
-    return tell(() =>
+    const params = path.value
+    return tell(`${params.path.id} ${name} ${JSON.stringify(more)}`, () =>
       told(
         api.POST('/api/reform/runs/{id}/command', {
-          params: path.value,
+          params,
           body: { command: name, speed: more.speed ?? null, text: more.text ?? null },
         }),
       ),
     )
   }
   function start(name: string | null) {
-    return tell(() =>
+    const params = path.value
+    return tell(`${params.path.id} start ${name}`, () =>
       told(
         api.POST('/api/reform/runs/{id}/start', {
-          params: path.value,
+          params,
           body: { session: session.value, name },
         }),
       ),
     )
   }
   function read(key: string, volts: string, current: string) {
-    return tell(() =>
+    const params = path.value
+    return tell(key, () =>
       told(
         api.POST('/api/reform/runs/{id}/readings', {
-          params: path.value,
+          params,
           body: { key, volts, current: current || null },
         }),
       ),
     )
   }
   function remove() {
-    return tell(async () => {
+    const params = path.value
+    return tell(`${params.path.id} remove`, async () => {
       await told(
         api
-          .DELETE('/api/reform/runs/{id}', { params: path.value })
+          .DELETE('/api/reform/runs/{id}', { params })
           .then((r) => ({ ...r, data: r.error ? undefined : true })),
       )
-      chosen.value = null
+      if (chosen.value === params.path.id) chosen.value = null
       return undefined
     })
   }
   /** Takes the leakage over as a reading of the part. */
   function takeLeakage() {
-    return tell(async () => {
+    const params = path.value
+    return tell(`${params.path.id} leakage`, async () => {
       await told(
         api.POST('/api/reform/runs/{id}/leakage', {
-          params: path.value,
-          body: { key: chosen.value ?? newKey() },
+          params,
+          body: { key: params.path.id || newKey() },
         }),
       )
       return undefined
