@@ -9,11 +9,14 @@ web=$!
 progress=""
 trap '[ -z "$progress" ] || kill "$progress" 2>/dev/null || true' EXIT
 if [ ! -t 2 ]; then
-  packages=$(grep -c '^\[\[package\]\]' Cargo.lock)
-  while sleep 30; do
-    done=$(find "${CARGO_TARGET_DIR:-target}/demo/deps" -name '*.rmeta' 2>/dev/null | wc -l)
-    echo "build: $done libraries, of at most $packages" >&2
-  done &
+  {
+    all=$(cargo tree --locked -p restless-owl -e normal,build --prefix none 2>/dev/null | awk '{ print $1 }' | sort -u | wc -l)
+    while sleep 30; do
+      done=$(find "${CARGO_TARGET_DIR:-target}/demo/deps" -name '*.rmeta' -printf '%f\n' 2>/dev/null \
+        | sed -E 's/-[0-9a-f]+\.rmeta$//' | sort -u | wc -l)
+      echo "build: $done of about $all libraries; the last, our own, takes longest" >&2
+    done
+  } &
   progress=$!
 fi
 cargo build --profile demo --locked --lib -p restless-owl
