@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
+import ImportResult from '../../components/ImportResult.vue'
+import PageHead from '../../components/PageHead.vue'
 import type { Lot } from '../../api/client'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
@@ -27,8 +29,8 @@ async function read(e: Event) {
 
 <template>
   <div class="lots">
-    <div class="head">
-      <label class="line">
+    <PageHead class="head">
+      <label class="find">
         <span class="sr">{{ words.drawers.search }}</span>
         <input
           ref="line"
@@ -66,22 +68,9 @@ async function read(e: Event) {
         <a class="button" :href="drawers.address('export')" download>{{ words.drawers.export }}</a>
         <a class="button" :href="drawers.address('labels')" download>{{ words.drawers.labels }}</a>
       </div>
-    </div>
+    </PageHead>
     <div v-if="failure" class="wrong" role="alert">{{ failure.detail }}</div>
-    <div v-if="imported" class="imported" role="status">
-      <p>
-        <b>{{ words.drawers.imported(imported.added, imported.changed) }}</b>
-        <template v-if="imported.refused_in_all">
-          · <span class="watch">{{ words.drawers.refused(imported.refused_in_all) }}</span></template
-        >
-        <button class="link" @click="imported = null">{{ words.drawers.close }}</button>
-      </p>
-      <ul v-if="imported.refused.length">
-        <li v-for="r in imported.refused" :key="r.line">
-          <span class="num">{{ words.drawers.line }} {{ r.line }}</span> {{ r.why }}
-        </li>
-      </ul>
-    </div>
+    <ImportResult v-if="imported" :imported="imported" class="imported" @close="imported = null" />
     <div class="scroll">
       <p v-if="!found && !failure" class="note" role="status">{{ words.drawers.loading }}</p>
       <p v-else-if="found?.all === 0" class="empty">{{ words.drawers.empty }}</p>
@@ -122,14 +111,7 @@ async function read(e: Event) {
   min-height: 0;
 }
 .head {
-  display: flex;
-  flex-wrap: wrap;
-  gap: var(--s10) var(--s14);
   padding: var(--s12) var(--s16) var(--s8);
-  align-items: center;
-}
-.line {
-  flex: 1 1 300px;
 }
 .actions {
   display: flex;
@@ -156,16 +138,6 @@ async function read(e: Event) {
 }
 .imported {
   margin: 0 var(--s16) var(--s8);
-  padding: var(--s8) var(--s12);
-  border: 1px solid var(--edge-strong);
-  border-radius: 8px;
-  max-height: 200px;
-  overflow-y: auto;
-}
-.imported li {
-  font-size: var(--t-small);
-  color: var(--muted);
-  padding: var(--s2) 0;
 }
 .link {
   color: var(--muted);

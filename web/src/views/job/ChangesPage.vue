@@ -61,7 +61,7 @@ function status(c: Change) {
   <div v-else class="desk-page page">
     <section class="desk">
       <p v-if="!data.changes.length" class="loading">{{ w.none }}</p>
-      <ol>
+      <ol class="rows grid all">
         <li v-for="c in [...data.changes].reverse()" :key="c.id" :class="{ open: c.id === data.open }">
           <span class="note num">{{ when(c.begun_at) }}</span>
           <div>
@@ -139,7 +139,7 @@ function status(c: Change) {
       </p>
       <h3>{{ w.out }}</h3>
       <p v-if="!data.taken_out.length" class="note">{{ w.outNone }}</p>
-      <ul v-else class="out">
+      <ul v-else class="rows grid out">
         <li v-for="t in data.taken_out" :key="t.part">
           <b>{{ t.part }}</b>
           <span>{{ t.bag || w.noBag }}</span>
@@ -154,12 +154,11 @@ function status(c: Change) {
 .page {
   --columns: minmax(0, 13fr) minmax(0, 9fr);
 }
-ol > li {
-  display: grid;
-  grid-template-columns: 96px 1fr auto;
-  gap: var(--s4) var(--s12);
-  padding: var(--s8) var(--s8);
-  border-top: 1px solid var(--edge);
+.all {
+  --row: 96px 1fr auto;
+}
+.all > li {
+  padding: var(--s8);
 }
 .open {
   background: var(--watch-low);
@@ -202,11 +201,7 @@ ol > li {
 .text :deep(input) {
   font-family: var(--text);
 }
-.out li {
-  display: grid;
-  grid-template-columns: 70px 130px 1fr;
-  gap: var(--s10);
-  padding: var(--s6) 0;
-  border-top: 1px solid var(--edge);
+.out {
+  --row: 70px 130px 1fr;
 }
 </style>

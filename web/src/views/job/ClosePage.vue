@@ -66,7 +66,7 @@ const FILES = [
       <template v-else>
         <h3>{{ w.left }}</h3>
         <p v-if="!data.left.length" class="keep">{{ w.nothing }}</p>
-        <ul v-else class="left">
+        <ul v-else class="rows">
           <li v-for="l in data.left" :key="l" class="watch">{{ l }}</li>
         </ul>
       </template>
@@ -118,10 +118,6 @@ h3 {
   gap: var(--s10);
   align-items: center;
   font: 600 var(--t-large) var(--title);
-}
-.left li {
-  padding: var(--s4) 0;
-  border-top: 1px solid var(--edge);
 }
 .files {
   display: grid;

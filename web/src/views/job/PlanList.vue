@@ -19,7 +19,7 @@ const isPart = (name: string) => bench.ticket.value?.parts.some((p) => p.name ==
     <h3>{{ w.title }}</h3>
     <p v-if="problem && !data" class="problem" role="alert">{{ problem.detail }}</p>
     <p v-else-if="data && !data.rounds.length" class="keep">{{ w.none }}</p>
-    <ol v-else-if="data">
+    <ol v-else-if="data" class="rows grid">
       <li v-for="s in data.rounds" :key="s.kind + s.valve">
         <b
           >{{ said(s.kind) }}<template v-if="s.valve">: {{ s.valve }}</template></b
@@ -45,12 +45,10 @@ const isPart = (name: string) => bench.ticket.value?.parts.some((p) => p.name ==
 h3 {
   margin-top: 0;
 }
-li {
-  display: grid;
-  grid-template-columns: 150px 1fr auto;
-  gap: var(--s4) var(--s10);
-  align-items: baseline;
-  border-top: 1px solid var(--edge);
+ol {
+  --row: 150px 1fr auto;
+}
+ol > li {
   padding: var(--s2) 0;
 }
 .names {

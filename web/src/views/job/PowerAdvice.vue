@@ -22,7 +22,7 @@ const w = words.job.power
       >
     </div>
     <p v-if="says.watch" class="note">{{ says.watch }}</p>
-    <ul class="because">
+    <ul class="rows because">
       <li v-for="b in says.because" :key="b.text" :title="b.source">{{ b.text }}</li>
     </ul>
     <p v-if="says.healthy" class="note">{{ says.healthy }}</p>
@@ -60,9 +60,7 @@ const w = words.job.power
 .because li::first-letter {
   text-transform: uppercase;
 }
-.because li {
-  padding: var(--s4) 0;
-  border-top: 1px solid var(--edge);
+.because {
   font-size: var(--t-lead);
 }
 </style>

@@ -14,7 +14,7 @@ const w = words.job.power
   <div>
     <template v-if="log.ups.length">
       <h3>{{ w.log }}</h3>
-      <ol class="log">
+      <ol class="rows grid log">
         <li v-for="u in [...log.ups].reverse()" :key="u.id">
           <span class="note num">{{ when(u.done_at) }}</span>
           <b class="num">{{ u.volts.text }}</b>
@@ -32,7 +32,7 @@ const w = words.job.power
       </ol>
     </template>
     <h3>{{ w.plan }}</h3>
-    <ol class="log">
+    <ol class="rows grid log">
       <li v-for="s in log.plan" :key="s.share">
         <span class="num">{{ Math.round(s.share * 100) }} %</span>
         <b class="num">{{ s.volts?.text ?? '' }}</b>
@@ -44,13 +44,8 @@ const w = words.job.power
 </template>
 
 <style scoped>
-.log li {
-  display: grid;
-  grid-template-columns: 92px 74px 1fr auto;
-  gap: var(--s4) var(--s10);
-  padding: var(--s6) 0;
-  border-top: 1px solid var(--edge);
-  align-items: baseline;
+.log {
+  --row: 92px 74px 1fr auto;
 }
 .log .note {
   display: block;

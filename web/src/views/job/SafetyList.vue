@@ -49,7 +49,7 @@ async function tick(line: string) {
       <Field v-if="!data.all_ticked" v-slot="{ id, described }" :label="w.who" :wrong="wrong?.detail">
         <ElInput :id="id" v-model="who" autocomplete="name" :aria-describedby="described" />
       </Field>
-      <ol>
+      <ol class="rows grid">
         <li v-for="l in data.lines" :key="l.line" :title="l.source">
           <span class="text">
             {{ l.text }}
@@ -88,19 +88,14 @@ h3 {
   align-items: center;
 }
 li {
-  display: grid;
-  grid-template-columns: 1fr auto;
-  gap: var(--s4) var(--s12);
   align-items: center;
-  padding: var(--s4) 0;
-  border-top: 1px solid var(--edge);
   min-height: 44px;
-  font-size: var(--t-body);
 }
 .open li {
   border-color: var(--caution-edge);
 }
 ol {
+  --row: 1fr auto;
   margin: var(--s8) 0;
 }
 .text .note {

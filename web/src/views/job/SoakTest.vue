@@ -92,7 +92,7 @@ async function look(well: boolean) {
       </Field>
       <ElButton type="primary" native-type="submit" :loading="soaking.busy.value">{{ w.begin }}</ElButton>
     </form>
-    <ol v-for="s in [...closing.soaks].reverse()" :key="s.id" class="looks">
+    <ol v-for="s in [...closing.soaks].reverse()" :key="s.id" class="rows grid looks">
       <li>
         <span class="note num">{{ when(s.begun_at) }}</span>
         <b>{{ w.ran }} {{ s.ran }}</b>
@@ -154,14 +154,8 @@ h3 {
   gap: var(--s8);
 }
 .looks {
+  --row: 96px 1fr;
   margin-top: var(--s12);
-}
-.looks li {
-  display: grid;
-  grid-template-columns: 96px 1fr;
-  gap: var(--s10);
-  padding: var(--s6) 0;
-  border-top: 1px solid var(--edge);
 }
 .seen {
   display: flex;

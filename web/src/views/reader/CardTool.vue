@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
+import PageHead from '../../components/PageHead.vue'
 import { api, connected, Problem, told, type Card, type CardName } from '../../api/client'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
@@ -47,13 +48,12 @@ function print() {
       </button>
     </nav>
     <article v-if="card" class="paper" tabindex="0" :aria-label="card.name">
-      <header>
-        <h2>{{ card.name }}</h2>
+      <PageHead :title="card.name">
         <div class="tools">
           <ElButton @click="print">{{ words.cards.print }}</ElButton>
           <ElButton @click="bench.openTool('reader')">{{ words.cards.reader }} <kbd>Esc</kbd></ElButton>
         </div>
-      </header>
+      </PageHead>
       <p v-for="o in card.order" :key="o" class="order">{{ o }}</p>
       <table>
         <thead>
@@ -115,15 +115,7 @@ nav button.on {
   overflow: auto;
   box-shadow: 0 10px 40px var(--shadow);
 }
-header {
-  display: flex;
-  justify-content: space-between;
-  align-items: baseline;
-}
-h2 {
-  font: 600 var(--t-value) var(--title);
-}
-h2::first-letter {
+.paper :deep(h2)::first-letter {
   text-transform: uppercase;
 }
 .order {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, useTemplateRef, watch } from 'vue'
 import { useSessionStorage } from '@vueuse/core'
+import PageHead from '../../components/PageHead.vue'
 import type { Colour, Scheme } from '../../api/client'
 import Field from '../../components/Field.vue'
 import { words } from '../../words/en'
@@ -88,11 +89,10 @@ defineExpose({
       </div>
     </div>
     <div class="says-it">
-      <div class="top">
-        <h2>{{ words.reader.says }}</h2>
+      <PageHead :title="words.reader.says">
         <button class="link" @click="bench.openTool('cards')">{{ words.reader.cards }}</button>
         <button class="link" @click="bench.openTool(null)">{{ words.reader.back }} <kbd>Esc</kbd></button>
-      </div>
+      </PageHead>
       <div class="list">
         <ReadingList v-if="answer?.length" :readings="answer" :use="words.reader.use" @use="start" />
         <p v-else-if="m.reading.value" class="note" role="status">{{ words.reader.reading }}</p>
@@ -166,15 +166,6 @@ defineExpose({
 .says-it {
   display: grid;
   grid-template-rows: auto minmax(0, 1fr) auto;
-}
-.top {
-  display: flex;
-  gap: var(--s16);
-  align-items: baseline;
-}
-.top h2 {
-  font: 600 var(--t-large) var(--title);
-  margin-right: auto;
 }
 .list {
   overflow-y: auto;

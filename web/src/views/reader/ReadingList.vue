@@ -28,7 +28,7 @@ function ratings(m: Meaning): string[] {
 </script>
 
 <template>
-  <ol class="says" :aria-label="words.reader.says">
+  <ol class="rows says" :aria-label="words.reader.says">
     <li v-for="(m, i) in shown" :key="i" :class="{ first: i === 0 }">
       <div class="head">
         <div>
@@ -69,10 +69,6 @@ function ratings(m: Meaning): string[] {
 </template>
 
 <style scoped>
-.says li {
-  padding: var(--s8) 0 var(--s6);
-  border-top: 1px solid var(--edge);
-}
 .head {
   display: flex;
   justify-content: space-between;

@@ -114,7 +114,7 @@ async function take(files: FileList | null) {
       <DriftChart v-else-if="drift" :drift="drift" />
       <h3 v-if="!q || found?.needed.length">{{ w.needed }}</h3>
       <p v-if="found && !q && !found.needed.length" class="note">{{ w.neededNone }}</p>
-      <ul v-else-if="found" class="needs">
+      <ul v-else-if="found" class="rows grid needs">
         <li v-for="n in found.needed" :key="n.set + n.part">
           <span>{{ n.set }}</span> <b>{{ n.part }}</b>
           <span class="note">{{ n.position ? said(n.position) : '' }}</span>
@@ -173,11 +173,7 @@ td .link {
 .hint {
   margin-left: var(--s12);
 }
-.needs li {
-  display: grid;
-  grid-template-columns: 1fr 60px 110px auto;
-  gap: var(--s8);
-  border-top: 1px solid var(--edge);
-  padding: var(--s4) 0;
+.needs {
+  --row: 1fr 60px 110px auto;
 }
 </style>
