@@ -19,7 +19,7 @@ for (let n = 1; n <= runs; n++) {
   })
   const id = crypto.randomUUID()
   await ask('POST', '/api/reform/runs', {
-    id, part_id: said.part_id, way: 'simulated bench', clip: 'tired', speed, seed: n,
+    id, part_id: said.part_id, mode: 'simulated bench', clip: 'tired', speed, seed: n,
     plan: { capacitance: 22e-6, rated: 350, working: 280, idle_years: 30, supply: { voltage: 350, series: 22000 } },
   })
   ids.push(id)

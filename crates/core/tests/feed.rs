@@ -5,7 +5,7 @@ mod feeds;
 
 use feeds::{capacitor, feed, load, measured, resistor, volts};
 use owl_core::feed::search::{Findings, Question, diagnose};
-use owl_core::feed::{Fault, Feed, FeedError, FeedPart, line, loads};
+use owl_core::feed::{Fault, Feed, FeedError, FeedPart, loads, sentence};
 use owl_core::quantity::{Ohm, Volt};
 use proptest::prelude::*;
 
@@ -15,8 +15,12 @@ fn ask(feed: &Feed, read: &[(&str, f64)]) -> Findings {
 
 /// The names of the suspects that explain the readings as well as the best one.
 fn even<'a>(feed: &'a Feed, f: &Findings) -> Vec<&'a str> {
-    let best = f.suspects.first().map(|s| s.fit);
-    f.suspects.iter().filter(|s| Some(s.fit) == best).map(|s| feed.parts()[s.part].name.as_str()).collect()
+    let best = f.suspects.first().map(|s| s.explains);
+    f.suspects
+        .iter()
+        .filter(|s| Some(s.explains) == best)
+        .map(|s| feed.parts()[s.part].name.as_str())
+        .collect()
 }
 
 /// A rail through two resistors to two stages: names as on no sheet of the demo.
@@ -42,7 +46,7 @@ fn full_on_one_side_and_nothing_on_the_other_is_an_open_resistor() {
     assert_eq!(f.parts()[found.suspects[0].part].name, "R2");
     assert_eq!(found.suspects[0].fault, Fault::Open);
     assert_eq!(even(&f, &found), ["R2"]);
-    assert!(found.suspects[0].fit.fraction() > 0.9, "{found:?}");
+    assert!(found.suspects[0].explains.fraction() > 0.9, "{found:?}");
 }
 
 /// Common practice, no source: a resistor that cooks twice has a leaking decoupler behind it.
@@ -82,7 +86,7 @@ fn what_the_volts_cannot_tell_is_said_and_both_are_named() {
         ],
     );
     let dead = ask(&f, &[("a", 0.0)]);
-    assert_eq!(dead.suspects[0].fit, dead.suspects[1].fit);
+    assert_eq!(dead.suspects[0].explains, dead.suspects[1].explains);
     let mut named = even(&f, &dead);
     named.sort_unstable();
     assert_eq!(named, ["C1", "R1"], "{dead:?}");
@@ -234,14 +238,14 @@ proptest! {
             .collect();
         let found = diagnose(&Question { feed: &good, measured: &read, meter: None }).unwrap();
         prop_assert!(found.agrees || even(&good, &found).contains(&name.as_str()),
-            "{name} {broken:?} {read:?}: {:?}", found.suspects.iter().map(|s| (good.parts()[s.part].name.clone(), s.fault, s.fit.fraction())).collect::<Vec<_>>());
+            "{name} {broken:?} {read:?}: {:?}", found.suspects.iter().map(|s| (good.parts()[s.part].name.clone(), s.fault, s.explains.fraction())).collect::<Vec<_>>());
     }
 }
 
 #[test]
 fn a_feed_is_told_a_part_a_line() {
     let known = ["V3 pin 5".to_owned(), "screen".to_owned()];
-    let said = |line: &str| line::told(line, &known).map(|t| line::written(&t.part, t.valued));
+    let said = |line: &str| sentence::told(line, &known).map(|t| sentence::written(&t.part, t.valued));
     for (typed, means) in [
         ("R9 rail screen 3k3", "R9 from rail to screen 3.3kΩ"),
         ("R9 from B+ to Screen 3k3 10% 1W", "R9 from rail to screen 3.3kΩ 10% 1W"),

@@ -7,8 +7,8 @@ use owl_core::reform::Sample;
 use owl_core::reform::aged::{Aged, assumptions};
 use owl_core::reform::bench::{Bench, Clip};
 use owl_core::reform::circuit::{Condition, Connected};
-use owl_core::reform::look::{CurveShape, look};
-use owl_core::reform::regression::fit;
+use owl_core::reform::regression::estimate;
+use owl_core::reform::shape::{CurveShape, curve_shape};
 use owl_core::supply::discharge::discharge;
 
 type Done = Result<(), Box<dyn Error>>;
@@ -197,17 +197,17 @@ fn the_fit_finds_the_part_that_was_fed() -> Done {
     for (n, volts) in [60.0, 120.0, 170.0, 200.0].into_iter().enumerate() {
         samples.extend(stage(&mut bench, &truth, volts, 900, 900.0 * n as f64)?);
     }
-    let fitted = fit(&assumed, &samples).ok_or("nothing was fitted")?;
-    let growth = fitted.part.coulombs_per_volt / truth.coulombs_per_volt;
-    assert!((growth - 1.0).abs() < 0.15, "growth is {growth} of the truth, {fitted:?}");
+    let estimated = estimate(&assumed, &samples).ok_or("nothing was estimated")?;
+    let growth = estimated.part.coulombs_per_volt / truth.coulombs_per_volt;
+    assert!((growth - 1.0).abs() < 0.15, "growth is {growth} of the truth, {estimated:?}");
     assert!(
-        (fitted.formed.volts() / bench.formed_volts - 1.0).abs() < 0.03,
+        (estimated.formed.volts() / bench.formed_volts - 1.0).abs() < 0.03,
         "{} of {}",
-        fitted.formed,
+        estimated.formed,
         bench.formed_volts
     );
-    assert!(fitted.scatter < 0.05, "{}", fitted.scatter);
-    assert!(fit(&assumed, &samples[..4]).is_none(), "four readings are too few");
+    assert!(estimated.scatter < 0.05, "{}", estimated.scatter);
+    assert!(estimate(&assumed, &samples[..4]).is_none(), "four readings are too few");
     Ok(())
 }
 
@@ -218,9 +218,9 @@ fn a_leak_that_does_not_heal_is_seen_in_the_fit() -> Done {
     let mut bench = Condition::rested(&truth, Volt::ZERO);
     let mut samples = stage(&mut bench, &truth, 60.0, 900, 0.0)?;
     samples.extend(stage(&mut bench, &truth, 120.0, 900, 900.0)?);
-    let fitted = fit(&assumed, &samples).ok_or("nothing was fitted")?;
-    let ratio = fitted.part.parallel.ohms() / 150e3;
-    assert!((0.8..1.25).contains(&ratio), "{} for 150 kΩ", fitted.part.parallel);
+    let estimated = estimate(&assumed, &samples).ok_or("nothing was estimated")?;
+    let ratio = estimated.part.parallel.ohms() / 150e3;
+    assert!((0.8..1.25).contains(&ratio), "{} for 150 kΩ", estimated.part.parallel);
     Ok(())
 }
 
@@ -235,12 +235,15 @@ fn the_look_of_a_curve_tells_reforming_from_the_rest() {
             .collect()
     };
     let noise = |t: f64| owl_core::reform::bench::noise(5, t as u64);
-    assert_eq!(look(&curve(&|t| 0.4 / (t + 60.0))), CurveShape::Falling);
-    assert_eq!(look(&curve(&|t| 1e-3 * (1.0 + 0.005 * noise(t)))), CurveShape::NoFall);
-    assert_eq!(look(&curve(&|t| 1e-3 * (1.0 + t / 900.0))), CurveShape::Rise);
-    assert_eq!(look(&curve(&|t| 0.4 / (t + 60.0) * if t > 300.0 { 1.6 } else { 1.0 })), CurveShape::Steps);
-    assert_eq!(look(&curve(&|t| 1e-3 * (1.0 + 0.6 * noise(t)))), CurveShape::Noise);
-    assert_eq!(look(&curve(&|_| 1e-3)[..5]), CurveShape::TooFew);
+    assert_eq!(curve_shape(&curve(&|t| 0.4 / (t + 60.0))), CurveShape::Falling);
+    assert_eq!(curve_shape(&curve(&|t| 1e-3 * (1.0 + 0.005 * noise(t)))), CurveShape::NoFall);
+    assert_eq!(curve_shape(&curve(&|t| 1e-3 * (1.0 + t / 900.0))), CurveShape::Rise);
+    assert_eq!(
+        curve_shape(&curve(&|t| 0.4 / (t + 60.0) * if t > 300.0 { 1.6 } else { 1.0 })),
+        CurveShape::Steps
+    );
+    assert_eq!(curve_shape(&curve(&|t| 1e-3 * (1.0 + 0.6 * noise(t)))), CurveShape::Noise);
+    assert_eq!(curve_shape(&curve(&|_| 1e-3)[..5]), CurveShape::TooFew);
 }
 
 #[test]

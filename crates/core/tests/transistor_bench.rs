@@ -9,7 +9,7 @@ use owl_core::substitute::{Choices, Need, OldPart, choose, choose_transistor};
 use owl_core::transistor::after::{Check, checked};
 use owl_core::transistor::device::{Device, by_sheet, device, devices, meant};
 use owl_core::transistor::identify::SixReadings;
-use owl_core::transistor::inspect::{Answer, InspectionItem, InspectionVerdict, Seen, inspect, lines};
+use owl_core::transistor::inspect::{Answer, InspectionItem, InspectionVerdict, Seen, inspect, steps};
 use owl_core::transistor::suspect::suspects;
 use owl_core::verdict::{Case, Outcome, Policy, School, Verdict, judge};
 
@@ -212,7 +212,7 @@ fn number(look: InspectionItem, bought: f64, known: Option<f64>) -> Answer {
 fn an_inspection_never_says_more_than_that_nothing_speaks_against_it() {
     use owl_core::named::Named;
     assert!(InspectionVerdict::ALL.iter().all(|v| !v.name().contains("genuine")));
-    assert_eq!(lines().len(), InspectionItem::ALL.len());
+    assert_eq!(steps().len(), InspectionItem::ALL.len());
     let d = device("2SC1969");
     let fine = [
         seen(InspectionItem::Print, Seen::True),

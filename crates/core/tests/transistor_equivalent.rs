@@ -9,7 +9,7 @@ use owl_core::transistor::device::{Device, DeviceKind, Polarity, device, devices
 use owl_core::transistor::equivalent::{Fitness, LimitName, LimitState, compare, equivalents};
 use owl_core::transistor::gain::{NotComparable, at};
 use owl_core::transistor::package::Lead;
-use owl_core::transistor::pin_map::{LeadFit, pin_map};
+use owl_core::transistor::pin_map::{LeadMatch, pin_map};
 use proptest::prelude::*;
 
 fn of(name: &str) -> &'static Device {
@@ -209,18 +209,18 @@ fn silicon_for_germanium_changes_the_bias() {
 fn leads_are_mapped_and_crossings_told() {
     let fit = |a: &str, b: &str| {
         let m = pin_map(of(a), of(b));
-        (m.fit, m.crossed)
+        (m.leads, m.crossed)
     };
     // From the published pinouts: EBC against CBE in a row is the other way round; ECB crosses.
-    assert_eq!(fit("BC547", "BC557"), (LeadFit::Straight, None));
-    assert_eq!(fit("BC547", "2N3904"), (LeadFit::Turned, None));
-    assert_eq!(fit("2N3904", "2SC1815").0, LeadFit::Crossed);
+    assert_eq!(fit("BC547", "BC557"), (LeadMatch::Straight, None));
+    assert_eq!(fit("BC547", "2N3904"), (LeadMatch::Turned, None));
+    assert_eq!(fit("2N3904", "2SC1815").0, LeadMatch::Crossed);
     assert_eq!(fit("2N3904", "2SC1815").1, Some((Lead::Base, Lead::Collector)));
-    assert_eq!(fit("BC107", "BC547"), (LeadFit::Bent, None));
-    assert_eq!(fit("BC107", "2N2222A"), (LeadFit::Straight, None));
-    assert_eq!(fit("AD149", "2N3055"), (LeadFit::Straight, None));
-    assert_eq!(fit("AD161", "BD131").0, LeadFit::Wired);
-    assert_eq!(fit("2N5589", "2N3866").0, LeadFit::Unknown);
+    assert_eq!(fit("BC107", "BC547"), (LeadMatch::Bent, None));
+    assert_eq!(fit("BC107", "2N2222A"), (LeadMatch::Straight, None));
+    assert_eq!(fit("AD149", "2N3055"), (LeadMatch::Straight, None));
+    assert_eq!(fit("AD161", "BD131").0, LeadMatch::Wired);
+    assert_eq!(fit("2N5589", "2N3866").0, LeadMatch::Unknown);
     let map = pin_map(of("BC547"), of("2N3904"));
     let emitter = map.joined.iter().find(|j| j.electrode == Lead::Emitter).expect("an emitter");
     assert_eq!((emitter.old, emitter.new), (Some(3), Some(1)));

@@ -210,7 +210,7 @@ impl From<StoreError> for ApiError {
                 conflict(format!("there is a lot called '{name}' already"))
             }
             StoreError::Taken(Row::Point, name) => {
-                Self::field("name", format!("{name} stands in the chart already"))
+                Self::field("name", format!("'{name}' stands in the chart already"))
             }
             StoreError::Taken(row, name) => {
                 let article = if row == Row::Instrument { "an" } else { "a" };

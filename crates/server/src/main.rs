@@ -34,9 +34,11 @@ async fn main() -> ExitCode {
 async fn run(command: Command) -> anyhow::Result<()> {
     match command {
         Command::Serve(config) => serve::serve(&config, assets::asset).await,
-        Command::Migrate(database) => serve::migrate(&serve::pool(&database.database_url)?).await,
+        Command::Migrate(database) => {
+            serve::migrate(&serve::pool(&database.database_url, serve::COMMAND)?).await
+        }
         Command::Demo(config) => {
-            let pool = serve::pool(&config.database.database_url)?;
+            let pool = serve::pool(&config.database.database_url, serve::COMMAND)?;
             serve::migrate(&pool).await?;
             demo::load(&pool, config.reset).await
         }

@@ -46,7 +46,7 @@ fn api() -> OpenApiRouter<App> {
     OpenApiRouter::with_openapi(Doc::openapi())
         .routes(routes!(health::health))
         .routes(routes!(workshop::workshop))
-        .routes(routes!(dialect::read, dialect::choose))
+        .routes(routes!(dialect::choose))
         .routes(routes!(instrument::list, instrument::add))
         .routes(routes!(instrument::change))
         .routes(routes!(policy::list, policy::add))

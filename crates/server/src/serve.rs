@@ -14,21 +14,23 @@ use crate::guard::Hosts;
 use crate::reform::drive::drive;
 use crate::router::{Page, router};
 
-/// A pool that gives up quickly, so that the page hears soon that the database is away.
+/// How long a page waits for the database before it hears that it is away.
+pub const PAGE: Duration = Duration::from_millis(1500);
+/// How long a command that runs once waits for it: on a loaded machine a new connection takes its time.
+pub const COMMAND: Duration = Duration::from_secs(20);
+
+/// A pool that waits so long for a connection before it gives up.
 ///
 /// # Errors
 /// When the URL is none.
-pub fn pool(url: &str) -> anyhow::Result<PgPool> {
+pub fn pool(url: &str, patience: Duration) -> anyhow::Result<PgPool> {
     let options: PgConnectOptions = url
         .parse()
         .context("the database URL cannot be read; it looks like postgres://user@host:port/name")?;
     let options = options
         .application_name("restless-owl")
         .options([("statement_timeout", "15s"), ("idle_in_transaction_session_timeout", "30s")]);
-    Ok(PgPoolOptions::new()
-        .max_connections(16)
-        .acquire_timeout(Duration::from_millis(1500))
-        .connect_lazy_with(options))
+    Ok(PgPoolOptions::new().max_connections(16).acquire_timeout(patience).connect_lazy_with(options))
 }
 
 /// Brings the database up to date.
@@ -44,8 +46,8 @@ pub async fn migrate(pool: &PgPool) -> anyhow::Result<()> {
 /// # Errors
 /// When the address is taken or the database is away at the start.
 pub async fn serve(config: &Serve, page: Page) -> anyhow::Result<()> {
-    let pool = pool(&config.database.database_url)?;
-    migrate(&pool).await?;
+    migrate(&pool(&config.database.database_url, COMMAND)?).await?;
+    let pool = pool(&config.database.database_url, PAGE)?;
     let listener = match TcpListener::bind(config.listen).await {
         Ok(listener) => listener,
         Err(e) if e.kind() == std::io::ErrorKind::AddrInUse => bail!(

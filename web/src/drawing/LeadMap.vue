@@ -12,14 +12,14 @@ const props = defineProps<{
   oldName: string
   nextName: string
   crossed: string[]
-  fit: string
+  lie: string
 }>()
 const w = words.transistor.equivalents
 const RIGHT = 170
 
 /** In a row the new one is drawn as it is put in: turned by half where that is how it fits. */
 const turned = computed(
-  () => props.fit === 'turned' && props.old?.shape === 'row' && props.next?.shape === 'row',
+  () => props.lie === 'turned' && props.old?.shape === 'row' && props.next?.shape === 'row',
 )
 /** Those that cross, from the old one to the new one. */
 const wires = computed(() =>

@@ -71,7 +71,7 @@ export const reform = {
     power: 'Its watts',
     limit: 'Current limit',
     polarity: 'Plus and minus are certain',
-    way: 'Who turns the knob?',
+    mode: 'Who turns the knob?',
     clip: 'On its clips lies',
     clips: {
       tired: 'an old part that reforms',

@@ -156,7 +156,7 @@ static TERMS: LazyLock<Vec<Term>> =
 fn put<'a>(terms: &[&Term], text: &'a str, pair: impl Fn(&Term) -> (&str, &str)) -> Cow<'a, str> {
     let found = |word: &str| {
         terms.iter().map(|t| pair(t)).find(|(from, _)| {
-            *from == word || (from.chars().all(char::is_lowercase) && *from == word.to_lowercase())
+            *from == word || (from.starts_with(char::is_lowercase) && from.eq_ignore_ascii_case(word))
         })
     };
     let mut out = String::new();

@@ -17,7 +17,7 @@ pub struct Lack {
 
 /// A line of the list.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Line {
+pub struct Wanted {
     /// What.
     pub piece: Piece,
     /// How many are lacking.
@@ -40,8 +40,8 @@ const HANDFUL: u32 = 10;
 /// Cheap pieces, and small ones whose price is not known, in handfuls; dear ones one more than is lacking, since the next
 /// set wants it too (practice).
 #[must_use]
-pub fn list(lacks: &[Lack]) -> Vec<Line> {
-    let mut lines: Vec<Line> = Vec::new();
+pub fn list(lacks: &[Lack]) -> Vec<Wanted> {
+    let mut lines: Vec<Wanted> = Vec::new();
     for lack in lacks {
         match lines.iter_mut().find(|l| same(&l.piece, &lack.piece)) {
             Some(line) => {
@@ -49,7 +49,7 @@ pub fn list(lacks: &[Lack]) -> Vec<Line> {
                 line.wanted_for.push(lack.wanted_for.clone());
                 line.price_hundredths = line.price_hundredths.or(lack.price_hundredths);
             }
-            None => lines.push(Line {
+            None => lines.push(Wanted {
                 piece: lack.piece.clone(),
                 lacking: lack.count,
                 order: 0,

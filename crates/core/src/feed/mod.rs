@@ -10,12 +10,12 @@
 
 pub mod error;
 mod fault;
-pub mod line;
 pub mod loads;
 mod netlist;
 pub mod overload;
 mod says;
 pub mod search;
+pub mod sentence;
 mod separate;
 pub mod shown;
 mod solve;

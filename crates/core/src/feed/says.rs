@@ -14,7 +14,7 @@ pub fn says(feed: &Feed, found: &Findings, readings: usize) -> String {
         2 => "both readings".to_owned(),
         n => format!("all {n} readings"),
     };
-    let best = found.suspects.first().filter(|s| s.fit.fraction() >= EXPLAINS);
+    let best = found.suspects.first().filter(|s| s.explains.fraction() >= EXPLAINS);
     let mut text = match best {
         Some(best) => single(feed, found, best, &all),
         None => double(feed, found, readings),
@@ -31,7 +31,7 @@ const EXPLAINS: f64 = 0.1;
 
 fn single(feed: &Feed, found: &Findings, best: &Suspect, all: &str) -> String {
     let even: Vec<&Suspect> =
-        found.suspects.iter().take_while(|s| s.fit == best.fit).take(MOST_NAMED).collect();
+        found.suspects.iter().take_while(|s| s.explains == best.explains).take(MOST_NAMED).collect();
     let named: Vec<String> = even.iter().map(|s| said(feed, s)).collect();
     let mut text = match named.as_slice() {
         [one] => format!("{one} explains {all}."),

@@ -53,7 +53,7 @@ pub struct Suspect {
     /// What would be wrong with it.
     pub fault: Fault,
     /// From 0 to 1: how well it explains the readings.
-    pub fit: Fraction,
+    pub explains: Fraction,
     /// Why, with the numbers.
     pub because: String,
     /// What it overloads.
@@ -74,7 +74,7 @@ pub struct Double {
     /// The parts and what would be wrong with them.
     pub faults: [(usize, Fault); 2],
     /// From 0 to 1.
-    pub fit: Fraction,
+    pub explains: Fraction,
     /// Why, with the numbers.
     pub because: String,
 }
@@ -286,7 +286,7 @@ fn better(readings: &Readings, part: usize, solved: &Solved<'_>, weighed: &Weigh
 fn ranked(feed: &Feed, readings: &Readings, all: &[Tried<'_>]) -> (Vec<Suspect>, Vec<usize>) {
     let Some(best) = all.first() else { return (vec![], vec![]) };
     let m = readings.nodes.len() as f64;
-    let fit_of = |score: f64| (-(best.weighed.chi_squared + score - best.score).max(0.0) / (2.0 * m)).exp();
+    let share_of = |score: f64| (-(best.weighed.chi_squared + score - best.score).max(0.0) / (2.0 * m)).exp();
     let (mut suspects, mut groups): (Vec<Suspect>, Vec<usize>) = (vec![], vec![]);
     let mut leader = best.score;
     for t in all.iter().take(MOST) {
@@ -298,8 +298,8 @@ fn ranked(feed: &Feed, readings: &Readings, all: &[Tried<'_>]) -> (Vec<Suspect>,
                 groups.push(1);
             }
         }
-        let fit = (fit_of(leader) * 1000.0).round() / 1000.0;
-        if fit < LEAST && !suspects.is_empty() {
+        let explains = (share_of(leader) * 1000.0).round() / 1000.0;
+        if explains < LEAST && !suspects.is_empty() {
             groups.pop();
             break;
         }
@@ -307,7 +307,7 @@ fn ranked(feed: &Feed, readings: &Readings, all: &[Tried<'_>]) -> (Vec<Suspect>,
         suspects.push(Suspect {
             part,
             fault,
-            fit: Fraction::computed(fit),
+            explains: Fraction::computed(explains),
             because: because(feed, readings, &t.weighed),
             overloads: overloads(feed, &t.solved, &[part]),
         });
@@ -395,7 +395,7 @@ fn doubles(feed: &Feed, readings: &Readings, healthy: &Tried<'_>) -> Vec<Double>
         .take(5)
         .map(|t| Double {
             faults: [t.faults[0], t.faults[1]],
-            fit: Fraction::computed((worth(t) * 1000.0).round() / 1000.0),
+            explains: Fraction::computed((worth(t) * 1000.0).round() / 1000.0),
             because: because(feed, readings, &t.weighed),
         })
         .collect()

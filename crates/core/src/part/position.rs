@@ -5,6 +5,7 @@ use std::sync::LazyLock;
 use serde::Deserialize;
 
 use super::PartKind;
+use crate::dialect::Dialect;
 use crate::named::{Named, named};
 use crate::source::Source;
 use crate::table::{rows, yes};
@@ -163,7 +164,8 @@ impl Position {
         FACTS.iter().filter(move |f| f.kind == kind).map(|f| f.position)
     }
 
-    /// The position of a kind of part whose name opens `words`, with the number of words that it takes.
+    /// The position of a kind of part whose name opens `words`, in either trade's words, with the number of words that it
+    /// takes.
     #[must_use]
     pub fn at_head(kind: PartKind, words: &[&str]) -> Option<(Self, usize)> {
         // "emitter bypass" before "emitter": the longest name counts.
@@ -171,7 +173,7 @@ impl Position {
             .filter_map(|p| {
                 let name: Vec<&str> = p.name().split(' ').collect();
                 let fits = words.len() >= name.len()
-                    && name.iter().zip(words).all(|(a, b)| a.eq_ignore_ascii_case(b));
+                    && name.iter().zip(words).all(|(a, b)| a.eq_ignore_ascii_case(&Dialect::written(b)));
                 fits.then_some((p, name.len()))
             })
             .max_by_key(|(_, words)| *words)

@@ -29,8 +29,8 @@ pub struct Sought<'a, I> {
     pub test_frequency: Option<Hertz>,
     /// With which instrument, where that was said.
     pub instrument: Option<I>,
-    /// What was last read with which, and how, the latest first.
-    pub last: &'a [(I, ReadQuantity, String)],
+    /// With which this quantity was last read, and in which of its ways, the latest first.
+    pub last: &'a [(I, String)],
 }
 
 /// How far a frequency that was said may be from a way's own, as a share: 1 kHz is 1.005 kHz on some bridges.
@@ -52,13 +52,11 @@ pub fn choose<I: Copy + Eq>(bench: &[OnBench<'_, I>], sought: &Sought<'_, I>) ->
     let at_frequency = sought.test_frequency.and_then(|f| {
         first(&|b| b.way.test_frequency.is_some_and(|own| (own / f - 1.0).abs() < SAME_FREQUENCY))
     });
-    let usual =
-        || match sought.instrument {
-            Some(said) => first(&|b| b.instrument == said),
-            None => sought.last.iter().filter(|(_, q, _)| *q == sought.quantity).find_map(
-                |(instrument, _, way)| first(&|b| b.instrument == *instrument && b.way.name == *way),
-            ),
-        };
+    let usual = || match sought.instrument {
+        Some(said) => first(&|b| b.instrument == said),
+        None => (sought.last.iter())
+            .find_map(|(instrument, way)| first(&|b| b.instrument == *instrument && b.way.name == *way)),
+    };
     at_frequency.or_else(usual).or_else(|| first(&|_| true))
 }
 
@@ -144,10 +142,7 @@ mod tests {
     fn what_was_said_goes_before_what_was_last_used_and_that_before_the_first() {
         let r = sought(ReadQuantity::Resistance);
         assert_eq!(chosen(&r, true), Some(0), "the first that measures it");
-        let last = [
-            (3, ReadQuantity::Capacitance, "slow".to_owned()),
-            (2, ReadQuantity::Resistance, "bridge".to_owned()),
-        ];
+        let last = [(3, "slow".to_owned()), (2, "bridge".to_owned())];
         assert_eq!(chosen(&Sought { last: &last, ..r }, true), Some(1), "last used for this");
         assert_eq!(chosen(&Sought { last: &last, instrument: Some(1), ..r }, true), Some(0), "said");
         assert_eq!(

@@ -5,7 +5,7 @@ use super::aged::Aged;
 use super::bench::Bench;
 use super::circuit::Condition;
 use super::plan::Plan;
-use super::regression::{Fitted, fit};
+use super::regression::{Estimate, estimate};
 use super::run::{Ending, Event, Phase, ReformMode, Run};
 use crate::quantity::{Second, Volt};
 
@@ -84,7 +84,7 @@ pub struct Forecast {
     /// Between which currents it is expected: time in second, least and most ampere.
     pub band: Vec<(f64, f64, f64)>,
     /// The part as the readings say; none where too few say anything.
-    pub fitted: Option<Fitted>,
+    pub estimated: Option<Estimate>,
 }
 
 /// How far the model may be off, as a share of what is left (judgement: no source).
@@ -100,18 +100,18 @@ pub fn forecast(run: &Run, samples: &[Sample]) -> Option<Forecast> {
         return None;
     }
     let assumed = Aged::assumed(run.plan.capacitance, run.plan.rated, run.plan.idle_years);
-    let fitted = fit(&assumed, samples);
+    let estimated = estimate(&assumed, samples);
     let volts = Volt::computed(run.volts.unwrap_or(0.0).max(0.0));
     let run_now = run.now_s;
     let from = |part: Aged, formed: Volt| {
         let mut condition = Condition::rested(&part, volts);
         condition.formed_volts = formed.volts();
-        condition.kelvin = fitted.as_ref().map_or(part.warm_kelvin, |f| f.kelvin);
+        condition.kelvin = estimated.as_ref().map_or(part.warm_kelvin, |f| f.kelvin);
         let mut on = run.clone();
-        (on.way, on.read_s) = (ReformMode::Simulated, run_now);
+        (on.mode, on.read_s) = (ReformMode::Simulated, run_now);
         lead(on, Bench::beginning_at(part, condition, run_now), COARSE)
     };
-    let (likely, others) = match &fitted {
+    let (likely, others) = match &estimated {
         Some(f) => {
             (from(f.part, f.formed), f.neighbours.iter().map(|(p, v)| from(*p, *v)).collect::<Vec<_>>())
         }
@@ -141,7 +141,7 @@ pub fn forecast(run: &Run, samples: &[Sample]) -> Option<Forecast> {
         ending: likely.ending,
         band: band(&likely, &others, run_now),
         likely: likely.samples,
-        fitted,
+        estimated,
     })
 }
 

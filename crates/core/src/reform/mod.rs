@@ -3,7 +3,7 @@
 //! [`plan`] says which voltages and when it is good, or refuses ([`refusal`]). [`run`] is the state machine that
 //! leads through it: a reading in, an order and a sentence out. [`aged`] and [`circuit`] are the physics of an old part on
 //! a supply; [`bench`] puts a meter with its errors in front of them. [`fit`] finds from the readings so far how
-//! such a part is, [`forecast`] when it will be done, and [`look`] whether the curve looks like reforming at all.
+//! such a part is, [`forecast`] when it will be done, and [`shape`] whether the curve looks like reforming at all.
 //! [`evening`] says when each part of the queue begins.
 
 pub mod aged;
@@ -12,11 +12,11 @@ pub mod bench;
 pub mod circuit;
 pub mod evening;
 pub mod forecast;
-pub mod look;
 pub mod plan;
 pub mod refusal;
 pub mod regression;
 pub mod run;
+pub mod shape;
 
 use serde::{Deserialize, Serialize};
 

@@ -19,12 +19,12 @@ use crate::quantity::Volt;
 const PRIOR: [f64; 4] = [1.0, 0.25, 0.7, 1.2];
 /// How close a reading is to the model, as a share.
 const READING: f64 = 0.05;
-/// At most so many readings are fitted.
+/// At most so many readings are estimated.
 const MOST: usize = 160;
 
 /// A part as its readings say.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Fitted {
+pub struct Estimate {
     /// The part as it was at the start.
     pub part: Aged,
     /// To how many volts its weak oxide is formed after the last reading.
@@ -35,7 +35,7 @@ pub struct Fitted {
     pub scatter: f64,
     /// The part one standard deviation off along each axis of what the readings leave open, to both sides.
     pub neighbours: Vec<(Aged, Volt)>,
-    /// How many readings were fitted.
+    /// How many readings were estimated.
     pub readings: usize,
 }
 
@@ -52,7 +52,7 @@ struct Point {
 
 /// Fits a part to its readings, starting from what is assumed of it. `None` while there are too few.
 #[must_use]
-pub fn fit(assumed: &Aged, samples: &[Sample]) -> Option<Fitted> {
+pub fn estimate(assumed: &Aged, samples: &[Sample]) -> Option<Estimate> {
     let points = prepare(assumed, samples);
     if points.len() < 6 {
         return None;
@@ -101,7 +101,7 @@ pub fn fit(assumed: &Aged, samples: &[Sample]) -> Option<Fitted> {
         })
         .collect();
     let (part, formed) = with(&theta)?;
-    Some(Fitted {
+    Some(Estimate {
         part,
         formed,
         kelvin: end.kelvin,

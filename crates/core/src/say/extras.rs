@@ -12,6 +12,7 @@ use crate::reading::{Mode, State};
 const STATES: &[(&str, State)] = &[
     ("out of circuit", State::OutOfCircuit),
     ("valve pulled", State::ValvePulled),
+    ("tube pulled", State::ValvePulled),
     ("one end lifted", State::Lifted),
     ("in circuit", State::InCircuit),
     ("lifted", State::Lifted),

@@ -2,7 +2,6 @@
 
 use super::extras::Extras;
 use super::{LONGEST, Measured, SayError, Tray, Understood, other, resistor};
-use crate::dialect::Dialect;
 use crate::named::Named;
 use crate::part::PartKind;
 use crate::quantity::format::{format, percent};
@@ -23,8 +22,7 @@ pub fn understand(text: &str, tray: &Tray) -> Result<Understood, SayError> {
     if length > LONGEST {
         return Err(SayError::TooLong(length));
     }
-    let written = Dialect::written(text);
-    let spaced = written.replace('=', " = ");
+    let spaced = text.replace('=', " = ");
     let words: Vec<&str> = spaced.split_whitespace().collect();
     let (name, rest) = subject(&words, tray)?;
     let known = tray.parts.iter().find(|p| p.name == name);

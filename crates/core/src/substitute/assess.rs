@@ -1,6 +1,6 @@
 //! What every assessment shares: an offer, and the tally of what speaks for and against it.
 
-use super::{Choice, Choices, Chosen, Effect, Line, Margin, Refused};
+use super::{Choice, ChoiceReason, Choices, Chosen, Effect, Margin, Refused};
 use crate::drawers::{Condition, Lot, Piece};
 use crate::quantity::format::{format, signed_percent};
 use crate::quantity::{Fraction, Quantity};
@@ -44,8 +44,8 @@ impl Offer {
 /// What was found of an offer.
 #[derive(Debug, Default)]
 pub(super) struct Tally {
-    pub(super) passes: Vec<Line>,
-    pub(super) cautions: Vec<Line>,
+    pub(super) passes: Vec<ChoiceReason>,
+    pub(super) cautions: Vec<ChoiceReason>,
     pub(super) effects: Vec<Effect>,
     pub(super) margins: Vec<Margin>,
     /// Why it must not go in: the first reason found.
@@ -68,7 +68,7 @@ impl Tally {
     /// Holds what a piece has against what is needed; less is a reason to refuse it.
     pub(super) fn margin(&mut self, of: &'static str, quantity: Quantity, has: Option<f64>, needs: f64) {
         let Some(has) = has else {
-            self.cautions.push(Line::practice(
+            self.cautions.push(ChoiceReason::practice(
                 format!("its {of} are not known: it needs {}", format(quantity, needs)),
                 "what is not known is looked up before it is fitted",
             ));
@@ -88,7 +88,7 @@ impl Tally {
             Condition::OldUntested => "old stock, never tested: test it before it is fitted",
             Condition::Salvaged => "out of another set: test it before it is fitted",
         };
-        self.cautions.push(Line::practice(text, "old stock is tested before it is fitted"));
+        self.cautions.push(ChoiceReason::practice(text, "old stock is tested before it is fitted"));
     }
 
     /// A line about the value against what is wanted.
@@ -106,7 +106,7 @@ impl Tally {
         } else {
             format!("{} from {}; {window}", signed_percent(off), format(quantity, wanted))
         };
-        self.passes.push(Line::r7(text, source));
+        self.passes.push(ChoiceReason::r7(text, source));
     }
 
     /// Puts a single piece where it belongs.

@@ -1,6 +1,6 @@
 //! A dual or triple can becomes separate parts with the common negative kept.
 
-use super::{Choice, Choices, Line, Need, OldPart, SubstituteError, choose};
+use super::{Choice, ChoiceReason, Choices, Need, OldPart, SubstituteError, choose};
 use crate::drawers::Lot;
 use crate::part::{Capacitor, Part};
 use crate::quantity::{Farad, Volt};
@@ -24,7 +24,7 @@ pub struct CanChoice {
     /// What is refused for each section.
     pub refused: Vec<Choices>,
     /// How it is wired.
-    pub wiring: Vec<Line>,
+    pub wiring: Vec<ChoiceReason>,
 }
 
 impl CanChoice {
@@ -58,7 +58,7 @@ impl CanChoice {
         };
         for (i, s) in sections.into_iter().enumerate() {
             whole.pieces.extend(s.pieces);
-            whole.passes.push(Line {
+            whole.passes.push(ChoiceReason {
                 rule: "R7",
                 text: format!("section {}: {}", i + 1, s.description),
                 source: Source::practice("cans become separate parts"),
@@ -118,9 +118,12 @@ pub fn choose_can(
     Ok(out)
 }
 
-fn wiring(sections: usize) -> Vec<Line> {
-    let line =
-        |text: String| Line { rule: "R7", text, source: Source::practice("cans become separate parts") };
+fn wiring(sections: usize) -> Vec<ChoiceReason> {
+    let line = |text: String| ChoiceReason {
+        rule: "R7",
+        text,
+        source: Source::practice("cans become separate parts"),
+    };
     vec![
         line(format!(
             "one strip with {} lugs beside the old can, insulated, clear of the cover and of what gets hot",

@@ -2,7 +2,7 @@
 //! resistor alone, which is no choke.
 
 use super::assess::{Offer, Tally};
-use super::{Choices, Line, Need, Refused, SubstituteError};
+use super::{ChoiceReason, Choices, Need, Refused, SubstituteError};
 use crate::drawers::{Lot, Piece};
 use crate::named::Named;
 use crate::part::size::at_least;
@@ -21,14 +21,14 @@ pub(super) fn choose(need: &Need<'_>, old: &Coil, lots: &[Lot]) -> Result<Choice
     let mut out = Choices::default();
     match old.family {
         Some(CoilFamily::TransformerWinding) => {
-            out.advice.push(Line::practice(
+            out.advice.push(ChoiceReason::practice(
                 "no winding is bought alone: rewind it, or find a transformer with the same volts, amperes and size",
                 "rewind or replace",
             ));
             return Ok(out);
         }
         Some(CoilFamily::SignalCoil) => {
-            out.advice.push(Line::practice(
+            out.advice.push(ChoiceReason::practice(
                 "mend the break, or rewind it with the same turns and wire; align the stage afterwards",
                 "repair or rewind",
             ));
@@ -65,8 +65,8 @@ fn assess(need: &Need<'_>, old: &Coil, offer: &Offer) -> Tally {
         let missing = sheet.ohms() - own.ohms();
         if missing > OHMS * sheet.ohms() {
             t.cautions.push(match made_up_text(need, sheet, own) {
-                Some(text) => Line { rule: "R9", text, source: Source::handbook("Ohm's law") },
-                None => Line::practice(
+                Some(text) => ChoiceReason { rule: "R9", text, source: Source::handbook("Ohm's law") },
+                None => ChoiceReason::practice(
                     format!(
                         "{} short of the old one: the rail rises; make it up with a resistor",
                         ohms(missing)
@@ -77,14 +77,14 @@ fn assess(need: &Need<'_>, old: &Coil, offer: &Offer) -> Tally {
         } else if missing < -OHMS * sheet.ohms() {
             t.worse(format!("{} more than the old one: the rail falls", ohms(-missing)));
         } else {
-            t.passes.push(Line::practice(
+            t.passes.push(ChoiceReason::practice(
                 format!("{own} for {sheet}"),
                 "its resistance is part of the rail's sum",
             ));
         }
     }
     if old.family == Some(CoilFamily::FieldCoil) && piece.family == Some(MadeOf::Coil(CoilFamily::Choke)) {
-        t.cautions.push(Line::practice(
+        t.cautions.push(ChoiceReason::practice(
             "the loudspeaker then needs a permanent magnet: the field coil was its magnet",
             "field coils",
         ));
@@ -110,7 +110,7 @@ fn made_up_text(need: &Need<'_>, sheet: Ohm, own: Ohm) -> Option<String> {
 /// The whole resistance as a resistor: the volts are right, the choke is lost.
 fn resistor_alone(need: &Need<'_>, old: &Coil, lots: &[Lot], out: &mut Choices) {
     let Some(sheet) = old.resistance else {
-        out.advice.push(Line::practice(
+        out.advice.push(ChoiceReason::practice(
             "the sheet's resistance is not known: with it a resistor can make up the volts",
             "its resistance is part of the rail's sum",
         ));
@@ -139,7 +139,7 @@ fn resistor_alone(need: &Need<'_>, old: &Coil, lots: &[Lot], out: &mut Choices) 
     for offer in &offers {
         let mut t = Tally::default();
         t.margin("watts", Quantity::Power, offer.piece.watts.map(Watt::watts), m.rating.low.watts());
-        t.passes.push(Line {
+        t.passes.push(ChoiceReason {
             rule: "R9",
             text: format!(
                 "{} at {current} drops {} and dissipates {}",
@@ -148,9 +148,10 @@ fn resistor_alone(need: &Need<'_>, old: &Coil, lots: &[Lot], out: &mut Choices) 
             source: Source::handbook("Ohm's law"),
         });
         t.worse("the choke is lost: hum rises; a larger filter capacitor behind it takes some of it back");
-        t.cautions.push(Line::practice("it runs hot: stand it off, away from wax and cans", "hot parts"));
+        t.cautions
+            .push(ChoiceReason::practice("it runs hot: stand it off, away from wax and cans", "hot parts"));
         if old.family == Some(CoilFamily::FieldCoil) {
-            t.cautions.push(Line::practice(
+            t.cautions.push(ChoiceReason::practice(
                 "the loudspeaker then needs a permanent magnet: the field coil was its magnet",
                 "field coils",
             ));

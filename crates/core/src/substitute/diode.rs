@@ -2,7 +2,7 @@
 
 use super::assess::{Offer, Tally};
 use super::catalogue::diode_piece;
-use super::{Choices, Line, Need};
+use super::{ChoiceReason, Choices, Need};
 use crate::drawers::{Lot, Piece};
 use crate::named::Named;
 use crate::part::{Diode, DiodeFamily, Fact, MadeOf, PartKind, Position};
@@ -53,7 +53,7 @@ pub(super) fn choose(need: &Need<'_>, old: &Diode, policy: &Policy, lots: &[Lot]
         a.from_drawers().cmp(&b.from_drawers()).reverse().then(known).then(most(a).total_cmp(&most(b)))
     });
     if old.family == Some(DiodeFamily::Selenium) {
-        out.advice.push(Line {
+        out.advice.push(ChoiceReason {
             rule: "R9",
             text:
                 "silicon drops less than the stack did and today's line is higher: the rail rises. Raise the \
@@ -62,7 +62,7 @@ pub(super) fn choose(need: &Need<'_>, old: &Diode, policy: &Policy, lots: &[Lot]
                     .to_owned(),
             source: Source::practice("selenium to silicon"),
         });
-        out.advice.push(Line::practice(
+        out.advice.push(ChoiceReason::practice(
             "a stack that smokes is poisonous: air the room, do not breathe it, wash your hands",
             "selenium",
         ));
@@ -129,7 +129,7 @@ fn assess(asked: &Asked, old: &Diode, offer: &Offer) -> Tally {
             t.refuse("germanium is for signals: it leaks with heat and carries little");
         }
         None => t.refuse("nobody knows what it is made of"),
-        Some(f) => t.passes.push(Line::practice(
+        Some(f) => t.passes.push(ChoiceReason::practice(
             match old.family {
                 Some(o) if o != f => format!("{} in place of {}", f.name(), o.name()),
                 _ => format!("{} as it was", f.name()),
@@ -139,19 +139,19 @@ fn assess(asked: &Asked, old: &Diode, offer: &Offer) -> Tally {
     }
     if let Some((volts, why)) = &asked.reverse {
         t.margin("reverse volts", Quantity::Voltage, piece.volts.map(Volt::volts), *volts);
-        t.passes.push(Line::practice(why.clone(), "reverse volts with margin"));
+        t.passes.push(ChoiceReason::practice(why.clone(), "reverse volts with margin"));
     } else if !asked.small_drop {
-        t.cautions.push(Line::practice(
+        t.cautions.push(ChoiceReason::practice(
             "the volts that it sees are not known: a filter behind it doubles the crest",
             "reverse volts with margin",
         ));
     }
     if let Some((amperes, why)) = &asked.amperes {
         t.margin("amperes", Quantity::Current, piece.amperes.map(Ampere::amperes), *amperes);
-        t.passes.push(Line::practice(why.clone(), "current with margin"));
+        t.passes.push(ChoiceReason::practice(why.clone(), "current with margin"));
     }
     if asked.surge.is_some() && known.is_none() {
-        t.cautions.push(Line::practice(
+        t.cautions.push(ChoiceReason::practice(
             "the surge that it stands is not known: look it up before it is fitted",
             "surge at switch-on",
         ));
@@ -165,7 +165,7 @@ fn assess(asked: &Asked, old: &Diode, offer: &Offer) -> Tally {
         }
         if !asked.small_drop {
             if let (Some(drop), Some(a), Some(surge)) = (d.drop, d.amperes, d.surge_amperes) {
-                t.passes.push(Line {
+                t.passes.push(ChoiceReason {
                     rule: "R7",
                     text: format!(
                         "{} drop at {}, one surge of {}",
@@ -186,8 +186,10 @@ fn assess(asked: &Asked, old: &Diode, offer: &Offer) -> Tally {
         t.worse("the rail rises and the charging pulses sharpen: a series resistor brings it down");
     }
     if piece.kind == PartKind::Diode {
-        t.cautions
-            .push(Line::practice("mind the ring: it is the cathode, towards the filter's plus", "polarity"));
+        t.cautions.push(ChoiceReason::practice(
+            "mind the ring: it is the cathode, towards the filter's plus",
+            "polarity",
+        ));
     }
     t.condition(offer.condition);
     t

@@ -2,7 +2,7 @@
 //! strain, touch current, alignment.
 
 use super::assess::Tally;
-use super::{Line, Need};
+use super::{ChoiceReason, Need};
 use crate::part::{Fact, Position};
 use crate::quantity::format::{CapacitanceStyle, format_as, percent};
 use crate::quantity::{Farad, Hertz, Ohm, Quantity, Volt};
@@ -94,7 +94,7 @@ fn touched(need: &Need<'_>, wanted: f64, value: f64, t: &mut Tally) {
     }
     if !after.within {
         let most = short(Quantity::Capacitance, after.most.farads());
-        t.cautions.push(Line {
+        t.cautions.push(ChoiceReason {
             rule: "R9",
             text: format!("more than 0.5 mA can flow through whoever touches it; up to {most} stays below"),
             source: Source::memory("IEC 62368-1, 0.5 mA; local electrical codes come first"),

@@ -1,7 +1,7 @@
 //! A lamp for a lamp: its volts, and in a chain of heaters its current above all.
 
 use super::assess::{Offer, Tally};
-use super::{Choices, Line};
+use super::{ChoiceReason, Choices};
 use crate::drawers::{Lot, Piece};
 use crate::marking::lamp::lamps;
 use crate::part::PartKind;
@@ -43,8 +43,10 @@ pub(super) fn choose(volts: Volt, current: Option<Ampere>, in_chain: bool, lots:
         }
         amperes(&mut t, current, offer.piece.amperes, in_chain);
         if !offer.piece.size.is_empty() {
-            t.cautions
-                .push(Line::practice(format!("{}: compare it with the socket", offer.piece.size), "base"));
+            t.cautions.push(ChoiceReason::practice(
+                format!("{}: compare it with the socket", offer.piece.size),
+                "base",
+            ));
         }
         t.condition(offer.condition);
         let number = if offer.piece.type_number.is_empty() {
@@ -65,7 +67,7 @@ pub(super) fn choose(volts: Volt, current: Option<Ampere>, in_chain: bool, lots:
 
 fn amperes(t: &mut Tally, wanted: Option<Ampere>, own: Option<Ampere>, in_chain: bool) {
     let (Some(wanted), Some(own)) = (wanted, own) else {
-        t.cautions.push(Line::practice(
+        t.cautions.push(ChoiceReason::practice(
             "its current is not known: in a chain of heaters it must match, or it dies at switch-on",
             "lamps in a heater chain",
         ));
@@ -81,9 +83,9 @@ fn amperes(t: &mut Tally, wanted: Option<Ampere>, own: Option<Ampere>, in_chain:
         };
         t.refuse(format!("{own} for {wanted}: {why}"));
     } else if off == 0.0 {
-        t.passes.push(Line::practice(format!("{own}, as the old one"), "lamps in a heater chain"));
+        t.passes.push(ChoiceReason::practice(format!("{own}, as the old one"), "lamps in a heater chain"));
     } else {
-        t.passes.push(Line::practice(
+        t.passes.push(ChoiceReason::practice(
             format!("{own} for {wanted}, within {}", percent(most)),
             "lamps in a heater chain",
         ));

@@ -1,6 +1,6 @@
 //! What a resistor must carry in its place: watts, volts, what flows through it, and how such a part is made.
 
-use super::{Line, Need, SubstituteError};
+use super::{ChoiceReason, Need, SubstituteError};
 use crate::drawers::Piece;
 use crate::part::size::{at_least, one_up};
 use crate::part::{Fact, Family, MadeOf, PartKind, Position, Resistor};
@@ -32,8 +32,8 @@ pub(super) struct Load {
     /// Whether it takes pulses.
     pulses: bool,
     /// Why.
-    pub(super) lines: Vec<Line>,
-    pub(super) cautions: Vec<Line>,
+    pub(super) lines: Vec<ChoiceReason>,
+    pub(super) cautions: Vec<ChoiceReason>,
 }
 
 impl Load {
@@ -43,7 +43,7 @@ impl Load {
         let (mut lines, mut cautions) = (vec![], vec![]);
         let old = part.power.map_or(ASSUMED_WATTS, Watt::watts);
         if part.power.is_none() {
-            cautions.push(Line::practice(
+            cautions.push(ChoiceReason::practice(
                 "the old part's watts are not known: ½ W is assumed; compare its size",
                 "usual size",
             ));
@@ -55,7 +55,7 @@ impl Load {
         let proposed = if needed > old { at_least(least) } else { one_up(least).or_else(|| at_least(least)) };
         let proposed = proposed.ok_or(SubstituteError::TooManyWatts(least))?.power;
         if let (Some(p), Some(v)) = (dissipated, volts) {
-            lines.push(Line::r7(
+            lines.push(ChoiceReason::r7(
                 format!(
                     "{} across {} is {}; × {factor} = {}",
                     format(Quantity::Voltage, v),
@@ -68,7 +68,7 @@ impl Load {
         }
         let facts = need.position.and_then(|p| p.facts(PartKind::Resistor));
         if facts.is_some_and(|f| f.matched) {
-            cautions.push(Line::practice(
+            cautions.push(ChoiceReason::practice(
                 "its other half must agree with it: measure both and pick two alike",
                 "as identical as possible",
             ));

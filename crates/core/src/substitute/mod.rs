@@ -86,7 +86,7 @@ impl Need<'_> {
 
 /// One line for or against a choice, with the rule behind it.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Line {
+pub struct ChoiceReason {
     /// The rule's number.
     pub rule: &'static str,
     /// In words, with numbers.
@@ -95,7 +95,7 @@ pub struct Line {
     pub source: Source,
 }
 
-impl Line {
+impl ChoiceReason {
     fn r7(text: impl Into<String>, source: Source) -> Self {
         Self { rule: "R7", text: text.into(), source }
     }
@@ -156,9 +156,9 @@ pub struct Choice {
     /// The network, where it is more than one part.
     pub network: Option<Tree>,
     /// What speaks for it.
-    pub passes: Vec<Line>,
+    pub passes: Vec<ChoiceReason>,
     /// What to mind.
-    pub cautions: Vec<Line>,
+    pub cautions: Vec<ChoiceReason>,
     /// What becomes better and worse.
     pub effects: Vec<Effect>,
     /// What it has of what is needed.
@@ -240,7 +240,7 @@ pub struct Choices {
     /// Facts of the circuit that would make the answer better.
     pub asks: Vec<Fact>,
     /// What else there is to do, where nothing off the shelf goes in.
-    pub advice: Vec<Line>,
+    pub advice: Vec<ChoiceReason>,
 }
 
 impl Choices {

@@ -7,7 +7,7 @@ use super::assess::{Offer, Tally, deviation};
 use super::load::{self, Load, body_volts};
 use super::place::{self, Window};
 use super::volts::asked;
-use super::{Choice, Choices, Chosen, Line, Need};
+use super::{Choice, ChoiceReason, Choices, Chosen, Need};
 use crate::drawers::{Condition, Lot};
 use crate::network::balance::balancing;
 use crate::network::{Drive, Found, Kind, Stock, Tree, Wanted, search, shares, spread};
@@ -189,12 +189,12 @@ fn of_resistors(
         "what is left of the error",
         Source::standard("IEC 60063:2015"),
     );
-    t.passes.push(Line { rule: "R8", text: each.join("; "), source: Source::handbook("Ohm's law") });
+    t.passes.push(ChoiceReason { rule: "R8", text: each.join("; "), source: Source::handbook("Ohm's law") });
     let tolerances: Option<Vec<_>> =
         pieces.iter().map(|p| p.piece.tolerance.map(|t| (t.fraction(), t.fraction()))).collect();
     if let Some(tolerances) = tolerances {
         let s = spread(tree, Kind::Resistor, &tolerances);
-        t.passes.push(Line {
+        t.passes.push(ChoiceReason {
             rule: "R8",
             text: format!(
                 "{} to {} at worst, ±{} by the sum of squares",
@@ -325,7 +325,7 @@ fn of_capacitors(
     if string {
         let least = found.tree.parts().into_iter().fold(f64::INFINITY, f64::min);
         let b = balancing(Farad::computed(least), Volt::computed(needed?), offers.len())?;
-        t.cautions.push(Line {
+        t.cautions.push(ChoiceReason {
             rule: "R8",
             text: format!(
                 "in series on direct volts: {} across each, {} in it; leakage shares the volts otherwise",
@@ -333,7 +333,8 @@ fn of_capacitors(
             ),
             source: Source::practice("ten times the leak through the balancing resistors"),
         });
-        t.cautions.push(Line::practice("the middle is live: insulate every can", "capacitors in series"));
+        t.cautions
+            .push(ChoiceReason::practice("the middle is live: insulate every can", "capacitors in series"));
     }
     offers.iter().for_each(|o| t.condition(o.condition));
     t.cautions.dedup();

@@ -6,7 +6,7 @@ use serde::Deserialize;
 
 use super::assess::{Offer, Tally};
 use super::volts::{asked, valve_source};
-use super::{Line, Need, effect};
+use super::{ChoiceReason, Need, effect};
 use crate::drawers::Piece;
 use crate::named::Named;
 use crate::part::safety::ClassRule;
@@ -30,7 +30,7 @@ const MOVED: f64 = 0.875;
 const USUAL_WINDOW: f64 = 0.2;
 
 #[derive(Deserialize)]
-pub(super) struct FitRow {
+pub(super) struct SuitedRow {
     position: Position,
     families: String,
     small_families: String,
@@ -38,20 +38,20 @@ pub(super) struct FitRow {
 }
 
 /// What may go into a place.
-pub(super) struct Fit {
+pub(super) struct Suited {
     position: Position,
     families: Vec<CapacitorFamily>,
     small: Vec<CapacitorFamily>,
     source: Source,
 }
 
-static FITS: LazyLock<Vec<Fit>> = LazyLock::new(|| {
+static SUITED: LazyLock<Vec<Suited>> = LazyLock::new(|| {
     fn all<T: Named>(text: &str) -> Vec<T> {
         text.split(';').filter(|t| !t.is_empty()).filter_map(|t| T::from_name(t).ok()).collect()
     }
-    rows::<FitRow>("fit.csv", include_str!("../../data/fit.csv"))
+    rows::<SuitedRow>("suited.csv", include_str!("../../data/suited.csv"))
         .into_iter()
-        .map(|r| Fit {
+        .map(|r| Suited {
             position: r.position,
             families: all(&r.families),
             small: all(&r.small_families),
@@ -60,8 +60,8 @@ static FITS: LazyLock<Vec<Fit>> = LazyLock::new(|| {
         .collect()
 });
 
-pub(super) fn fit(position: Option<Position>) -> Option<&'static Fit> {
-    FITS.iter().find(|f| Some(f.position) == position)
+pub(super) fn suited(position: Option<Position>) -> Option<&'static Suited> {
+    SUITED.iter().find(|f| Some(f.position) == position)
 }
 
 /// The facts that count in a place.
@@ -114,7 +114,7 @@ pub(super) fn window(need: &Need<'_>, old: &Capacitor, policy: &Policy) -> Windo
 
 /// The families that may go in, the best first.
 pub(super) fn families(need: &Need<'_>, old: &Capacitor, wanted: f64) -> Vec<CapacitorFamily> {
-    let Some(fit) = fit(need.position) else {
+    let Some(taken) = suited(need.position) else {
         let same = match old.family {
             Some(
                 CapacitorFamily::WaxPaper | CapacitorFamily::BitumenPaper | CapacitorFamily::MouldedPaper,
@@ -126,14 +126,14 @@ pub(super) fn families(need: &Need<'_>, old: &Capacitor, wanted: f64) -> Vec<Cap
         };
         return same;
     };
-    let mut all = if wanted < SMALL { fit.small.clone() } else { vec![] };
+    let mut all = if wanted < SMALL { taken.small.clone() } else { vec![] };
     if old.family == Some(CapacitorFamily::Electrolytic)
         && wanted >= ELECTROLYTIC_FROM
-        && !fit.position.protects_people()
+        && !taken.position.protects_people()
     {
         all.push(CapacitorFamily::Electrolytic);
     }
-    all.extend(fit.families.iter().copied());
+    all.extend(taken.families.iter().copied());
     all.dedup();
     all
 }
@@ -162,7 +162,7 @@ pub(super) fn assess(
         t.value(Quantity::Capacitance, wanted, value, &window.why, window.source.clone());
         let moved = window.low > MOVED && ratio >= MOVED && moved_to(wanted, value);
         if moved && ratio < window.low {
-            t.passes.push(Line::practice(
+            t.passes.push(ChoiceReason::practice(
                 format!("{} is what is made now for it", piece.value_text()),
                 "preferred values moved: 0.25 became 0.22",
             ));
@@ -189,7 +189,7 @@ pub(super) fn assess(
         electrolytic(need, piece, policy, &mut t);
     }
     if need.position == Some(Position::PlateBlocking) {
-        t.cautions.push(Line::practice(
+        t.cautions.push(ChoiceReason::practice(
             "it carries the tank's radio frequency: look up its current at that frequency; kilovolts, one hand, \
              the stick first",
             "transmitter tank: radio-frequency current rating",
@@ -213,7 +213,7 @@ fn safety(need: &Need<'_>, rule: &ClassRule, piece: &Piece, t: &mut Tally) {
     let (wanted, place) = (rule.wanted(), rule.position);
     match piece.safety {
         Some(class) if rule.classes.contains(&class) => {
-            t.passes.push(Line {
+            t.passes.push(ChoiceReason {
                 rule: "R4s",
                 text: format!("class {class}: made to stand {place}"),
                 source: rule.source.clone(),
@@ -221,7 +221,7 @@ fn safety(need: &Need<'_>, rule: &ClassRule, piece: &Piece, t: &mut Tally) {
             if let Some(line) = need.fact(Fact::Line) {
                 t.margin("volts AC", Quantity::Voltage, piece.volts.map(Volt::volts), line);
             }
-            t.cautions.push(Line::r7(
+            t.cautions.push(ChoiceReason::r7(
                 "plug out, discharge, and check with a meter; local electrical codes come first",
                 Source::practice("line parts"),
             ));
@@ -255,10 +255,10 @@ fn kind_of(need: &Need<'_>, old: &Capacitor, wanted: f64, family: Option<Capacit
             Some(p) => format!("{} does as {p}", family.name()),
             None => format!("{} in place of {}", family.name(), old.family.map_or("it", Named::name)),
         };
-        let source = fit(need.position).map_or(Source::practice("what replaces it"), |f| f.source.clone());
-        t.passes.push(Line::r7(text, source));
+        let source = suited(need.position).map_or(Source::practice("what replaces it"), |f| f.source.clone());
+        t.passes.push(ChoiceReason::r7(text, source));
         if need.position == Some(Position::RfBypass) && family == CapacitorFamily::Polypropylene {
-            t.cautions.push(Line::practice(
+            t.cautions.push(ChoiceReason::practice(
                 "film only with leads cut short: its inductance counts here",
                 "short leads, low inductance",
             ));
@@ -301,7 +301,8 @@ pub(super) fn first_filter(need: &Need<'_>, value: f64, t: &mut Tally) {
         if value > limit * (1.0 + 1e-6) {
             t.refuse(format!("more than the {l} that the rectifier takes as its first filter"));
         } else {
-            t.passes.push(Line::r7(format!("within the {l} that the rectifier takes"), valve_source()));
+            t.passes
+                .push(ChoiceReason::r7(format!("within the {l} that the rectifier takes"), valve_source()));
         }
     }
 }
@@ -314,7 +315,7 @@ pub(super) fn electrolytic(need: &Need<'_>, piece: &Piece, policy: &Policy, t: &
                 t.refuse(format!("{c} °C: the first filter runs hot, 105 °C is needed"));
             }
             Some(_) => {}
-            None => t.cautions.push(Line::practice(
+            None => t.cautions.push(ChoiceReason::practice(
                 "see that it is of 105 °C: the first filter runs hot",
                 "electrolytic of 105 °C",
             )),
@@ -329,5 +330,6 @@ pub(super) fn electrolytic(need: &Need<'_>, piece: &Piece, policy: &Policy, t: &
             );
         }
     }
-    t.cautions.push(Line::practice("mind plus and minus; never stand over it at switch-on", "polarity"));
+    t.cautions
+        .push(ChoiceReason::practice("mind plus and minus; never stand over it at switch-on", "polarity"));
 }

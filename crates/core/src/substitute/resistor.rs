@@ -3,7 +3,7 @@
 
 use super::assess::{Offer, Tally};
 use super::load::{Load, body_volts, bought_family, piece_of};
-use super::{Choices, Line, Need, Refused, SubstituteError, network};
+use super::{ChoiceReason, Choices, Need, Refused, SubstituteError, network};
 use crate::drawers::{Lot, Piece};
 use crate::part::size::sizes;
 use crate::part::{Fact, Family, MadeOf, PartKind, Resistor};
@@ -66,7 +66,7 @@ fn assess(load: &Load, old: &Resistor, offer: &Offer) -> Tally {
     t.passes.extend(load.lines.iter().cloned());
     t.margin("watts", Quantity::Power, piece.watts.map(Watt::watts), load.least.watts());
     if piece.watts.is_some_and(|w| w.watts() > load.least.watts() * (1.0 + 1e-9)) {
-        t.passes.push(Line::practice("a size up lives longer", "wattage up one size for life"));
+        t.passes.push(ChoiceReason::practice("a size up lives longer", "wattage up one size for life"));
     }
     if let (Some(v), Some(limit)) = (load.volts, body_volts(piece)) {
         if v > limit {

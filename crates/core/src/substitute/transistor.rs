@@ -2,7 +2,7 @@
 //! circuit: the same one, or none.
 
 use super::assess::{Offer, Tally};
-use super::{Choices, Line, Need};
+use super::{ChoiceReason, Choices, Need};
 use crate::drawers::{Lot, Piece};
 use crate::named::Named;
 use crate::part::{Fact, MadeOf, PartKind, Position, Transistor};
@@ -37,7 +37,7 @@ pub fn choose(need: &Need<'_>, old: &Transistor, library: &[Device], lots: &[Lot
                 need.type_number
             )
         };
-        out.advice.push(Line::practice(text, "hard limits first"));
+        out.advice.push(ChoiceReason::practice(text, "hard limits first"));
         return out;
     };
     let circuit = CircuitNeed {
@@ -68,7 +68,7 @@ pub fn choose(need: &Need<'_>, old: &Transistor, library: &[Device], lots: &[Lot
     // Those in the drawers first; a stable sort leaves each in the desk's order.
     out.choices.sort_by_key(|c| !c.from_drawers());
     if old.material.is_some_and(|m| wanted.material.is_some_and(|w| w != m)) {
-        out.advice.push(Line::practice(
+        out.advice.push(ChoiceReason::practice(
             "its junctions are not those of its type: look at the print again",
             "two materials",
         ));
@@ -112,7 +112,7 @@ fn tally(c: &Candidate<'_>, offer: &Offer) -> Tally {
         let said = said(cell);
         match (cell.hard, cell.state) {
             (true, LimitState::Short) => t.refuse(format!("{}: {said}", called(cell.name))),
-            (true, LimitState::Unknown) => t.cautions.push(Line {
+            (true, LimitState::Unknown) => t.cautions.push(ChoiceReason {
                 rule: "R11",
                 text: format!("{} {said}: look it up before it is fitted", called(cell.name)),
                 source: source(),
@@ -125,9 +125,9 @@ fn tally(c: &Candidate<'_>, offer: &Offer) -> Tally {
             (false, LimitState::Unknown) => {}
         }
     }
-    t.passes.push(Line { rule: "R11", text: format!("leads: {}", c.pin_map.text), source: source() });
+    t.passes.push(ChoiceReason { rule: "R11", text: format!("leads: {}", c.pin_map.text), source: source() });
     for note in &c.notes {
-        t.cautions.push(Line { rule: "R11", text: note.clone(), source: source() });
+        t.cautions.push(ChoiceReason { rule: "R11", text: note.clone(), source: source() });
     }
     t.condition(offer.condition);
     t
@@ -185,12 +185,13 @@ pub(super) fn circuit(need: &Need<'_>, lots: &[Lot]) -> Choices {
     };
     for offer in Offer::of_lots(lots, same) {
         let mut t = Tally::default();
-        t.passes.push(Line::practice("the same type number", "circuits have no equivalents by ratings"));
+        t.passes
+            .push(ChoiceReason::practice("the same type number", "circuits have no equivalents by ratings"));
         t.condition(offer.condition);
         t.settle(&offer, offer.piece.to_string(), None, &mut out);
     }
     for text in ic_advice() {
-        out.advice.push(Line::practice(*text, "integrated circuits"));
+        out.advice.push(ChoiceReason::practice(*text, "integrated circuits"));
     }
     out
 }

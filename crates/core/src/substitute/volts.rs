@@ -1,6 +1,6 @@
 //! How many volts a capacitor must stand in its place.
 
-use super::{Line, Need};
+use super::{ChoiceReason, Need};
 use crate::part::{Capacitor, CapacitorFamily, Fact, Position};
 use crate::quantity::Volt;
 use crate::source::Source;
@@ -12,7 +12,7 @@ pub(super) struct Asked {
     /// The rating needed; `None` where nothing is known.
     pub(super) volts: Option<f64>,
     /// Why.
-    pub(super) line: Line,
+    pub(super) line: ChoiceReason,
 }
 
 /// The rating that a family needs: in a place of low voltage a low one will do; otherwise the greatest of the old
@@ -33,7 +33,7 @@ pub(super) fn asked(need: &Need<'_>, old: &Capacitor, family: CapacitorFamily, p
         let text = format!("{} across it: a place of low voltage, {} are enough", volt(v), volt(volts));
         return Asked {
             volts: Some(volts),
-            line: Line::practice(text, "in a place of a few volts a low rating will do"),
+            line: ChoiceReason::practice(text, "in a place of a few volts a low rating will do"),
         };
     }
     let high = n(PolicyNumber::LineHigh);
@@ -51,11 +51,11 @@ pub(super) fn asked(need: &Need<'_>, old: &Capacitor, family: CapacitorFamily, p
     match most {
         Some((v, why)) => Asked {
             volts: Some(v),
-            line: Line::practice(format!("{} needed: {why}", volt(v)), "same or higher voltage"),
+            line: ChoiceReason::practice(format!("{} needed: {why}", volt(v)), "same or higher voltage"),
         },
         None => Asked {
             volts: None,
-            line: Line::practice(
+            line: ChoiceReason::practice(
                 "neither the old rating nor the volts across it are known: measure what stands there",
                 "same or higher voltage",
             ),

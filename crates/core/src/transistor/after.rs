@@ -39,7 +39,7 @@ named! {
 
 /// A check.
 #[derive(Debug, Clone, Deserialize)]
-pub struct Line {
+pub struct AfterCheck {
     /// Which.
     pub check: Check,
     /// How it is answered.
@@ -52,12 +52,12 @@ pub struct Line {
     pub source: Source,
 }
 
-static LINES: LazyLock<Vec<Line>> =
+static LINES: LazyLock<Vec<AfterCheck>> =
     LazyLock::new(|| rows("after_fitting.csv", include_str!("../../data/after_fitting.csv")));
 
 /// The checks in their order.
 #[must_use]
-pub fn lines() -> &'static [Line] {
+pub fn checks() -> &'static [AfterCheck] {
     &LINES
 }
 

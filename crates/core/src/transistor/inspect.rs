@@ -84,7 +84,7 @@ named! {
 
 /// A line of the inspection.
 #[derive(Debug, Clone, Deserialize)]
-pub struct Line {
+pub struct InspectionStep {
     /// What is looked at.
     pub look: InspectionItem,
     /// How it is answered.
@@ -101,12 +101,12 @@ pub struct Line {
     pub source: Source,
 }
 
-static LINES: LazyLock<Vec<Line>> =
+static LINES: LazyLock<Vec<InspectionStep>> =
     LazyLock::new(|| rows("inspection.csv", include_str!("../../data/inspection.csv")));
 
 /// The lines in the order in which to go through them.
 #[must_use]
-pub fn lines() -> &'static [Line] {
+pub fn steps() -> &'static [InspectionStep] {
     &LINES
 }
 
@@ -180,7 +180,7 @@ pub fn inspect(device: Option<&Device>, answers: &[Answer]) -> Inspection {
     let open: Vec<InspectionItem> =
         InspectionItem::ALL.iter().copied().filter(|l| !signs.iter().any(|s| s.look == *l)).collect();
     let against = |w: SignWeight| signs.iter().filter(|s| s.seen == Seen::False && s.weight == w).count();
-    let numbers = signs.iter().filter(|s| line(s.look).is_some_and(|l| l.kind == LookKind::Number)).count();
+    let numbers = signs.iter().filter(|s| step(s.look).is_some_and(|l| l.kind == LookKind::Number)).count();
     let enough = signs.len() >= ENOUGH && !open.contains(&InspectionItem::Print) && numbers >= 2;
     let (verdict, next) = if against(SignWeight::Strong) > 0 || against(SignWeight::Weak) > 1 {
         let text = "do not fit it; keep it apart, with this list, and write to whoever sold it";
@@ -200,12 +200,12 @@ pub fn inspect(device: Option<&Device>, answers: &[Answer]) -> Inspection {
     Inspection { verdict, signs, open, next: next.to_owned() }
 }
 
-fn line(look: InspectionItem) -> Option<&'static Line> {
+fn step(look: InspectionItem) -> Option<&'static InspectionStep> {
     LINES.iter().find(|l| l.look == look)
 }
 
 fn sign(device: Option<&Device>, a: &Answer) -> Option<Sign> {
-    let line = line(a.look)?;
+    let line = step(a.look)?;
     let of = |ok: bool, text: String| {
         let seen = if ok { Seen::True } else { Seen::False };
         Some(Sign { look: a.look, seen, weight: line.weight, text })

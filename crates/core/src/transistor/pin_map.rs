@@ -10,7 +10,7 @@ use crate::named::named;
 
 named! {
     /// How a substitute's leads lie over the holes.
-    "lead fit" LeadFit {
+    "lead match" LeadMatch {
         /// As they are.
         Straight = "straight",
         /// As they are when it is turned.
@@ -41,7 +41,7 @@ pub struct Joined {
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct PinMap {
     /// How they lie.
-    pub fit: LeadFit,
+    pub leads: LeadMatch,
     /// The two that cross, where two do.
     pub crossed: Option<(Lead, Lead)>,
     /// Electrode by electrode.
@@ -62,9 +62,9 @@ pub fn pin_map(old: &Device, new: &Device) -> PinMap {
         .iter()
         .map(|e| Joined { electrode: *e, old: old.lead_of(*e), new: new.lead_of(*e) })
         .collect();
-    let (fit, crossed) = fit(old, new);
-    let text = words(fit, crossed, old, new);
-    PinMap { fit, crossed, joined, text }
+    let (leads, crossed) = matched(old, new);
+    let text = words(leads, crossed, old, new);
+    PinMap { leads, crossed, joined, text }
 }
 
 /// The three that work, in the order of the package, without the shield.
@@ -73,10 +73,10 @@ fn working(device: &Device) -> Option<Vec<Lead>> {
     Some(leads)
 }
 
-fn fit(old: &Device, new: &Device) -> (LeadFit, Option<(Lead, Lead)>) {
+fn matched(old: &Device, new: &Device) -> (LeadMatch, Option<(Lead, Lead)>) {
     let shapes = package(&old.package).zip(package(&new.package));
     let (Some((a, b)), Some(x), Some(y)) = (shapes, working(old), working(new)) else {
-        return (LeadFit::Unknown, None);
+        return (LeadMatch::Unknown, None);
     };
     if a.shape == Shape::Flange
         || b.shape == Shape::Flange
@@ -84,21 +84,21 @@ fn fit(old: &Device, new: &Device) -> (LeadFit, Option<(Lead, Lead)>) {
         || b.shape == Shape::Stud
     {
         let same = a.package == b.package && x == y;
-        return (if same { LeadFit::Straight } else { LeadFit::Wired }, None);
+        return (if same { LeadMatch::Straight } else { LeadMatch::Wired }, None);
     }
     let ([x1, x2, x3], [y1, y2, y3]) = (x.as_slice(), y.as_slice()) else {
-        return (LeadFit::Unknown, None);
+        return (LeadMatch::Unknown, None);
     };
     match (a.shape.is_round(), b.shape.is_round()) {
-        _ if x == y && a.shape == b.shape => (LeadFit::Straight, None),
+        _ if x == y && a.shape == b.shape => (LeadMatch::Straight, None),
         (true, true) => {
             let turned = [[y2, y3, y1], [y3, y1, y2], [y1, y2, y3]].contains(&[x1, x2, x3]);
-            if turned { (LeadFit::Turned, None) } else { (LeadFit::Crossed, Some(swapped(&x, &y))) }
+            if turned { (LeadMatch::Turned, None) } else { (LeadMatch::Crossed, Some(swapped(&x, &y))) }
         }
-        (false, false) if x == y => (LeadFit::Straight, None),
-        (false, false) if [x3, x2, x1] == [y1, y2, y3] => (LeadFit::Turned, None),
-        (false, false) => (LeadFit::Crossed, Some(swapped(&x, &y))),
-        _ => (LeadFit::Bent, None),
+        (false, false) if x == y => (LeadMatch::Straight, None),
+        (false, false) if [x3, x2, x1] == [y1, y2, y3] => (LeadMatch::Turned, None),
+        (false, false) => (LeadMatch::Crossed, Some(swapped(&x, &y))),
+        _ => (LeadMatch::Bent, None),
     }
 }
 
@@ -115,26 +115,26 @@ fn swapped(x: &[Lead], y: &[Lead]) -> (Lead, Lead) {
     }
 }
 
-fn words(fit: LeadFit, crossed: Option<(Lead, Lead)>, old: &Device, new: &Device) -> String {
-    let mut text = match fit {
-        LeadFit::Straight => "goes in as it is".to_owned(),
-        LeadFit::Turned => "goes in turned: follow the drawing, not the flat or the tab".to_owned(),
-        LeadFit::Bent => "each lead is bent to its hole, none crosses another".to_owned(),
-        LeadFit::Crossed => {
+fn words(lie: LeadMatch, crossed: Option<(Lead, Lead)>, old: &Device, new: &Device) -> String {
+    let mut text = match lie {
+        LeadMatch::Straight => "goes in as it is".to_owned(),
+        LeadMatch::Turned => "goes in turned: follow the drawing, not the flat or the tab".to_owned(),
+        LeadMatch::Bent => "each lead is bent to its hole, none crosses another".to_owned(),
+        LeadMatch::Crossed => {
             let (a, b) = crossed.unwrap_or((Lead::Base, Lead::Collector));
             format!("{a} and {b} cross: a sleeve on both")
         }
-        LeadFit::Wired => "by short insulated wires, screwed down on its own".to_owned(),
-        LeadFit::Unknown => {
+        LeadMatch::Wired => "by short insulated wires, screwed down on its own".to_owned(),
+        LeadMatch::Unknown => {
             let who = if working(old).is_none() || package(&old.package).is_none() { old } else { new };
             let name = if who.type_number.is_empty() { "the old one" } else { &who.type_number };
             format!("the leads of {name} are not known here: find them with the meter")
         }
     };
     let shield = |d: &Device| d.lead_of(Lead::Shield).is_some();
-    if shield(old) && !shield(new) && fit != LeadFit::Unknown {
+    if shield(old) && !shield(new) && lie != LeadMatch::Unknown {
         text.push_str("; the hole of the screen stays empty");
-    } else if shield(new) && !shield(old) && fit != LeadFit::Unknown {
+    } else if shield(new) && !shield(old) && lie != LeadMatch::Unknown {
         text.push_str("; its screen goes to chassis");
     }
     text

@@ -27,7 +27,7 @@ pub(super) fn judge(case: Case<'_>, part: &Coil, policy: &Policy) -> Verdict {
             marked: part.resistance.map_or(measured, |r| r.ohms()),
             allowed: policy.number_si(PolicyNumber::WindingFraction),
         };
-        pair::count(&mut verdict, own, case.partners);
+        pair::weigh(&mut verdict, own, case.partners);
         if verdict.call == Outcome::Replace {
             verdict.next =
                 vec!["suspect shorted turns: compare both halves' volts, lightly loaded".to_owned()];

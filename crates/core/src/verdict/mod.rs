@@ -11,13 +11,13 @@ mod diode;
 pub mod electrolytic;
 mod finding;
 pub mod leakage;
-mod looks;
 pub mod number;
 mod pair;
 pub mod reason;
 mod resistor;
 pub mod school;
 mod school_name;
+mod signs;
 pub mod threshold;
 mod transistor;
 
@@ -121,7 +121,7 @@ pub fn judge(case: Case<'_>, policy: &Policy) -> Verdict {
         Part::Diode(part) => diode::judge(case, part, policy),
         Part::Transistor(part) => transistor::judge(case, part),
     };
-    looks::count(&mut verdict, case);
+    signs::weigh(&mut verdict, case);
     verdict
 }
 

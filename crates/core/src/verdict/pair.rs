@@ -19,7 +19,7 @@ pub(super) struct Own {
 }
 
 /// Counts the agreement with the others in a verdict of keep or watch.
-pub(super) fn count(verdict: &mut Verdict, own: Own, partners: &[Partner]) {
+pub(super) fn weigh(verdict: &mut Verdict, own: Own, partners: &[Partner]) {
     let off = |value: f64, mark: f64| (value / mark - 1.0).abs();
     let apart = |p: &Partner| {
         let (a, b) = (own.measured, p.measured_si);

@@ -80,7 +80,7 @@ pub(super) fn judge(case: Case<'_>, part: &Resistor, policy: &Policy) -> Verdict
             marked: part.value.ohms(),
             allowed: policy.number_si(PolicyNumber::PairFraction),
         };
-        pair::count(&mut verdict, own, case.partners);
+        pair::weigh(&mut verdict, own, case.partners);
     }
     for warning in case.pitfalls(reading, policy) {
         verdict.reasons.push(Reason::from(Rule::Method, warning.text, &warning.source));

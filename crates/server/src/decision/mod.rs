@@ -54,7 +54,7 @@ pub async fn decide(
     crate::tray::unchanged_since(&mut tx, &part, new.version).await?;
     let ticket = crate::table::ticket::find(&mut *tx, part.ticket_id).await?;
     let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
-    let loaded = around(&mut tx, &part).await?;
+    let loaded = around(&mut tx, part.id).await?;
     let judged = judged(&loaded.tray, loaded.part(part_id)?, &policy);
     let verdict =
         judged.verdict.ok_or_else(|| ApiError::field("decided", "there is no value to judge against yet"))?;

@@ -132,7 +132,7 @@ pub struct UsualDialect {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct WordPair {
     /// Which of the choices.
-    pub choice: Choice,
+    pub choice: WordChoice,
     /// The words.
     pub words: Vec<&'static str>,
 }
@@ -140,7 +140,7 @@ pub struct WordPair {
 /// What is chosen between.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
 #[serde(rename_all = "lowercase")]
-pub enum Choice {
+pub enum WordChoice {
     /// Valve or tube.
     Valve,
     /// HT or B+.
@@ -157,7 +157,7 @@ impl DialectView {
     /// Of what is chosen.
     #[must_use]
     pub fn of(chosen: Dialect) -> Self {
-        fn pair<T: Named>(choice: Choice) -> WordPair {
+        fn pair<T: Named>(choice: WordChoice) -> WordPair {
             WordPair { choice, words: T::ALL.iter().map(|w| w.name()).collect() }
         }
         use owl_core::dialect::{AnodeWord, EarthWord, HeaterWord, SupplyWord, ValveWord};
@@ -169,24 +169,14 @@ impl DialectView {
                 UsualDialect { name: "American", words: Dialect::AMERICAN },
             ],
             pairs: vec![
-                pair::<ValveWord>(Choice::Valve),
-                pair::<SupplyWord>(Choice::Supply),
-                pair::<AnodeWord>(Choice::Anode),
-                pair::<EarthWord>(Choice::Earth),
-                pair::<HeaterWord>(Choice::Heater),
+                pair::<ValveWord>(WordChoice::Valve),
+                pair::<SupplyWord>(WordChoice::Supply),
+                pair::<AnodeWord>(WordChoice::Anode),
+                pair::<EarthWord>(WordChoice::Earth),
+                pair::<HeaterWord>(WordChoice::Heater),
             ],
         }
     }
-}
-
-/// The words that the workshop has chosen.
-///
-/// # Errors
-/// 503 without a database.
-#[utoipa::path(get, path = "/api/workshop/dialect", tag = "workshop", responses(
-    (status = 200, body = DialectView)))]
-pub async fn read(State(app): State<App>) -> Result<Json<DialectView>, ApiError> {
-    Ok(Json(DialectView::of(crate::table::workshop::dialect(&app.pool).await?)))
 }
 
 /// Chooses the workshop's words: from now on everything is said in them.

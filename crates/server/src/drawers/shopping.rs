@@ -82,7 +82,7 @@ pub async fn shopping(State(app): State<App>) -> Result<Json<ShoppingView>, ApiE
 async fn view(app: &App) -> Result<ShoppingView, ApiError> {
     let mut left = all_lots(app).await?;
     let (mut lacks, mut without) = (Vec::new(), Vec::new());
-    for ticket in crate::table::ticket::lines(&app.pool).await? {
+    for ticket in crate::table::ticket::shelf(&app.pool).await? {
         for part in needed(app, ticket.id, &mut left).await? {
             let wanted_for = format!("{} of {}", part.name, ticket.name);
             let Some(best) = part.best else {

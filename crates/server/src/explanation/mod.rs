@@ -51,7 +51,7 @@ pub async fn explain(
     let known = crate::table::explanation::known(&mut tx, new.key).await?;
     if !known {
         crate::tray::unchanged_since(&mut tx, &part, new.version).await?;
-        let loaded = load::around(&mut tx, &part).await?;
+        let loaded = load::around(&mut tx, part.id).await?;
         let lying = loaded.part(part_id)?;
         let found = disagreement(lying).ok_or_else(|| {
             ApiError::field("answer", "sheet, mark and meter agree: there is nothing to answer")

@@ -78,7 +78,7 @@ pub struct FeedAnswer {
     pub expected_text: BTreeMap<String, String>,
     /// Whether good parts within their tolerance explain the readings.
     pub agrees: bool,
-    /// Best first; those that explain the readings equally well have equal `fit`.
+    /// Best first; those that explain the readings equally well have equal `explains`.
     pub suspects: Vec<FeedSuspect>,
     /// Two at once, where no single fault explains the readings.
     pub doubles: Vec<DoubleView>,
@@ -105,7 +105,7 @@ pub struct FeedSuspect {
     /// Ohms of a leak, the factor of a drift; null for the others.
     pub estimate: Option<f64>,
     /// From 0 to 1.
-    pub fit: f64,
+    pub explains: f64,
     /// Why, with the numbers.
     pub because: String,
     /// With its size, in words.
@@ -126,7 +126,7 @@ pub struct DoubleView {
     /// Both, in words.
     pub text: String,
     /// From 0 to 1.
-    pub fit: f64,
+    pub explains: f64,
     /// Why, with the numbers.
     pub because: String,
 }
@@ -166,9 +166,9 @@ impl FeedAnswer {
     #[must_use]
     pub fn of(feed: &Feed, found: &Findings, readings: usize) -> Self {
         let name = |i: usize| feed.parts()[i].name.clone();
-        let best = found.suspects.first().map(|s| s.fit);
+        let best = found.suspects.first().map(|s| s.explains);
         let mut overloaded: Vec<OverloadView> = Vec::new();
-        for s in found.suspects.iter().filter(|s| Some(s.fit) == best) {
+        for s in found.suspects.iter().filter(|s| Some(s.explains) == best) {
             for o in overloads(feed, s) {
                 if overloaded.iter().all(|k| k.name != o.name) {
                     overloaded.push(o);
@@ -199,7 +199,7 @@ impl FeedSuspect {
             name: part.name.clone(),
             fault: s.fault.kind(),
             estimate: s.fault.estimate(),
-            fit: s.fit.fraction(),
+            explains: s.explains.fraction(),
             because: s.because.clone(),
             text: format!("{} {}", part.name, s.fault.says(part.element)),
             volts_text: shown(&volts),
@@ -218,7 +218,7 @@ impl DoubleView {
         });
         Self {
             text: each.collect::<Vec<_>>().join(" and "),
-            fit: d.fit.fraction(),
+            explains: d.explains.fraction(),
             because: d.because.clone(),
         }
     }

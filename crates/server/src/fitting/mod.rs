@@ -66,7 +66,7 @@ async fn begin(
     new: &NewFitting,
 ) -> Result<(), ApiError> {
     let mut offered = offered(part.kind, new)?;
-    let loaded = load::around(&mut *tx, part).await?;
+    let loaded = load::around(&mut *tx, part.id).await?;
     let lying = loaded.part(part.id)?;
     let lots = lots(&mut *tx, &new.pieces).await?;
     let pieces: Vec<Taken> = lots.values().cloned().collect();
@@ -206,7 +206,7 @@ pub async fn prove(
         Some(key) if key == new.key => {}
         Some(_) => return Err(held(Held::Proven)),
         None => {
-            let loaded = load::around(&mut tx, &part).await?;
+            let loaded = load::around(&mut tx, part.id).await?;
             may_prove(loaded.part(part_id)?, crate::tray::id(id)).map_err(held)?;
             crate::table::fitting::prove(&mut tx, new.key, id, new.worked, &seen, &checks).await?;
             proven = true;
@@ -241,7 +241,7 @@ pub async fn withdraw(
         Some(key) if key == new.key => {}
         Some(_) => return Err(held(Held::UndoneAlready)),
         None => {
-            let loaded = load::around(&mut tx, &part).await?;
+            let loaded = load::around(&mut tx, part.id).await?;
             may_undo(loaded.part(part_id)?, crate::tray::id(id)).map_err(held)?;
             crate::table::fitting::withdraw(&mut tx, new.key, id, &why).await?;
             let what = crate::table::change::find(&mut tx, id).await?.what;

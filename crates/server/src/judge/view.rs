@@ -147,7 +147,7 @@ impl From<Limits> for LimitsView {
 }
 
 /// One reason.
-#[derive(Debug, Clone, Serialize, serde::Deserialize, ToSchema)]
+#[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct ReasonView {
     /// The rule's number.
     pub rule: String,
@@ -157,10 +157,8 @@ pub struct ReasonView {
     /// Where the rule comes from.
     pub source: String,
     /// The same in a word or two.
-    #[serde(default)]
     pub source_short: String,
     /// Whether it was recalled and not looked up.
-    #[serde(default)]
     pub from_memory: bool,
 }
 

@@ -117,7 +117,7 @@ pub async fn foresee(
     let row = crate::table::part::find(&mut *tx, part_id).await?;
     let ticket = crate::table::ticket::find(&mut *tx, row.ticket_id).await?;
     let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
-    let loaded = load::around(&mut tx, &row).await?;
+    let loaded = load::around(&mut tx, row.id).await?;
     let ways = crate::table::instrument::ways(&mut *tx).await?;
     let instruments = crate::table::instrument::instruments(&mut *tx).await?;
     let (volts, hertz) = conditions(q.test_voltage.as_deref(), q.test_frequency.as_deref())?;

@@ -104,7 +104,7 @@ async fn chosen(
             .zip(&functions)
             .map(|(w, way)| OnBench { instrument: w.instrument_id, in_use: in_use(w.instrument_id), way })
             .collect();
-        let last = crate::table::reading::last_instruments(db, part.ticket_id).await?;
+        let last = crate::table::reading::last_instruments(db, part.ticket_id, t.quantity).await?;
         choose(
             &bench,
             &Sought {

@@ -12,7 +12,7 @@ use owl_core::tray::installed::{Installed, installed};
 use owl_core::tray::left::can_reform;
 use time::{Duration, OffsetDateTime};
 
-use super::wire::{CanSection, Candidate, CurveView, Desk, OfPart, PastRun, RunLine, SampleView, line};
+use super::wire::{CanSection, Candidate, CurveView, Desk, OfPart, PastRun, QueuedRun, SampleView, line};
 use crate::app::App;
 use crate::body::Id;
 use crate::error::{ApiError, Problem};
@@ -71,7 +71,7 @@ pub async fn candidates(State(app): State<App>) -> Result<Json<Vec<Candidate>>, 
 
 /// The queue with its times. What is fed ends as was expected when it was prepared; what is being emptied waits for a meter
 /// and has no time.
-fn planned(runs: &[RunRow]) -> Result<(Vec<RunLine>, Option<OffsetDateTime>), ApiError> {
+fn planned(runs: &[RunRow]) -> Result<(Vec<QueuedRun>, Option<OffsetDateTime>), ApiError> {
     let lying = |row: &RunRow| {
         let waits = matches!(row.run.phase, Phase::Ready { .. });
         let fed = row.run.fed_from_s.map_or(0.0, |from| row.run.now_s - from);
@@ -85,7 +85,7 @@ fn planned(runs: &[RunRow]) -> Result<(Vec<RunLine>, Option<OffsetDateTime>), Ap
     for ((row, l), (begin, end)) in runs.iter().zip(&all).zip(times(&all)) {
         let planned_at = timed(row).then(|| at(row, if l.waits { begin } else { end }));
         done = done.max(Some(at(row, end)));
-        lines.push(RunLine { planned_at, ..line(row)? });
+        lines.push(QueuedRun { planned_at, ..line(row)? });
     }
     Ok((lines, done))
 }
@@ -112,7 +112,7 @@ fn what(sits: &Installed) -> String {
 pub async fn of_part(State(app): State<App>, Id(id): Id) -> Result<Json<OfPart>, ApiError> {
     let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
     let row = crate::table::part::find(&mut *tx, id).await?;
-    let loaded = load::around(&mut tx, &row).await?;
+    let loaded = load::around(&mut tx, row.id).await?;
     let lying = loaded.part(id)?;
     let sits = installed(&loaded.tray, lying);
     let typed = |quantity: Quantity, v: f64| format(quantity, v).to_string();

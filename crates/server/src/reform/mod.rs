@@ -82,14 +82,14 @@ pub async fn prepare(
     let part = crate::table::part::lock(&mut tx, new.part_id).await?;
     let ticket = crate::table::ticket::find(&mut *tx, part.ticket_id).await?;
     let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
-    let loaded = crate::tray::load::around(&mut tx, &part).await?;
+    let loaded = crate::tray::load::around(&mut tx, part.id).await?;
     if let Some(why) = desk::refused(&installed(&loaded.tray, loaded.part(part.id)?)) {
         return Err(ApiError::field("part_id", why));
     }
     let ask = new.plan.ask()?;
     let plan = planned(&ask, &policy)?;
     let speed = checked_speed(new.speed.unwrap_or(1.0))?;
-    let simulated = new.way == ReformMode::Simulated;
+    let simulated = new.mode == ReformMode::Simulated;
     if !simulated && speed > 1.0 {
         return Err(ApiError::field(
             "speed",
@@ -108,7 +108,7 @@ pub async fn prepare(
             new.faults.iter().map(|f| Fault { fault: f.fault, from_s: f.from_s, to_s: f.to_s }).collect();
         bench
     });
-    let run = Run::new(plan.clone(), new.way);
+    let run = Run::new(plan.clone(), new.mode);
     let expected_s = aside(move || expected(&plan).fed_s).await?;
     let row = NewRow {
         id: new.id,

@@ -204,7 +204,7 @@ pub async fn leakage(
         field: None,
     })?;
     let part = crate::table::part::lock(&mut tx, row.part_id).await?;
-    let bench = match row.run.way {
+    let bench = match row.run.mode {
         ReformMode::Guided => "reforming bench",
         ReformMode::Simulated => "simulated bench",
     };

@@ -43,7 +43,7 @@ pub async fn of_part(State(app): State<App>, Id(id): Id) -> Result<Json<Substitu
     let row = crate::table::part::find(&mut *tx, id).await?;
     let ticket = crate::table::ticket::find(&mut *tx, row.ticket_id).await?;
     let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
-    let loaded = crate::tray::load::around(&mut tx, &row).await?;
+    let loaded = crate::tray::load::around(&mut tx, row.id).await?;
     drop(tx);
     let wanted = wanted_of(&loaded, id, ticket.class)?;
     let (choices, rows) = chosen(&app, &wanted, &policy).await?;

@@ -8,7 +8,7 @@ use owl_core::drawers::csv::price_text;
 use owl_core::part::{MadeOf, PartKind, Position, SafetyClass};
 use owl_core::quantity::format::{percent, signed_percent};
 use owl_core::quantity::{Fraction, Quantity, Volt, Watt};
-use owl_core::substitute::{Choice, Choices, Chosen, Line, Wanted};
+use owl_core::substitute::{Choice, ChoiceReason, Choices, Chosen, Wanted};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::ToSchema;
@@ -145,8 +145,8 @@ pub struct PassView {
     pub source: String,
 }
 
-impl From<&Line> for PassView {
-    fn from(l: &Line) -> Self {
+impl From<&ChoiceReason> for PassView {
+    fn from(l: &ChoiceReason) -> Self {
         Self { rule: l.rule, text: l.text.clone(), source: l.source.to_string() }
     }
 }

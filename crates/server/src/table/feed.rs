@@ -106,7 +106,7 @@ pub async fn ticket_of(db: impl PgExecutor<'_>, id: Uuid) -> Result<Uuid, StoreE
 /// Writes a feed with its parts and nodes; `seen` is the version that was seen, none for a new one.
 ///
 /// # Errors
-/// 409 when somebody else wrote it since.
+/// [`StoreError::Changed`] when somebody else wrote it since.
 pub async fn put(
     db: &mut PgConnection,
     row: &FeedRow,

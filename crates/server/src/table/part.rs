@@ -194,23 +194,24 @@ pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<PartRow, StoreError
 /// A part, and those whose verdict, steps or questions hang on it: its pair or group, what is fed through it, its own
 /// feed, what it may have killed and what may have killed it; and beside each of these its own feed and group, so that
 /// it can be judged.
-pub async fn with_neighbours(db: &mut PgConnection, part: &PartRow) -> Result<Vec<PartRow>, StoreError> {
+pub async fn with_neighbours(db: &mut PgConnection, id: Uuid) -> Result<Vec<PartRow>, StoreError> {
     Ok(sqlx::query_as!(
         PartRow,
-        "select id, ticket_id, name, kind, family, position, place, note, group_id, feed_id, looks, facts, test_warm, made,
+        "with me as (select id, feed_id, suspect_of, group_id from part where id = $1),
+         near as (
+             select id, feed_id, group_id from me
+             union all select n.id, n.feed_id, n.group_id from part n join me on n.id in (me.feed_id, me.suspect_of)
+             union all select n.id, n.feed_id, n.group_id from part n where n.feed_id = $1
+             union all select n.id, n.feed_id, n.group_id from part n where n.suspect_of = $1
+             union all select n.id, n.feed_id, n.group_id from part n join me on n.group_id = me.group_id
+         )
+         select id, ticket_id, name, kind, family, position, place, note, group_id, feed_id, looks, facts, test_warm, made,
                 plates, winding, sheet, marked, tolerance, watts, marking, colours, mark, suspect_of, version
-         from part p
-         where ticket_id = $2 and exists (
-             select from part n
-             where n.ticket_id = $2
-               and (n.id = $1 or n.id = $3 or n.id = $4 or n.feed_id = $1 or n.suspect_of = $1 or n.group_id = $5)
-               and (p.id = n.id or p.id = n.feed_id or p.group_id = n.group_id))
+         from part
+         where id = any(array(select id from near union select feed_id from near
+                              union select p.id from part p join near n on p.group_id = n.group_id))
          order by name",
-        part.id,
-        part.ticket_id,
-        part.feed_id,
-        part.suspect_of,
-        part.group_id
+        id
     )
     .fetch_all(db)
     .await?)

@@ -23,7 +23,7 @@ pub async fn past(db: impl PgExecutor<'_>) -> Result<Past, StoreError> {
         Past,
         r#"with gap as (
              select extract(epoch from taken_at - lag(taken_at) over (partition by ticket_id order by ordinal))::float8 as s
-             from reading r join part p on p.id = r.part_id
+             from reading
            ), step as (
              select extract(epoch from f.fitted_at - (select max(decided_at) from decision d
                                                       where d.part_id = f.part_id and d.decided_at < f.fitted_at))::float8 as fit,

@@ -150,9 +150,9 @@ pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<Rea
 /// added once.
 pub async fn insert(db: &mut PgConnection, r: &ReadingRow) -> Result<bool, StoreError> {
     let done = sqlx::query!(
-        "insert into reading (id, part_id, quantity, value, overrange, ceiling, state, hot, mode, test_volts, test_hertz,
+        "insert into reading (id, part_id, ticket_id, quantity, value, overrange, ceiling, state, hot, mode, test_volts, test_hertz,
                               setting, instrument_id, instrument, way, of_reading, counts, resolution, typed, taken_at)
-         values ($1, $2, $3, $4, $4::float8 is null, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18,
+         values ($1, $2, (select ticket_id from part where id = $2), $3, $4, $4::float8 is null, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18,
                  clock_timestamp())
          on conflict (id) do nothing",
         r.id,
@@ -179,19 +179,21 @@ pub async fn insert(db: &mut PgConnection, r: &ReadingRow) -> Result<bool, Store
     Ok(done.rows_affected() == 1)
 }
 
-/// The instruments that were read on a ticket, each with what it last read, latest first.
+/// With what a quantity was last read on a ticket, and in which of its ways, latest first.
 pub async fn last_instruments(
     db: &mut PgConnection,
     ticket_id: Uuid,
-) -> Result<Vec<(Uuid, ReadQuantity, String)>, StoreError> {
+    quantity: ReadQuantity,
+) -> Result<Vec<(Uuid, String)>, StoreError> {
     let rows = sqlx::query!(
-        r#"select instrument_id as "instrument_id!", quantity, way from reading r join part p on p.id = r.part_id
-           where p.ticket_id = $1 and instrument_id is not null order by ordinal desc limit 40"#,
-        ticket_id
+        r#"select instrument_id as "instrument_id!", way from reading
+           where ticket_id = $1 and quantity = $2 and instrument_id is not null order by ordinal desc limit 40"#,
+        ticket_id,
+        quantity as _
     )
     .fetch_all(db)
     .await?;
-    Ok(rows.into_iter().map(|r| (r.instrument_id, r.quantity, r.way)).collect())
+    Ok(rows.into_iter().map(|r| (r.instrument_id, r.way)).collect())
 }
 
 /// The part that a reading is of; `None` where there is no such reading.

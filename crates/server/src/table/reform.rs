@@ -103,7 +103,7 @@ macro_rules! runs {
 /// One run.
 ///
 /// # Errors
-/// 404.
+/// [`StoreError::Gone`].
 pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<RunRow, StoreError> {
     let found = runs!("id = $1", id).fetch_optional(db).await?;
     found.map(Record::row).ok_or_else(|| StoreError::Gone(Row::ReformRun))
@@ -112,7 +112,7 @@ pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<RunRow, StoreErro
 /// One run, held until the transaction ends.
 ///
 /// # Errors
-/// 404.
+/// [`StoreError::Gone`].
 pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<RunRow, StoreError> {
     sqlx::query!("select id from reform_run where id = $1 for update", id).fetch_optional(&mut *db).await?;
     find(&mut *db, id).await
@@ -239,7 +239,7 @@ pub async fn insert(db: &mut PgConnection, n: &NewRow<'_>) -> Result<(), StoreEr
         n.id,
         n.part_id,
         n.section,
-        owl_core::named::Named::name(n.run.way),
+        owl_core::named::Named::name(n.run.mode),
         n.speed,
         n.school,
         Json(Stored(n.run)) as _,

@@ -46,7 +46,7 @@ pub struct TicketRow {
 
 /// A ticket on the shelf, with what is left to do.
 #[derive(Debug, Clone)]
-pub struct LineRow {
+pub struct ShelfRow {
     /// Its id.
     pub id: Uuid,
     /// The set.
@@ -68,9 +68,9 @@ pub struct LineRow {
 }
 
 /// The shelf.
-pub async fn lines(db: impl PgExecutor<'_>) -> Result<Vec<LineRow>, StoreError> {
+pub async fn shelf(db: impl PgExecutor<'_>) -> Result<Vec<ShelfRow>, StoreError> {
     Ok(sqlx::query_as!(
-        LineRow,
+        ShelfRow,
         r#"select id as "id!", name as "name!", class as "class!", parts as "parts!", to_measure as "to_measure!",
                   to_fit as "to_fit!", to_prove as "to_prove!", undecided as "undecided!", closed as "closed!"
            from shelf order by created_at, id"#
@@ -80,9 +80,9 @@ pub async fn lines(db: impl PgExecutor<'_>) -> Result<Vec<LineRow>, StoreError> 
 }
 
 /// One ticket on the shelf.
-pub async fn line(db: impl PgExecutor<'_>, id: Uuid) -> Result<LineRow, StoreError> {
+pub async fn on_shelf(db: impl PgExecutor<'_>, id: Uuid) -> Result<ShelfRow, StoreError> {
     sqlx::query_as!(
-        LineRow,
+        ShelfRow,
         r#"select id as "id!", name as "name!", class as "class!", parts as "parts!", to_measure as "to_measure!",
                   to_fit as "to_fit!", to_prove as "to_prove!", undecided as "undecided!", closed as "closed!"
            from shelf where id = $1"#,

@@ -11,7 +11,7 @@ use owl_core::named::Named;
 use owl_core::verdict::{Policy, School};
 use uuid::Uuid;
 
-use self::wire::{CautionView, NewTicket, PolicyRef, TicketChange, TicketLine, TicketView};
+use self::wire::{CautionView, NewTicket, PolicyRef, ShelfTicket, TicketChange, TicketView};
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
@@ -24,10 +24,10 @@ use crate::tray::strip::strips;
 /// # Errors
 /// 503 without a database.
 #[utoipa::path(get, path = "/api/tickets", operation_id = "list_tickets", tag = "tickets", responses(
-    (status = 200, body = Vec<TicketLine>)))]
-pub async fn list(State(app): State<App>) -> Result<Json<Vec<TicketLine>>, ApiError> {
-    let rows = crate::table::ticket::lines(&app.pool).await?;
-    Ok(Json(rows.iter().map(TicketLine::of).collect::<Result<_, _>>()?))
+    (status = 200, body = Vec<ShelfTicket>)))]
+pub async fn list(State(app): State<App>) -> Result<Json<Vec<ShelfTicket>>, ApiError> {
+    let rows = crate::table::ticket::shelf(&app.pool).await?;
+    Ok(Json(rows.iter().map(ShelfTicket::of).collect::<Result<_, _>>()?))
 }
 
 /// Opens a ticket.

@@ -9,7 +9,7 @@ use uuid::Uuid;
 
 use crate::amount::Amount;
 use crate::error::ApiError;
-use crate::table::ticket::{LineRow, TicketRow};
+use crate::table::ticket::{ShelfRow, TicketRow};
 use crate::tray::strip::StripView;
 
 /// A new ticket.
@@ -132,7 +132,7 @@ impl IntakeView {
 
 /// A ticket on the shelf.
 #[derive(Debug, Serialize, ToSchema)]
-pub struct TicketLine {
+pub struct ShelfTicket {
     /// Its id.
     pub id: Uuid,
     /// The set.
@@ -148,19 +148,19 @@ pub struct TicketLine {
     pub closed: bool,
 }
 
-impl TicketLine {
+impl ShelfTicket {
     /// A line as it is sent.
     ///
     /// # Errors
     /// [`ApiError::Internal`] for a row that cannot be.
-    pub fn of(row: &LineRow) -> Result<Self, ApiError> {
+    pub fn of(row: &ShelfRow) -> Result<Self, ApiError> {
         let left = match row {
-            LineRow { closed: true, .. } => "closed".to_owned(),
-            LineRow { parts: 0, .. } => "nothing on the tray yet".to_owned(),
-            LineRow { to_measure: n @ 1.., .. } => format!("{n} to measure"),
-            LineRow { to_fit: n @ 1.., .. } => format!("{n} to fit"),
-            LineRow { to_prove: n @ 1.., .. } => format!("{n} to prove"),
-            LineRow { undecided: n @ 1.., .. } => format!("{n} to decide"),
+            ShelfRow { closed: true, .. } => "closed".to_owned(),
+            ShelfRow { parts: 0, .. } => "nothing on the tray yet".to_owned(),
+            ShelfRow { to_measure: n @ 1.., .. } => format!("{n} to measure"),
+            ShelfRow { to_fit: n @ 1.., .. } => format!("{n} to fit"),
+            ShelfRow { to_prove: n @ 1.., .. } => format!("{n} to prove"),
+            ShelfRow { undecided: n @ 1.., .. } => format!("{n} to decide"),
             _ => "all done".to_owned(),
         };
         Ok(Self {

@@ -6,7 +6,7 @@ use axum::http::StatusCode;
 use owl_core::stored::Stored;
 use owl_core::transistor::inspect::{
     Answer, Inspection, InspectionItem, InspectionVerdict, LookKind, Seen, SignWeight, StoredAnswer, inspect,
-    lines,
+    steps,
 };
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
@@ -189,7 +189,7 @@ pub async fn desk(State(app): State<App>) -> Result<Json<InspectionDesk>, ApiErr
             inspected_at: r.inspected_at,
         })
         .collect();
-    let lines = lines()
+    let lines = steps()
         .iter()
         .map(|l| InspectionLine {
             look: l.look,
@@ -231,7 +231,7 @@ async fn judged(app: &App, q: &InspectionQuestion) -> Result<(String, Inspection
             known_si: number(format!("answers[{i}].known"), look, &a.known)?,
         });
     }
-    let kinds = lines();
+    let kinds = steps();
     let numbers = |l: InspectionItem| kinds.iter().any(|k| k.look == l && k.kind == LookKind::Number);
     if let Some(i) =
         answers.iter().position(|a| numbers(a.look) && a.known_si.is_some() && a.bought_si.is_none())

@@ -45,9 +45,11 @@ fn of<T>(rows: &ByPart<T>, part: Uuid) -> &[T] {
 
 impl Loaded {
     /// The row of a part.
-    #[must_use]
-    pub fn row(&self, part: Uuid) -> Option<&PartRow> {
-        self.parts.iter().find(|p| p.id == part)
+    ///
+    /// # Errors
+    /// 404 where it is not on this tray.
+    pub fn row(&self, part: Uuid) -> Result<&PartRow, ApiError> {
+        self.parts.iter().find(|p| p.id == part).ok_or_else(|| ApiError::no_such("part"))
     }
 
     /// The readings of a part, the voided among them.
@@ -109,7 +111,7 @@ pub async fn of_ticket(db: &mut PgConnection, ticket_id: Uuid) -> Result<Loaded,
 ///
 /// # Errors
 /// [`ApiError::Internal`] for rows that cannot be.
-pub async fn around(db: &mut PgConnection, part: &PartRow) -> Result<Loaded, ApiError> {
+pub async fn around(db: &mut PgConnection, part: Uuid) -> Result<Loaded, ApiError> {
     let parts = with_neighbours(&mut *db, part).await?;
     put_together(db, parts).await
 }

@@ -39,7 +39,7 @@ pub async fn part_in(db: &mut PgConnection, part: Uuid) -> Result<PartView, ApiE
     let row = crate::table::part::find(&mut *db, part).await?;
     let ticket = crate::table::ticket::find(&mut *db, row.ticket_id).await?;
     let policy = crate::table::policy::of_ticket(&mut *db, &ticket).await?;
-    let loaded = around(&mut *db, &row).await?;
+    let loaded = around(&mut *db, row.id).await?;
     Ok(viewed(db, &row, &ticket, loaded, &policy).await?.0)
 }
 
@@ -154,8 +154,8 @@ fn checks(kind: PartKind) -> Vec<CheckView> {
     if kind != PartKind::Transistor {
         return vec![];
     }
-    let view = |c: &after::Line| CheckView { check: c.check, kind: c.kind, ask: c.ask.clone() };
-    after::lines().iter().map(view).collect()
+    let view = |c: &after::AfterCheck| CheckView { check: c.check, kind: c.kind, ask: c.ask.clone() };
+    after::checks().iter().map(view).collect()
 }
 
 /// The readings of a part, those voided and those of what was taken out among them.

@@ -12,7 +12,7 @@ use super::uuid;
 use super::view::viewed;
 use super::wire::PartView;
 use crate::error::ApiError;
-use crate::ticket::wire::TicketLine;
+use crate::ticket::wire::ShelfTicket;
 
 /// What a write has changed.
 #[derive(Debug, Serialize, ToSchema)]
@@ -23,7 +23,7 @@ pub struct Written {
     /// The parts whose verdict, steps or questions hang on it, as they stand now.
     pub neighbours: Vec<StripView>,
     /// The ticket on the shelf.
-    pub shelf: TicketLine,
+    pub shelf: ShelfTicket,
 }
 
 /// The answer to a write, in its transaction. `added`: something was added to the part's history, which raises its
@@ -32,10 +32,10 @@ pub struct Written {
 /// # Errors
 /// 404; [`ApiError::Internal`] for rows that cannot be.
 pub async fn written(db: &mut PgConnection, part_id: Uuid, added: bool) -> Result<Written, ApiError> {
-    let mut row = crate::table::part::find(&mut *db, part_id).await?;
+    let mut loaded = around(&mut *db, part_id).await?;
+    let mut row = loaded.row(part_id)?.clone();
     let ticket = crate::table::ticket::find(&mut *db, row.ticket_id).await?;
     let policy = crate::table::policy::of_ticket(&mut *db, &ticket).await?;
-    let mut loaded = around(&mut *db, &row).await?;
     if added {
         let left = to_do(loaded.part(part_id)?);
         row.version = crate::table::part::touch(&mut *db, part_id, left).await?;
@@ -45,12 +45,9 @@ pub async fn written(db: &mut PgConnection, part_id: Uuid, added: bool) -> Resul
     }
     // Neighbours are judged before the whole tray is loaded, which holds them too.
     let near: Vec<Uuid> = loaded.tray.neighbours(loaded.part(part_id)?).into_iter().map(uuid).collect();
-    let neighbours = near
-        .iter()
-        .filter_map(|id| loaded.row(*id))
-        .map(|row| strip(row, &loaded, &policy))
-        .collect::<Result<Vec<_>, _>>()?;
+    let neighbours =
+        near.iter().map(|id| strip(loaded.row(*id)?, &loaded, &policy)).collect::<Result<Vec<_>, _>>()?;
     let (part, _) = viewed(&mut *db, &row, &ticket, loaded, &policy).await?;
-    let line = crate::table::ticket::line(&mut *db, ticket.id).await?;
-    Ok(Written { part, neighbours, shelf: TicketLine::of(&line)? })
+    let line = crate::table::ticket::on_shelf(&mut *db, ticket.id).await?;
+    Ok(Written { part, neighbours, shelf: ShelfTicket::of(&line)? })
 }

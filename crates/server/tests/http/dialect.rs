@@ -62,5 +62,5 @@ async fn a_word_that_is_none_of_the_pair_is_refused_and_nothing_changes() {
     let (status, problem) = s.put("/api/workshop/dialect", wrong).await;
     assert_eq!(status, 422, "{problem}");
     assert!(problem["detail"].as_str().unwrap().contains("valve, tube"), "{problem}");
-    assert_eq!(s.get("/api/workshop/dialect").await.1["chosen"]["valve"], "valve");
+    assert_eq!(s.get("/api/workshop").await.1["dialect"]["chosen"]["valve"], "valve");
 }

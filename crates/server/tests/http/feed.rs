@@ -21,8 +21,8 @@ async fn a_dead_node_behind_a_stiff_rail_names_both_that_can_have_done_it() {
     let all = a["suspects"].as_array().unwrap();
     let of = |name: &str, fault: &str| all.iter().find(|s| s["ref"] == name && s["fault"] == fault).unwrap();
     let (open, short) = (of("R7", "open"), of("C4", "short"));
-    assert_eq!(open["fit"], short["fit"]);
-    assert!(open["estimate"].is_null() && open["fit"].as_f64().unwrap() > 0.9);
+    assert_eq!(open["explains"], short["explains"]);
+    assert!(open["estimate"].is_null() && open["explains"].as_f64().unwrap() > 0.9);
     let mut pair: Vec<&str> =
         a["cannot_separate"][0].as_array().unwrap().iter().map(|n| n.as_str().unwrap()).collect();
     pair.sort_unstable();

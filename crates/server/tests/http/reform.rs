@@ -27,7 +27,7 @@ async fn electrolytic(s: &Server) -> Value {
 
 async fn prepared(s: &Server, ticket: &Value, more: Value) -> String {
     let id = Uuid::new_v4().to_string();
-    let mut body = json!({"id": id, "part_id": part(ticket, "C3")["id"], "plan": quick(), "way": "simulated bench",
+    let mut body = json!({"id": id, "part_id": part(ticket, "C3")["id"], "plan": quick(), "mode": "simulated bench",
                           "speed": 600, "clip": "fresh", "seed": 1});
     for (k, v) in more.as_object().unwrap() {
         body[k] = v.clone();
@@ -166,7 +166,7 @@ async fn only_what_can_be_reformed_is_and_one_at_a_time() {
     let ticket = electrolytic(&s).await;
     let id = prepared(&s, &ticket, json!({})).await;
     let again = |name: &str, more: Value| {
-        let mut body = json!({"id": Uuid::new_v4(), "part_id": part(&ticket, name)["id"], "plan": quick(), "way": "guided"});
+        let mut body = json!({"id": Uuid::new_v4(), "part_id": part(&ticket, name)["id"], "plan": quick(), "mode": "guided"});
         body.as_object_mut().unwrap().extend(more.as_object().unwrap().clone());
         body
     };
@@ -189,7 +189,7 @@ async fn only_what_can_be_reformed_is_and_one_at_a_time() {
 async fn a_hand_turns_the_knob_and_types() {
     let s = Server::empty().await;
     let ticket = electrolytic(&s).await;
-    let id = prepared(&s, &ticket, json!({"way": "guided", "speed": null, "clip": null})).await;
+    let id = prepared(&s, &ticket, json!({"mode": "guided", "speed": null, "clip": null})).await;
     let address = format!("/api/reform/runs/{id}");
     let on = json!({"session": Uuid::new_v4(), "name": "Runa"});
     assert_eq!(s.post(&format!("{address}/start"), on.clone()).await.0, 409, "nobody has measured it");
@@ -352,7 +352,7 @@ async fn a_can_is_reformed_section_by_section() {
         let plan = json!({"capacitance": farads, "rated": 250, "working": 180, "idle_years": 1, "section": section,
                           "supply": {"voltage": 250, "series": 10000}});
         let new =
-            json!({"id": id, "part_id": c8, "plan": plan, "way": "simulated bench", "speed": 1, "seed": 2});
+            json!({"id": id, "part_id": c8, "plan": plan, "mode": "simulated bench", "speed": 1, "seed": 2});
         let (status, run) = s.post("/api/reform/runs", new).await;
         assert_eq!(status, 201, "{run}");
         assert!(run["cautions"].to_string().contains(&format!("Section {section}")), "{run}");
@@ -371,7 +371,7 @@ async fn ten_hands_at_once_prepare_one_run_and_the_bench_goes_on() {
     let s = Server::empty().await;
     let ticket = electrolytic(&s).await;
     let body = |id: Uuid| {
-        json!({"id": id, "part_id": part(&ticket, "C3")["id"], "plan": quick(), "way": "simulated bench", "speed": 60,
+        json!({"id": id, "part_id": part(&ticket, "C3")["id"], "plan": quick(), "mode": "simulated bench", "speed": 60,
                "clip": "tired", "seed": 4})
     };
     let id = Uuid::new_v4();

@@ -135,7 +135,7 @@ async fn the_reforming_supply_is_read_into_a_guided_run() {
     let id = Uuid::new_v4();
     let plan = json!({"capacitance": 1e-5, "rated": 300, "working": 220, "idle_years": 5,
                       "supply": {"voltage": 300, "series": 22000}});
-    let new = json!({"id": id, "part_id": part(&ticket, "C9")["id"], "way": "guided", "plan": plan});
+    let new = json!({"id": id, "part_id": part(&ticket, "C9")["id"], "mode": "guided", "plan": plan});
     assert_eq!(s.post("/api/reform/runs", new).await.0, 201);
     let supply = format!("/api/reform/runs/{id}/supply");
     let (status, refused) = s.post(&supply, json!({})).await;

@@ -96,7 +96,9 @@ async fn equivalents_of_a_type_of_ratings_of_a_diode_and_of_a_circuit() {
         (Some("drawer 7"), Some(true))
     );
     assert_eq!(all[0]["cells"]["vceo"]["state"], "pass");
-    assert!(all[0]["pin_map"]["joined"].as_array().unwrap().len() == 3 && all[0]["pin_map"]["fit"] == "bent");
+    assert!(
+        all[0]["pin_map"]["joined"].as_array().unwrap().len() == 3 && all[0]["pin_map"]["leads"] == "bent"
+    );
     for c in all {
         let short =
             c["cells"].as_object().unwrap().values().any(|x| x["hard"] == true && x["state"] == "short");

@@ -6,6 +6,7 @@ use std::path::{Path, PathBuf};
 use std::process::{Child, Command, Stdio};
 use std::sync::OnceLock;
 
+use restless_owl::serve::{COMMAND, PAGE, migrate, pool};
 use serde_json::Value;
 use sqlx::{Connection, PgConnection, PgPool};
 use tokio::sync::OnceCell;
@@ -90,18 +91,10 @@ async fn prepared(demo: bool) -> String {
     copy(&cluster().url, template.rsplit_once('/').unwrap().1).await
 }
 
-/// A pool on a database with the tables of today; tried again while the database is too busy to answer.
+/// A pool on a database that is given the tables of today, as patient as a command that runs once.
 async fn up_to_date(database: &str) -> PgPool {
-    let pool = restless_owl::serve::pool(database).unwrap();
-    for _ in 0..PATIENCE {
-        match restless_owl::serve::migrate(&pool).await {
-            Err(e) if format!("{e:#}").contains("timed out") => {}
-            done => {
-                done.unwrap();
-                break;
-            }
-        }
-    }
+    let pool = pool(database, COMMAND).unwrap();
+    migrate(&pool).await.unwrap();
     pool
 }
 
@@ -125,7 +118,8 @@ impl Server {
 
     /// On a database that is there already.
     pub async fn on(database: &str) -> Self {
-        let pool = up_to_date(database).await;
+        up_to_date(database).await.close().await;
+        let pool = pool(database, PAGE).unwrap();
         let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
         let url = format!("http://{}", listener.local_addr().unwrap());
         tokio::spawn(restless_owl::serve::serve_on(

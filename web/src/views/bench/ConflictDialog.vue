@@ -19,7 +19,7 @@ async function look() {
 <template>
   <PaperSheet v-if="bench.conflict.value" :title="words.conflict.title" @close="look">
     <p>{{ bench.conflict.value.detail }}</p>
-    <ul v-if="bench.conflict.value.changed.length">
+    <ul v-if="bench.conflict.value.changed.length" class="rows">
       <li v-for="c in bench.conflict.value.changed" :key="c.field">
         <b>{{ c.field }}</b>
         <template v-if="c.before">
@@ -41,8 +41,6 @@ ul {
   margin-top: var(--s12);
 }
 li {
-  padding: var(--s6) 0;
-  border-top: 1px solid var(--edge);
   display: flex;
   flex-wrap: wrap;
   gap: 0 1ch;

@@ -7,7 +7,7 @@ import {
   type Part,
   type Strip,
   type Ticket,
-  type TicketLine,
+  type ShelfTicket,
   type Written,
 } from '../../api/client'
 
@@ -16,7 +16,7 @@ import {
  * changed, and that is put in its place; the ticket is not fetched again.
  */
 export function useTicket(ticketId: ComputedRef<string | null>, partName: ComputedRef<string | null>) {
-  const shelf = ref<TicketLine[] | null>(null)
+  const shelf = ref<ShelfTicket[] | null>(null)
   const ticket = ref<Ticket | null>(null)
   const detail = shallowRef<Part | null>(null)
   const missing = ref<string | null>(null)

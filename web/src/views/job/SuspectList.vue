@@ -8,7 +8,7 @@ const props = defineProps<{ suspects: FeedSuspect[]; onTray: string[] }>()
 const emit = defineEmits<{ select: [name: string] }>()
 const accused = defineModel<number | null>({ required: true })
 const w = words.job.feed
-const even = computed(() => props.suspects.filter((s) => s.fit === props.suspects[0]?.fit).length)
+const even = computed(() => props.suspects.filter((s) => s.explains === props.suspects[0]?.explains).length)
 </script>
 
 <template>
@@ -16,10 +16,10 @@ const even = computed(() => props.suspects.filter((s) => s.fit === props.suspect
     <h3>
       {{ w.suspects }} <span v-if="even > 1" class="watch">{{ even }} {{ w.equal }}</span>
     </h3>
-    <ul class="suspects">
+    <ul class="rows suspects">
       <li v-for="(s, i) in suspects" :key="s.ref + s.fault" :class="{ on: i === accused }">
         <button :aria-pressed="i === accused" @click="accused = i">
-          <span class="bar" aria-hidden="true"><i :style="{ width: `${s.fit * 100}%` }"></i></span>
+          <span class="bar" aria-hidden="true"><i :style="{ width: `${s.explains * 100}%` }"></i></span>
           <b>{{ s.text }}</b>
           <span class="note">{{ s.because }}</span>
           <span v-for="o in s.overloaded" :key="o.ref" class="replace over">▲ {{ o.text }}</span>
@@ -34,10 +34,10 @@ const even = computed(() => props.suspects.filter((s) => s.fit === props.suspect
 </template>
 
 <style scoped>
-.suspects li {
+.suspects > li {
   display: flex;
   gap: var(--s8);
-  border-top: 1px solid var(--edge);
+  padding: 0;
 }
 .suspects li > button:first-child {
   flex: 1;

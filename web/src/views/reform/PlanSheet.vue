@@ -19,7 +19,7 @@ const w = words.reform.form
       </template>
       <template v-else>{{ w.never }}</template>
     </p>
-    <ul class="lines">
+    <ul class="rows">
       <li v-for="l in plan.lines" :key="l">{{ l }}</li>
     </ul>
     <CautionList class="cautions" :cautions="plan.cautions" />
@@ -53,10 +53,6 @@ h2 {
 .takes b {
   font-size: var(--t-value);
   color: var(--numeral);
-}
-.lines li {
-  padding: var(--s4) 0;
-  border-top: 1px solid var(--edge);
 }
 .cautions {
   margin: var(--s10) 0;

@@ -9,7 +9,7 @@ import { FIELDS, SUPPLY, usePrepare } from './usePrepare'
 const props = defineProps<{ part: string }>()
 const emit = defineEmits<{ made: [run: string] }>()
 const w = words.reform.form
-const { typed, known, plan, polarity, way, clip, section, busy, pick, put, at, elsewhere } = usePrepare(
+const { typed, known, plan, polarity, mode, clip, section, busy, pick, put, at, elsewhere } = usePrepare(
   () => props.part,
   (run) => emit('made', run),
 )
@@ -62,16 +62,16 @@ const { typed, known, plan, polarity, way, clip, section, busy, pick, put, at, e
         </Field>
       </fieldset>
       <fieldset class="ways">
-        <legend>{{ w.way }}</legend>
+        <legend>{{ w.mode }}</legend>
         <label class="tick">
-          <input v-model="way" type="radio" name="way" value="simulated bench" />
+          <input v-model="mode" type="radio" name="mode" value="simulated bench" />
           {{ words.reform.simulated }}
         </label>
         <label class="tick">
-          <input v-model="way" type="radio" name="way" value="guided" /> {{ words.reform.guided }}
+          <input v-model="mode" type="radio" name="mode" value="guided" /> {{ words.reform.guided }}
         </label>
-        <p class="why">{{ way === 'guided' ? words.reform.guidedWhy : words.reform.simulatedWhy }}</p>
-        <Field v-if="way !== 'guided'" v-slot="{ id }" :label="w.clip">
+        <p class="why">{{ mode === 'guided' ? words.reform.guidedWhy : words.reform.simulatedWhy }}</p>
+        <Field v-if="mode !== 'guided'" v-slot="{ id }" :label="w.clip">
           <select :id="id" v-model="clip">
             <option v-for="(label, name) in w.clips" :key="name" :value="name">{{ label }}</option>
           </select>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PageHead from '../../components/PageHead.vue'
 import { soon } from '../../format/time'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
@@ -24,10 +25,9 @@ const { candidates, desk, run } = props.reform
       <p>{{ run.rests_on }}</p>
     </section>
     <section class="card queue">
-      <header>
-        <h2>{{ words.reform.queue }}</h2>
+      <PageHead :title="words.reform.queue">
         <span v-if="desk?.done_at" class="num">{{ words.reform.doneAt }} {{ soon(desk.done_at) }}</span>
-      </header>
+      </PageHead>
       <p v-if="!desk" class="none">{{ words.reform.loading }}</p>
       <p v-else-if="!desk.queue.length" class="none">{{ words.reform.queueEmpty }}</p>
       <ul>
@@ -85,13 +85,7 @@ aside {
   min-height: 0;
   overflow-y: auto;
 }
-header {
-  display: flex;
-  justify-content: space-between;
-  align-items: baseline;
-  gap: var(--s8);
-}
-header span {
+.queue > header span {
   font-size: var(--t-fine);
   color: var(--muted);
 }

@@ -9,7 +9,7 @@ import type { Reform } from './useReform'
 const props = defineProps<{ reform: Reform; run: Run }>()
 const emit = defineEmits<{ on: []; note: [] }>()
 const bench = useBench()
-const simulated = computed(() => props.run.way === 'simulated bench')
+const simulated = computed(() => props.run.mode === 'simulated bench')
 const SPEEDS = [1, 10, 60, 300, 600]
 const taken = ref(false)
 
@@ -56,7 +56,7 @@ function toPart() {
       <a :href="`/api/reform/runs/${run.id}/record.json`" download>{{ words.reform.files.json }}</a>
       <a :href="`/api/reform/runs/${run.id}/chart.svg`" download>{{ words.reform.files.chart }}</a>
     </span>
-    <span class="way" :title="simulated ? words.reform.simulatedWhy : words.reform.guidedWhy">
+    <span class="mode" :title="simulated ? words.reform.simulatedWhy : words.reform.guidedWhy">
       {{ simulated ? words.reform.simulated : words.reform.guided }}
       <select
         v-if="simulated && run.phase !== 'over'"
@@ -111,7 +111,7 @@ a {
   display: inline-flex;
   align-items: center;
 }
-.way {
+.mode {
   margin-left: auto;
   color: var(--muted);
 }

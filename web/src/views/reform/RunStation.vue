@@ -17,7 +17,7 @@ const props = defineProps<{ reform: Reform; run: Run }>()
 const run = computed(() => props.run)
 const entry = useTemplateRef('entry')
 const sheet = ref<'start' | 'note' | null>(null)
-const simulated = computed(() => run.value.way === 'simulated bench')
+const simulated = computed(() => run.value.mode === 'simulated bench')
 const phase = computed(() => run.value.phase)
 
 /** The first time the server asks for a name: then the cautions are read. */
@@ -73,12 +73,12 @@ const latest = computed(() => run.value.said.slice(0, 30))
         :expected="run.expected_s"
         :running="phase === 'feeding'"
       />
-      <ol v-if="phase === 'ready'" class="plan" :aria-label="words.reform.plan">
+      <ol v-if="phase === 'ready'" class="rows plan" :aria-label="words.reform.plan">
         <li v-for="s in run.stages" :key="s.volts">
           <b class="num">{{ s.volts }}</b> <span class="num">&lt; {{ s.go_on_below }}</span>
         </li>
       </ol>
-      <ul v-else-if="phase !== 'feeding'" class="said" :aria-label="words.reform.record">
+      <ul v-else-if="phase !== 'feeding'" class="rows said" :aria-label="words.reform.record">
         <li v-for="(s, n) in latest" :key="n" :class="s.weight">
           <span class="num">{{ clockOf(s.at_s) }}</span> {{ s.text }}
         </li>
@@ -150,16 +150,10 @@ h1 {
 .plan li {
   display: flex;
   justify-content: space-between;
-  padding: var(--s6) var(--s4);
-  border-bottom: 1px solid var(--edge);
 }
 .said {
   overflow-y: auto;
   font-size: var(--t-note);
-}
-.said li {
-  padding: var(--s4) 0;
-  border-bottom: 1px solid var(--edge);
 }
 .said span {
   color: var(--muted);

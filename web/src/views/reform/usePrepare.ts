@@ -28,7 +28,7 @@ export function usePrepare(part: () => string, made: (run: string) => void) {
   const problem = ref<Problem | null>(null)
   // Nobody says so by leaving a tick that was there.
   const polarity = ref(false)
-  const way = ref<'guided' | 'simulated bench'>('simulated bench')
+  const mode = ref<'guided' | 'simulated bench'>('simulated bench')
   const clip = ref<keyof typeof w.clips>('tired')
   const section = ref('')
   const run = newKey()
@@ -108,9 +108,9 @@ export function usePrepare(part: () => string, made: (run: string) => void) {
             id: run,
             part_id: part(),
             plan: body,
-            way: way.value,
-            clip: way.value === 'guided' ? null : clip.value,
-            speed: way.value === 'guided' ? null : 60,
+            mode: mode.value,
+            clip: mode.value === 'guided' ? null : clip.value,
+            speed: mode.value === 'guided' ? null : 60,
             seed: null,
             faults: [],
           },
@@ -132,5 +132,5 @@ export function usePrepare(part: () => string, made: (run: string) => void) {
     return p && ![...named, 'section'].includes(p.field ?? '') ? p.detail : null
   })
 
-  return { typed, known, plan, polarity, way, clip, section, busy, pick, put, at, elsewhere }
+  return { typed, known, plan, polarity, mode, clip, section, busy, pick, put, at, elsewhere }
 }

@@ -74,7 +74,7 @@ defineExpose({ main: fit.main, otherwise: () => fit.measuredField.value?.focus()
       <FitByHand v-if="picked === -1" :part="part" :fit="fit" />
       <details v-if="answer?.refused.length" class="refused" open>
         <summary>{{ words.fit.refused }}</summary>
-        <ul>
+        <ul class="rows grid">
           <li v-for="r in answer.refused" :key="r.description + r.because">
             <span class="what">
               <s>{{ r.description }}</s>
@@ -186,12 +186,8 @@ form.step {
   cursor: pointer;
   min-height: 32px;
 }
-.refused li {
-  display: grid;
-  grid-template-columns: minmax(0, 2fr) minmax(0, 3fr);
-  gap: var(--s12);
-  padding: var(--s4) 0;
-  border-top: 1px solid var(--edge);
+.refused ul {
+  --row: minmax(0, 2fr) minmax(0, 3fr);
 }
 .lies {
   display: block;

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { onMounted, useTemplateRef } from 'vue'
 import type { Verdict } from '../../api/client'
 import Field from '../../components/Field.vue'
 import VerdictMark from '../../drawing/VerdictMark.vue'
@@ -11,6 +12,9 @@ const emit = defineEmits<{ decide: [] }>()
 const decided = defineModel<Verdict>('decided', { required: true })
 const why = defineModel<string>('why', { required: true })
 const bench = useBench()
+// It may lie below what is in sight: focusing it brings it there.
+const reason = useTemplateRef<{ focus: () => void }>('reason')
+onMounted(() => reason.value?.focus())
 const tone = (v: Verdict) => (v === 'measure again' ? 'again' : v)
 </script>
 
@@ -28,7 +32,7 @@ const tone = (v: Verdict) => (v === 'measure again' ? 'again' : v)
       </label>
     </fieldset>
     <Field v-slot="{ id }" :label="words.judge.why" :wrong="wrong">
-      <ElInput :id="id" v-model="why" autofocus autocomplete="off" />
+      <ElInput :id="id" ref="reason" v-model="why" autocomplete="off" />
     </Field>
   </form>
 </template>

@@ -122,7 +122,7 @@ defineExpose({
             ></textarea>
           </Field>
         </form>
-        <ol class="history">
+        <ol class="rows grid history">
           <li v-for="f in [...part.fittings].reverse()" :key="f.id">
             <span class="note num">{{ when(f.fitted_at) }}</span>
             <span>
@@ -207,14 +207,8 @@ defineExpose({
   font: 400 var(--t-head)/1.4 var(--text);
   resize: vertical;
 }
-.history li {
-  display: grid;
-  grid-template-columns: 92px 1fr;
-  gap: var(--s4) var(--s10);
-  padding: var(--s8) 0;
-  border-top: 1px solid var(--edge);
-}
 .history {
+  --row: 92px 1fr;
   margin-top: var(--s12);
 }
 .proof {

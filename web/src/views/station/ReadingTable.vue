@@ -39,7 +39,7 @@ function how(r: Reading): string {
 <template>
   <h3>{{ words.measure.readings }}</h3>
   <p v-if="newest.length === 0" class="note">{{ words.measure.none }}</p>
-  <ol class="readings">
+  <ol class="rows grid readings">
     <li v-for="r in newest" :key="r.id" :class="{ before: r.before_fitting, voided: r.voided }">
       <b class="num">{{ r.overrange ? words.tray.overrange : r.measured?.text }}</b>
       <span class="mid">
@@ -82,14 +82,12 @@ function how(r: Reading): string {
 </template>
 
 <style scoped>
-.readings li {
-  display: grid;
-  grid-template-columns: 96px minmax(0, 1fr) 46px 40px;
-  gap: var(--s8);
-  align-items: start;
-  padding: var(--s6) 0;
-  border-top: 1px solid var(--edge);
+.readings {
+  --row: 96px minmax(0, 1fr) 46px 40px;
   font-size: var(--t-note);
+}
+.readings > li {
+  align-items: start;
 }
 .readings b {
   font-size: var(--t-head);

@@ -11,7 +11,7 @@ const rule = ref<{ number: string; here: string } | null>(null)
 </script>
 
 <template>
-  <ul class="reasons">
+  <ul class="rows grid reasons">
     <li v-for="r in judgement.reasons" :key="r.text">
       <button
         class="r num"
@@ -40,15 +40,11 @@ const rule = ref<{ number: string; here: string } | null>(null)
 </template>
 
 <style scoped>
-.reasons li {
-  display: grid;
-  grid-template-columns: 34px 1fr auto;
-  gap: var(--s8);
-  padding: var(--s6) 0;
-  border-top: 1px solid var(--edge);
+.reasons {
+  --row: 34px 1fr auto;
   font-size: var(--t-note);
 }
-.reasons li:first-child {
+.reasons > li:first-child {
   font-size: var(--t-body);
   color: var(--light);
   font-weight: 500;

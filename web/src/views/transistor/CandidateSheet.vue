@@ -63,7 +63,7 @@ function fit() {
         :old-name="answer.wanted?.type ?? ''"
         :next-name="candidate.type"
         :crossed="candidate.pin_map.crossed ?? []"
-        :fit="candidate.pin_map.fit"
+        :lie="candidate.pin_map.leads"
       />
     </template>
     <div v-if="part" class="do">

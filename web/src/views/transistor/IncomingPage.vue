@@ -34,7 +34,7 @@ const sign = (name: string) => found.value?.signs.find((s) => s.look === name)
           <ElInput :id="id" v-model="draft.from" autocomplete="off" />
         </Field>
       </div>
-      <ol class="lines">
+      <ol class="rows grid lines">
         <li
           v-for="l in lines?.lines ?? []"
           :key="l.look"
@@ -104,7 +104,7 @@ const sign = (name: string) => found.value?.signs.find((s) => s.look === name)
       <ElButton type="primary" :loading="busy" @click="keep">{{ w.keep }}</ElButton>
       <h3>{{ w.kept }}</h3>
       <p v-if="lines && !lines.kept.length" class="note">{{ w.none }}</p>
-      <ul class="kept">
+      <ul class="rows kept">
         <li v-for="k in lines?.kept ?? []" :key="k.id">
           <b class="num">{{ k.type }}</b> <span :class="TONE[k.verdict]">{{ k.verdict }}</span>
           <span class="note">{{ when(k.inspected_at) }} · {{ k.bought_from }}</span>
@@ -131,14 +131,10 @@ const sign = (name: string) => found.value?.signs.find((s) => s.look === name)
   gap: var(--s10);
 }
 .lines {
+  --row: minmax(0, 1fr) 300px;
   margin: var(--s8) 0;
 }
-.lines li {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 300px;
-  gap: var(--s4) var(--s14);
-  padding: var(--s6) 0;
-  border-top: 1px solid var(--edge);
+.lines > li {
   align-items: center;
 }
 .lines .against {
@@ -156,10 +152,6 @@ const sign = (name: string) => found.value?.signs.find((s) => s.look === name)
 .said {
   grid-column: 2;
   font-size: var(--t-note);
-}
-.kept li {
-  border-top: 1px solid var(--edge);
-  padding: var(--s6) 0;
 }
 .kept .note {
   display: block;

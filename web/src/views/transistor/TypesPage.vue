@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { refDebounced } from '@vueuse/core'
 import { computed, onMounted, ref, watch } from 'vue'
+import ImportResult from '../../components/ImportResult.vue'
+import PageHead from '../../components/PageHead.vue'
 import { api, Problem, told, type Imported, type Types, type TypeSheet } from '../../api/client'
 import OutlineDrawing from '../../drawing/OutlineDrawing.vue'
 import { words } from '../../words/en'
@@ -88,18 +90,18 @@ onMounted(() => {
 <template>
   <div class="desk-page page">
     <section class="desk">
-      <div class="head">
+      <PageHead>
         <input
           ref="line"
           v-model="search"
           type="search"
-          class="big-entry"
+          class="big-entry find"
           :aria-label="w.search"
           :placeholder="w.search"
           autocomplete="off"
         />
         <ElCheckbox v-model="own">{{ w.own }}</ElCheckbox>
-      </div>
+      </PageHead>
       <div class="actions">
         <ElButton type="primary" @click="form = ''">{{ w.add }}</ElButton>
         <ElButton :loading="busy" @click="file?.click()">{{ w.import }}</ElButton>
@@ -110,18 +112,7 @@ onMounted(() => {
         }}</a>
       </div>
       <p v-if="problem" class="problem" role="alert">{{ problem.detail }}</p>
-      <div v-if="imported" class="imported" role="status">
-        <b>{{ words.drawers.imported(imported.added, imported.changed) }}</b>
-        <span v-if="imported.refused_in_all" class="watch">
-          · {{ words.drawers.refused(imported.refused_in_all) }}</span
-        >
-        <ul>
-          <li v-for="r in imported.refused" :key="r.line">
-            <span class="num">{{ words.drawers.line }} {{ r.line }}</span>
-            <template v-if="r.column"> {{ r.column }}:</template> {{ r.why }}
-          </li>
-        </ul>
-      </div>
+      <ImportResult v-if="imported" :imported="imported" @close="imported = null" />
       <p v-if="!found" class="loading">{{ words.transistor.loading }}</p>
       <p v-else-if="!found.types.length" class="loading">{{ w.none }}</p>
       <ul v-else class="list">
@@ -182,12 +173,6 @@ onMounted(() => {
   font-size: var(--t-sign);
   color: var(--numeral);
 }
-.head {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) auto;
-  gap: var(--s14);
-  align-items: center;
-}
 .actions {
   display: flex;
   flex-wrap: wrap;
@@ -234,13 +219,5 @@ dd {
   text-align: right;
   white-space: normal;
   font: 500 var(--t-body) var(--text);
-}
-.imported {
-  border: 1px solid var(--edge-strong);
-  border-radius: 8px;
-  padding: var(--s6) var(--s12);
-  max-height: 160px;
-  overflow-y: auto;
-  margin-bottom: var(--s8);
 }
 </style>

@@ -18,7 +18,7 @@ async function choose(body: Dialect) {
   const done = await send(body, () => told(api.PUT('/api/workshop/dialect', { body })))
   if (done) await bench.refreshWorkshop()
 }
-function pick(choice: Schemas['Choice'], word: string) {
+function pick(choice: Schemas['WordChoice'], word: string) {
   if (dialect.value) void choose({ ...dialect.value.chosen, [choice]: word })
 }
 </script>

@@ -67,7 +67,7 @@ impl Run {
         let Phase::Feeding(f) = &mut self.phase else { return };
         let Some(stage) = self.plan.stages.get(f.stage).copied() else { return };
         let (now, ordered) = (self.now_s, stage.volts.volts());
-        if volts > ordered * 1.05 + 2.0 && self.way == ReformMode::Guided {
+        if volts > ordered * 1.05 + 2.0 && self.mode == ReformMode::Guided {
             let text = format!("turned too far: {} are asked for. Turn it back.", stage.volts);
             said.push(Said::warning(now, &text));
             f.good = 0;

@@ -25,7 +25,7 @@ use crate::supply::discharge::SAFE_VOLTS;
 
 named! {
     /// Who turns the supply.
-    "way of reforming" ReformMode {
+    "mode of reforming" ReformMode {
         /// The technician turns the knob; the station only reads.
         Guided = "guided",
         /// The station drives the simulation that ships with it.
@@ -154,7 +154,8 @@ pub struct Run {
     /// Its plan.
     pub plan: Plan,
     /// Who turns the supply.
-    pub way: ReformMode,
+    #[serde(rename = "way")]
+    pub mode: ReformMode,
     /// Where it is.
     pub phase: Phase,
     /// The time of its last event, in second since its start.
@@ -187,10 +188,10 @@ pub struct Step {
 impl Run {
     /// A run that waits for the proof that the part is empty.
     #[must_use]
-    pub fn new(plan: Plan, way: ReformMode) -> Self {
+    pub fn new(plan: Plan, mode: ReformMode) -> Self {
         Self {
             plan,
-            way,
+            mode,
             phase: Phase::Ready { seen_empty: false },
             now_s: 0.0,
             read_s: 0.0,

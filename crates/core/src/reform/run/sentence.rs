@@ -14,7 +14,7 @@ impl Run {
     /// What to do now, in one sentence.
     #[must_use]
     pub fn sentence(&self) -> String {
-        let guided = self.way == ReformMode::Guided;
+        let guided = self.mode == ReformMode::Guided;
         match &self.phase {
             Phase::Ready { seen_empty: false } => {
                 format!("Discharge it, then measure: under {SAFE_VOLTS} V before it is clipped on.")

@@ -34,7 +34,7 @@ impl Run {
         let last = f.last_reading.replace((volts, amperes));
         f.same = if last == Some((volts, amperes)) { f.same.saturating_add(1) } else { 0 };
         // A hand rounds, and types the same twice.
-        (self.way == ReformMode::Simulated && f.same >= SAME).then_some(Ending::Frozen)
+        (self.mode == ReformMode::Simulated && f.same >= SAME).then_some(Ending::Frozen)
     }
 
     /// Turns the supply off when no reading comes, and warns at half that time.
@@ -42,7 +42,7 @@ impl Run {
         if !matches!(self.phase, Phase::Feeding(_)) {
             return;
         }
-        let allowed = match self.way {
+        let allowed = match self.mode {
             ReformMode::Guided => self.plan.silence_by_hand.seconds(),
             ReformMode::Simulated => self.plan.silence.seconds(),
         };

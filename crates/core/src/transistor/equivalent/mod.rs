@@ -99,7 +99,7 @@ pub fn compare<'a>(
     let sheet = CircuitNeed { other_material: need.other_material, ..CircuitNeed::default() };
     let by_sheet = cell::fitness(&cell::cells(wanted, &sheet, candidate));
     let pin_map = pin_map(wanted, candidate);
-    let score = rank::score(wanted, candidate, &cells, pin_map.fit);
+    let score = rank::score(wanted, candidate, &cells, pin_map.leads);
     Candidate {
         device: candidate,
         fitness: cell::fitness(&cells),

@@ -7,7 +7,7 @@ use super::current::common_current;
 use crate::transistor::circuit::{CircuitNeed, Stage};
 use crate::transistor::device::Device;
 use crate::transistor::gain;
-use crate::transistor::pin_map::LeadFit;
+use crate::transistor::pin_map::LeadMatch;
 use crate::transistor::rule::{RuleNumber, number};
 
 /// Hard limits as numbers.
@@ -100,7 +100,7 @@ fn distance(a: Option<f64>, b: Option<f64>) -> f64 {
 }
 
 /// How near it comes, 0 to 1: ratings that are alike, gain, speed, package and leads, each with its share.
-pub(super) fn score(wanted: &Device, d: &Device, cells: &[LimitCheck], fit: LeadFit) -> f64 {
+pub(super) fn score(wanted: &Device, d: &Device, cells: &[LimitCheck], leads: LeadMatch) -> f64 {
     let near = |a, b| (-distance(a, b) / 2.0).exp();
     let state = |name: LimitName, share: f64| {
         cells.iter().find(|c| c.name == name).map_or(0.0, |c| match c.state {
@@ -112,13 +112,13 @@ pub(super) fn score(wanted: &Device, d: &Device, cells: &[LimitCheck], fit: Lead
     if d == wanted {
         return 1.0;
     }
-    let leads = match fit {
-        LeadFit::Straight => 1.0,
-        LeadFit::Turned => 0.9,
-        LeadFit::Bent => 0.7,
-        LeadFit::Crossed => 0.4,
-        LeadFit::Wired => 0.2,
-        LeadFit::Unknown => 0.3,
+    let leads = match leads {
+        LeadMatch::Straight => 1.0,
+        LeadMatch::Turned => 0.9,
+        LeadMatch::Bent => 0.7,
+        LeadMatch::Crossed => 0.4,
+        LeadMatch::Wired => 0.2,
+        LeadMatch::Unknown => 0.3,
     };
     let ratings = near(wanted.vceo_volts, d.vceo_volts)
         + near(wanted.ic_amperes, d.ic_amperes)

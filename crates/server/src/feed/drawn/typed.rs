@@ -1,6 +1,6 @@
 //! A feed as it is told, and told again.
 
-use owl_core::feed::line::{Told, told, written};
+use owl_core::feed::sentence::{Told, told, written};
 use owl_core::feed::{Element, FeedKind, FeedPart, RAIL};
 use owl_core::quantity::{Ampere, Farad, Fraction, Ohm, Quantity, Watt};
 use uuid::Uuid;

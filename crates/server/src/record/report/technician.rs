@@ -136,11 +136,11 @@ async fn feeds(p: &mut Page, app: &App, id: Uuid) -> Result<(), ApiError> {
         p.heading(&format!("Feed: {}", feed.name));
         p.list(&feed.told.lines().map(str::to_owned).collect::<Vec<_>>());
         if let Some(answer) = &feed.answer {
-            p.mark(&put(&answer.says));
+            p.mark(&answer.says);
             let rows: Vec<Vec<String>> = answer
                 .suspects
                 .iter()
-                .map(|s| vec![put(&s.text), format!("{:.2}", s.fit), put(&s.because)])
+                .map(|s| vec![s.text.clone(), format!("{:.2}", s.explains), s.because.clone()])
                 .collect();
             p.table(&["suspect", "fit", "because"], &rows);
         }

@@ -10,7 +10,7 @@ pub use plan::{
 };
 pub use run::{
     AcceptanceRow, BandView, CanSection, Candidate, CurveView, Desk, FaultBody, ForecastView, LiveEvent,
-    NewCommand, NewMeter, NewRun, NewStart, OfPart, PastRun, RunLine, RunView, SaidView, SampleView,
+    NewCommand, NewMeter, NewRun, NewStart, OfPart, PastRun, QueuedRun, RunView, SaidView, SampleView,
     StageRow, TouchView,
 };
 pub use show::{line, view};

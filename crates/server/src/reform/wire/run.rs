@@ -1,8 +1,8 @@
 //! The JSON shapes of runs.
 
 use owl_core::reform::bench::{Clip, MeterFault};
-use owl_core::reform::look::CurveShape;
 use owl_core::reform::run::{Command, Ending, ReformMode, Weight};
+use owl_core::reform::shape::CurveShape;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 use utoipa::ToSchema;
@@ -22,7 +22,7 @@ pub struct NewRun {
     /// The plan that is asked for.
     pub plan: PlanQuestion,
     /// Who turns the supply.
-    pub way: ReformMode,
+    pub mode: ReformMode,
     /// What lies on the simulated bench; an old part that reforms where it is not said.
     pub clip: Option<Clip>,
     /// How fast the simulated bench runs: 1 to 600.
@@ -85,7 +85,7 @@ pub struct NewMeter {
 
 /// A run in a line.
 #[derive(Debug, Clone, Serialize, ToSchema)]
-pub struct RunLine {
+pub struct QueuedRun {
     /// Its id.
     pub id: Uuid,
     /// The part.
@@ -99,7 +99,7 @@ pub struct RunLine {
     /// `24 µF 350 V · reservoir`.
     pub what: String,
     /// Who turns the supply.
-    pub way: ReformMode,
+    pub mode: ReformMode,
     /// `ready`, `feeding`, `emptying` or `over`.
     pub phase: String,
     /// `4 of 7`, `1 h 30 min`, `interrupted`.
@@ -133,7 +133,7 @@ pub struct Candidate {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct Desk {
     /// Those under way and those prepared, in their order.
-    pub queue: Vec<RunLine>,
+    pub queue: Vec<QueuedRun>,
     /// When the evening is done; null with nothing to do.
     #[serde(with = "time::serde::rfc3339::option")]
     pub done_at: Option<OffsetDateTime>,
@@ -242,7 +242,7 @@ pub struct ForecastView {
 pub struct RunView {
     /// In a line.
     #[serde(flatten)]
-    pub line: RunLine,
+    pub line: QueuedRun,
     /// What to do now, in a sentence.
     #[serde(serialize_with = "crate::dialect::said")]
     pub sentence: String,

@@ -4,11 +4,11 @@ use owl_core::named::Named;
 use owl_core::quantity::{Ampere, Second, Volt};
 use owl_core::reform::Sample;
 use owl_core::reform::forecast::Forecast;
-use owl_core::reform::look::look;
 use owl_core::reform::run::{Ending, Phase, Touch, milliamperes};
+use owl_core::reform::shape::curve_shape;
 use time::OffsetDateTime;
 
-use super::run::{AcceptanceRow, BandView, ForecastView, RunLine, RunView, SaidView, StageRow, TouchView};
+use super::run::{AcceptanceRow, BandView, ForecastView, QueuedRun, RunView, SaidView, StageRow, TouchView};
 use crate::amount::Amount;
 use crate::error::ApiError;
 use crate::table::reform::RunRow;
@@ -32,7 +32,7 @@ fn span(seconds: f64) -> String {
 ///
 /// # Errors
 /// [`ApiError::Internal`] for a row that cannot be.
-pub fn line(row: &RunRow) -> Result<RunLine, ApiError> {
+pub fn line(row: &RunRow) -> Result<QueuedRun, ApiError> {
     let run = &row.run;
     let section = if row.section.is_empty() { String::new() } else { format!(" {}", row.section) };
     let place = row.position.map(|p| format!(" · {p}")).unwrap_or_default();
@@ -43,14 +43,14 @@ pub fn line(row: &RunRow) -> Result<RunLine, ApiError> {
         Phase::Emptying(_) => "may be charged".to_owned(),
         Phase::Over { ending } => ending.to_string(),
     };
-    Ok(RunLine {
+    Ok(QueuedRun {
         id: row.id,
         part_id: row.part_id,
         ticket_id: row.ticket_id,
         part: format!("{}{section}", row.part),
         set: row.set.clone(),
         what: format!("{} {}{place}", run.plan.capacitance, run.plan.rated),
-        way: run.way,
+        mode: run.mode,
         phase: row.phase().to_owned(),
         state,
         safe: run.touch() == Touch::Safe && !row.adrift(),
@@ -171,7 +171,7 @@ fn forecast(row: &RunRow, f: &Forecast, samples: &[Sample], from: f64) -> Foreca
         Phase::Ready { .. } | Phase::Emptying(_) | Phase::Over { .. } => 0.0,
     };
     let first = samples.partition_point(|s| s.at_s < since);
-    let looks = look(&samples[first..]);
+    let looks = curve_shape(&samples[first..]);
     let give_or_take = f.done_s.map(|_| format!("± {}", span(f.give_or_take_s)));
     let words = match (left, f.ending) {
         (Some(left), _) => format!("About {} more", span(left)),

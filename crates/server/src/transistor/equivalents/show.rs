@@ -218,7 +218,7 @@ fn cell_view(c: &LimitCheck, base: bool) -> CellView {
 
 fn pin_map(m: &PinMap) -> PinMapView {
     PinMapView {
-        fit: m.fit,
+        leads: m.leads,
         text: m.text.clone(),
         crossed: m.crossed.map(|(a, b)| vec![a, b]),
         joined: m

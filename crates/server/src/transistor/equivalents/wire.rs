@@ -6,7 +6,7 @@ use owl_core::transistor::device::PowerReference;
 use owl_core::transistor::diode_device::DiodeJob;
 use owl_core::transistor::equivalent::{Fitness, LimitState};
 use owl_core::transistor::package::Lead;
-use owl_core::transistor::pin_map::LeadFit;
+use owl_core::transistor::pin_map::LeadMatch;
 use owl_core::transistor::{DeviceKind, Material, Polarity};
 use std::collections::BTreeMap;
 
@@ -247,7 +247,7 @@ pub struct CellView {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct PinMapView {
     /// How they lie.
-    pub fit: LeadFit,
+    pub leads: LeadMatch,
     /// In words.
     pub text: String,
     /// The two that cross.

@@ -5,7 +5,7 @@ use crate::named::named;
 
 named! {
     /// How the curve of one stage looks.
-    "look of a curve" CurveShape {
+    "shape of a curve" CurveShape {
         /// Too few readings to tell.
         TooFew = "too few readings",
         /// It falls.
@@ -48,7 +48,7 @@ const CHANGE: f64 = 0.03;
 /// Looks at the readings of one stage (practice, no source: what an eye does with such a curve). Those while the part
 /// still takes charge are left out: from the first that is within a tenth of the last volts.
 #[must_use]
-pub fn look(stage: &[Sample]) -> CurveShape {
+pub fn curve_shape(stage: &[Sample]) -> CurveShape {
     let end = stage.last().map_or(0.0, |s| s.volts);
     let currents: Vec<f64> =
         stage.iter().skip_while(|s| s.volts < 0.9 * end).map(|s| s.amperes).filter(|i| *i > 0.0).collect();

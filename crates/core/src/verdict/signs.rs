@@ -4,7 +4,7 @@
 use super::{Case, Outcome, Reason, Rule, Verdict};
 
 /// Lets the looks count in a verdict that rests on readings so far.
-pub(super) fn count(verdict: &mut Verdict, case: Case<'_>) {
+pub(super) fn weigh(verdict: &mut Verdict, case: Case<'_>) {
     let kind = case.part.kind();
     for meaning in case.looks.iter().filter_map(|l| l.on(kind)) {
         let reason =

@@ -20,7 +20,7 @@ pub struct Told {
 
 /// Why a line is no part of a feed.
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
-pub enum LineError {
+pub enum SentenceError {
     /// No first word.
     #[error("begin with the part's name, such as R9")]
     NoName,
@@ -68,21 +68,21 @@ struct Numbers {
 /// Reads one line; `known` are the nodes that the chart has.
 ///
 /// # Errors
-/// [`LineError`] in words.
+/// [`SentenceError`] in words.
 ///
 /// ```
-/// use owl_core::feed::line::told;
+/// use owl_core::feed::sentence::told;
 /// let t = told("R2 from rail to screen line 47k 1W", &[]).unwrap();
 /// assert_eq!((t.part.a.as_str(), t.part.b.as_str()), ("rail", "screen line"));
 /// assert!(told("R2 rail screen", &[]).is_err());
 /// ```
-pub fn told(line: &str, known: &[String]) -> Result<Told, LineError> {
+pub fn told(line: &str, known: &[String]) -> Result<Told, SentenceError> {
     let mut words: Vec<&str> = line.split_whitespace().collect();
     if words.is_empty() {
-        return Err(LineError::NoName);
+        return Err(SentenceError::NoName);
     }
     let name = words.remove(0).trim_end_matches([':', ',']).to_owned();
-    let kind = kind(&name).ok_or_else(|| LineError::NoKind(name.clone()))?;
+    let kind = kind(&name).ok_or_else(|| SentenceError::NoKind(name.clone()))?;
     let mut numbers = Numbers::default();
     while let Some(word) = words.last() {
         if !takes(&mut numbers, kind, word)? {
@@ -91,13 +91,13 @@ pub fn told(line: &str, known: &[String]) -> Result<Told, LineError> {
         words.pop();
     }
     let (a, b) = ends(&name, &words, known)?;
-    let number = |text: f64, e: crate::quantity::QuantityError| LineError::Number {
+    let number = |text: f64, e: crate::quantity::QuantityError| SentenceError::Number {
         text: text.to_string(),
         why: e.to_string(),
     };
     let element = match kind {
         FeedKind::Resistor => {
-            let v = numbers.ohms.ok_or_else(|| LineError::NoValue(name.clone()))?;
+            let v = numbers.ohms.ok_or_else(|| SentenceError::NoValue(name.clone()))?;
             Element::Resistor(Ohm::new(v).map_err(|e| number(v, e))?)
         }
         FeedKind::Capacitor => Element::Capacitor(numbers.farads.and_then(|f| Farad::new(f).ok())),
@@ -121,7 +121,7 @@ pub fn told(line: &str, known: &[String]) -> Result<Told, LineError> {
 }
 
 /// Takes a word from the end as a number, if it is one that is still wanted.
-fn takes(n: &mut Numbers, kind: FeedKind, word: &str) -> Result<bool, LineError> {
+fn takes(n: &mut Numbers, kind: FeedKind, word: &str) -> Result<bool, SentenceError> {
     if !word.starts_with(|c: char| c.is_ascii_digit() || matches!(c, '.' | '½' | '¼' | '±')) {
         return Ok(false);
     }
@@ -141,13 +141,13 @@ fn takes(n: &mut Numbers, kind: FeedKind, word: &str) -> Result<bool, LineError>
     match best(of, word.trim_start_matches('±')) {
         Ok(v) if v > 0.0 && v < 1e15 => *slot = Some(v),
         Ok(_) => {
-            return Err(LineError::Number {
+            return Err(SentenceError::Number {
                 text: word.to_owned(),
                 why: "a value above zero is needed".to_owned(),
             });
         }
         Err(_) if !needed => return Ok(false),
-        Err(e) => return Err(LineError::Number { text: word.to_owned(), why: e.to_string() }),
+        Err(e) => return Err(SentenceError::Number { text: word.to_owned(), why: e.to_string() }),
     }
     Ok(true)
 }
@@ -163,19 +163,19 @@ fn node(words: &[&str], known: &[String]) -> String {
     }
 }
 
-fn ends(name: &str, words: &[&str], known: &[String]) -> Result<(String, String), LineError> {
+fn ends(name: &str, words: &[&str], known: &[String]) -> Result<(String, String), SentenceError> {
     let words = match words {
         [first, rest @ ..] if first.eq_ignore_ascii_case("from") => rest,
         all => all,
     };
     if words.is_empty() {
-        return Err(LineError::NoEnds(name.to_owned()));
+        return Err(SentenceError::NoEnds(name.to_owned()));
     }
     let between = |w: &&str| matches!(w.to_lowercase().as_str(), "to" | "-" | "–" | "→" | "->");
     if let Some(at) = words.iter().position(between) {
         let (a, b) = (&words[..at], &words[at + 1..]);
         if a.is_empty() || b.is_empty() {
-            return Err(LineError::NoEnds(name.to_owned()));
+            return Err(SentenceError::NoEnds(name.to_owned()));
         }
         return Ok((node(a, known), node(b, known)));
     }
@@ -191,7 +191,7 @@ fn ends(name: &str, words: &[&str], known: &[String]) -> Result<(String, String)
     let cut = (1..words.len()).map(|i| (node(&words[..i], known), node(&words[i..], known)));
     cut.into_iter()
         .find(|(a, b)| is_known(a) && is_known(b))
-        .ok_or_else(|| LineError::ManyWords(words.join(" ")))
+        .ok_or_else(|| SentenceError::ManyWords(words.join(" ")))
 }
 
 /// A part as it would be told.
