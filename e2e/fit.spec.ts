@@ -58,6 +58,35 @@ test('a refused part stays visible with its reason, and what is said of the plac
   await expect(bench.station.locator('.refused')).toContainText('250 V where 297 V are needed')
 })
 
+test('what is typed by hand is held against its place; it goes in only with a reason, which stays with it', async ({ bench, page }) => {
+  await bench.ticket('By hand', ['C6 .03/400 coupling wax paper'])
+  await page.keyboard.press('4')
+  await bench.station.getByRole('button', { name: 'Something else' }).click()
+  await page.keyboard.type('33n 63V polyester')
+  await page.keyboard.press('Enter')
+  await expect(bench.station.getByRole('alert')).toContainText('63 V where 400 V are needed')
+  const why = bench.station.getByLabel('why it goes in all the same')
+  await expect(why).toBeFocused()
+  await expect(bench.station.getByLabel('what goes in')).toHaveValue('33n 63V polyester')
+  await page.keyboard.type('a battery set since 1962')
+  await page.keyboard.press('Enter')
+  await expect(bench.station).toContainText('fell short; it went in because: a battery set since 1962')
+  await expect(bench.station).toContainText('not measured before it went in')
+})
+
+test('while a burnt part’s cause is open, Enter leads to the question and not to Fit', async ({ bench, page }) => {
+  await stock(bench, 'resistor,metal film,,7k87,1 %,,1 W,,3,"shelf of causes",new,0.15,0\n')
+  await bench.ticket('Cause first', ['R8 7k87 5% ½W screen feed scorched = 12k lifted'])
+  await page.keyboard.press('4')
+  await expect(bench.station.locator('.choice.on')).toContainText('shelf of causes')
+  await page.keyboard.press('Enter')
+  const cause = bench.station.getByRole('group', { name: 'Why did it fail?' })
+  await expect(cause.getByRole('textbox')).toBeFocused()
+  await page.keyboard.type('the screen bypass was shorted')
+  await page.keyboard.press('Enter')
+  await expect(bench.station.getByRole('button', { name: /Taken and fitted/ })).toHaveClass(/primary/)
+})
+
 test('old stock asks for its test before it goes in', async ({ bench, page }) => {
   await stock(bench, 'capacitor,polypropylene,,1n5,10 %,630,,,2,"attic box","old stock, untested",,0\n')
   await bench.ticket('Old stock', ['C8 1500p/600 coupling wax paper'])

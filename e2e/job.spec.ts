@@ -105,6 +105,12 @@ test('the demo ticket is replayed from intake to report, by keyboard', async ({ 
   await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
   await key('4')
   await expect(bench.station.locator('.choices')).toBeVisible()
+  // It was cooked: why is asked before another one goes in.
+  await key('Enter')
+  const cause = bench.station.getByRole('group', { name: 'Why did it fail?' })
+  await expect(cause.getByRole('button', { name: /C6/ }).last()).toBeFocused()
+  await key('Enter')
+  await expect(cause).toBeHidden()
   await key('Enter')
   await expect(bench.station.getByRole('alert').filter({ hasText: 'not proven yet' })).toBeVisible()
   await stage('Changes')

@@ -71,6 +71,9 @@ test('colours by their keys, a missing dot, and a reading put on the selected pa
   await expect(r.text).toHaveValue('green blue none silver')
   await expect(r.first).toContainText('5.6 MΩ')
   await expect(r.first).toContainText("it has the body's colour")
+  // A mark that was known says what it was, and asks; the next press takes the new one.
+  await r.region.getByRole('button', { name: 'Assign to part R7' }).click()
+  await expect(r.region).toContainText('R7 was read as')
   await r.region.getByRole('button', { name: 'Assign to part R7' }).click()
   await expect(bench.strip('R7')).toContainText('5.6 MΩ')
 })

@@ -71,7 +71,10 @@ test('by mouse: bands clicked, a reading typed into its field, decided otherwise
   await bench.station.getByRole('button', { name: 'orange', exact: true }).click()
   await expect(bench.station.getByText('33 kΩ', { exact: true })).toBeVisible()
   await expect(bench.station.getByLabel('what is printed on it')).toHaveValue('orange orange orange silver')
-  await bench.station.getByRole('button', { name: /Assign to part: 33 kΩ/ }).click()
+  const assign = bench.station.getByRole('button', { name: /Assign to part: 33 kΩ/ })
+  await assign.click()
+  await expect(bench.station).toContainText('R5 was read as 3.3 kΩ')
+  await assign.click()
   await expect(bench.strip('R5')).toContainText('33 kΩ')
 
   await bench.station.getByLabel('the meter shows').fill('34.1k')

@@ -36,6 +36,7 @@ export function bench(more: object = {}) {
     missing: ref(null),
     conflict: ref(null as object | null),
     handed: ref(null as object | null),
+    live: ref([] as object[]),
     tool: ref(null),
     go: (to: object) => seen.went.push(to),
     move: (by: number) => seen.went.push({ move: by }),

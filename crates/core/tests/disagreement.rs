@@ -1,7 +1,7 @@
 //! When sheet, mark and meter disagree by more than 2 : 1 (common practice, no source).
 #![allow(clippy::unwrap_used, missing_docs)]
 
-use owl_core::marking::disagreement::{Between, Disagreement, Explanation, Values, find};
+use owl_core::marking::disagreement::{Between, Disagreement, Explanation, Values, all, find};
 use owl_core::named::Named;
 use owl_core::part::PartKind;
 use proptest::prelude::*;
@@ -83,10 +83,18 @@ fn the_question_names_both_values_and_the_ratio() {
 /// Every explanation belongs to some question, and every question has at least three answers.
 #[test]
 fn the_answers_fit_their_questions() {
+    let near = Values {
+        part: PartKind::Resistor,
+        sheet_si: Some(3.3e3),
+        marked_si: Some(3.9e3),
+        measured_si: None,
+        in_circuit: false,
+    };
     let questions = [
         resistor(3.3e3, 33e3, 0.0, false).unwrap(),
         resistor(0.0, 33e3, 99e3, false).unwrap(),
         resistor(12e3, 0.0, 99e3, false).unwrap(),
+        all(&near, 1.09).remove(0),
     ];
     for answer in Explanation::ALL {
         assert!(questions.iter().any(|q| q.takes(*answer)), "{answer}");
@@ -108,4 +116,25 @@ proptest! {
         if ratio < 1.999 { prop_assert!(up.is_none()); }
         if ratio > 2.001 { prop_assert!((up.unwrap().ratio - ratio).abs() < 1e-6 * ratio); }
     }
+}
+
+/// A lesser difference of sheet and mark is named, holds nothing up, and never stands before what does.
+#[test]
+fn what_differs_from_the_sheet_is_named_after_what_holds() {
+    let values = |marked, measured| Values {
+        part: PartKind::Resistor,
+        sheet_si: Some(330e3),
+        marked_si: Some(marked),
+        measured_si: Some(measured),
+        in_circuit: false,
+    };
+    let named = all(&values(470e3, 475e3), 1.09);
+    assert_eq!(named.len(), 1);
+    assert!(!named[0].holds && named[0].question.contains("Marked 470 kΩ, +42.4 %"), "{named:?}");
+    assert!(named[0].takes(Explanation::WrongPlace) && named[0].takes(Explanation::Changed));
+    // A neighbour in E24 is named too; the same value read through a tolerance is not.
+    assert_eq!(all(&values(300e3, 300e3), 1.09).len(), 1);
+    assert!(all(&values(330e3, 345e3), 1.09).is_empty());
+    let both: Vec<bool> = all(&values(470e3, 2e6), 1.09).iter().map(|d| d.holds).collect();
+    assert_eq!(both, [true, false], "the meter against the mark is asked first");
 }

@@ -178,10 +178,10 @@ fn the_usual_capacitors_of_practice() {
     let limited =
         ask(&fifty, Some(50e-6), Some(Position::Reservoir), &[(Fact::FirstFilterLimit, 60e-6)], &big);
     assert!(reason(&limited, "68 µF").contains("rectifier takes"));
-    // 30 pF for 27 pF in a grid circuit with 8 V across passes at 50 V rating.
+    // 30 pF for 27 pF in a grid circuit with 8 V across passes at 50 V rating where the rail is a battery of 22.5 V.
     let grid = old_capacitor(27e-12, Some(500.0), CapacitorFamily::Mica);
     let low = [capacitor(30e-12, 50.0, CapacitorFamily::SilverMica)];
-    let eight_volts = [(Fact::Voltage, 8.0)];
+    let eight_volts = [(Fact::Voltage, 8.0), (Fact::Rail, 22.5)];
     assert!(takes(&ask(&grid, Some(27e-12), Some(Position::Coupling), &eight_volts, &low), 0));
     assert!(
         !takes(&ask(&grid, Some(27e-12), Some(Position::Coupling), &[], &low), 0),
@@ -204,8 +204,8 @@ fn the_volts_follow_from_what_stands_there() {
     let can = CapacitorFamily::Electrolytic;
     let gone = old_capacitor(32e-6, Some(350.0), can);
     let lots = [capacitor(33e-6, 350.0, can), capacitor(33e-6, 450.0, can)];
-    // √2 × 280 V is 396 V before the heaters are warm: more than the old rating.
-    let surge = ask(&gone, Some(32e-6), Some(Position::Smoothing), &[(Fact::Secondary, 280.0)], &lots);
+    // √2 × 240 V × 1.1 without load × 1.1 of line is 411 V before the valves draw: more than the old rating.
+    let surge = ask(&gone, Some(32e-6), Some(Position::Smoothing), &[(Fact::Secondary, 240.0)], &lots);
     assert!(!takes(&surge, 0) && takes(&surge, 1), "{:?}", surge.refused);
     assert!(surge.choices[0].passes.iter().any(|l| l.text.contains("√2")));
     // The rail with the line a tenth higher.
@@ -219,6 +219,20 @@ fn the_volts_follow_from_what_stands_there() {
         0
     ));
     assert!(!takes(&ask(&cathode, Some(0.5e-6), Some(Position::CathodeBypass), &[], &film), 0));
+    // What a faulty set reads is no reason: a plate's coupling capacitor stands at the rail when the fault is mended.
+    let coupling = old_capacitor(0.02e-6, Some(400.0), CapacitorFamily::WaxPaper);
+    let low = [capacitor(0.022e-6, 100.0, CapacitorFamily::Polyester)];
+    let reads = |facts: &[(Fact, f64)]| {
+        takes(&ask(&coupling, Some(0.02e-6), Some(Position::Coupling), facts, &low), 0)
+    };
+    assert!(!reads(&[(Fact::Voltage, 3.0)]) && !reads(&[(Fact::Voltage, 3.0), (Fact::Rail, 240.0)]));
+    assert!(reads(&[(Fact::Voltage, 3.0), (Fact::Rail, 9.0)]), "a battery set's rail cannot reach it");
+    // A plate blocking part: twice its rail of 900 V.
+    let blocking = old_capacitor(1e-9, Some(1000.0), CapacitorFamily::Mica);
+    let micas =
+        [capacitor(1e-9, 1500.0, CapacitorFamily::Mica), capacitor(1e-9, 2500.0, CapacitorFamily::Mica)];
+    let c = ask(&blocking, Some(1e-9), Some(Position::PlateBlocking), &[(Fact::Rail, 900.0)], &micas);
+    assert!(!takes(&c, 0) && takes(&c, 1), "{:?}", c.refused);
     // Nothing is known: said, not guessed.
     let unknown = old_capacitor(0.1e-6, None, CapacitorFamily::WaxPaper);
     let c = ask(&unknown, Some(0.1e-6), Some(Position::ScreenBypass), &[], &[]);
@@ -335,4 +349,17 @@ fn a_can_becomes_separate_parts_and_counts_the_drawer() {
     assert!(can.wiring.iter().any(|l| l.text.contains("minus leads on one lug")));
     assert!(can.wiring[0].text.contains("4 lugs"));
     assert!(can.description().starts_with("3 separate: 22 µF"));
+}
+
+/// IEC 60384-14: no other class, and no ordinary part, is a substitute; what to do then is common practice, no source.
+#[test]
+fn where_nothing_of_the_class_comes_near_it_says_what_to_do() {
+    let old = old_capacitor(0.05e-6, Some(400.0), CapacitorFamily::WaxPaper);
+    let lots =
+        [of_class(0.047e-6, SafetyClass::X2), capacitor(0.047e-6, 630.0, CapacitorFamily::Polypropylene)];
+    let c = ask(&old, Some(0.05e-6), Some(Position::LineToChassis), &[(Fact::Line, 230.0)], &lots);
+    assert!(!takes(&c, 0) && !takes(&c, 1), "an X part is wrong there, whatever it reads");
+    if c.choices.is_empty() {
+        assert!(c.advice.iter().any(|a| a.text.contains("smaller one of class Y2")), "{:?}", c.advice);
+    }
 }

@@ -4,7 +4,7 @@
 use owl_core::named::Named;
 use owl_core::network::balance::balancing;
 use owl_core::quantity::{Ampere, Farad, Henry, Hertz, Ohm, Second, Volt, Watt};
-use owl_core::supply::discharge::discharge;
+use owl_core::supply::discharge::{Danger, cautions, discharge};
 use owl_core::supply::dropper::dropper;
 use owl_core::supply::field_coil::{FieldCoil, Known, made_up};
 use owl_core::supply::heater::{Member, chain};
@@ -56,8 +56,9 @@ fn a_dropper_takes_the_volts_away() {
 /// t = RC ln(V/V₁) and ½CV² (handbook): one time constant leaves 1/e.
 #[test]
 fn a_capacitor_empties_by_its_time_constant() {
-    let d = discharge(farad(40e-6), v(300.0), ohm(10e3), v(300.0 / std::f64::consts::E)).unwrap();
+    let d = discharge(farad(40e-6), v(12.0), ohm(10e3), v(12.0 / std::f64::consts::E)).unwrap();
     assert!(near(d.time.seconds(), 0.4, 1e-12));
+    let d = discharge(farad(40e-6), v(300.0), ohm(10e3), v(5.0)).unwrap();
     assert!(near(d.energy_joules, 1.8, 1e-12) && near(d.peak.watts(), 9.0, 1e-12));
     assert!(near(d.peak_current.amperes(), 0.03, 1e-12));
     let empty = discharge(farad(40e-6), v(4.0), ohm(10e3), v(5.0)).unwrap();
@@ -278,4 +279,26 @@ proptest! {
         prop_assert!(a.low <= a.average && a.average <= a.peak);
         prop_assert!(a.rms_current >= a.average_current && a.peak_current >= a.rms_current);
     }
+}
+
+/// 60 V and 1 J hurt; a kilovolt or 10 J kill (10 J from memory of IEC 60479, the rest common practice, no source).
+#[test]
+fn what_a_charge_can_do_is_said_before_the_hand_goes_in() {
+    let at = |micro: f64, volts: f64| {
+        let d = discharge(farad(micro * 1e-6), v(volts), ohm(47e3), v(5.0)).unwrap();
+        (d.danger, cautions(&d, v(volts)).join(" "), d.bodies)
+    };
+    assert_eq!(at(220.0, 12.0), (Danger::Little, String::new(), 1));
+    let (danger, said, _) = at(16.0, 300.0);
+    assert!(danger == Danger::Hurts && said.contains("Measure twice") && !said.contains("stick"), "{said}");
+    assert_eq!(at(4700.0, 25.0).0, Danger::Hurts, "1.5 J at no volts to speak of");
+    let (danger, said, bodies) = at(4.0, 2500.0);
+    assert!(
+        danger == Danger::Kills && said.contains("stick") && bodies == 3 && said.contains("3 in series"),
+        "{said}"
+    );
+    assert_eq!(at(470.0, 350.0).0, Danger::Kills, "29 J");
+    // Safe is under 5 V and nothing looser.
+    let loose = discharge(farad(16e-6), v(300.0), ohm(47e3), v(30.0));
+    assert!(matches!(loose, Err(SupplyError::OutOfRange { what: "safe", .. })), "{loose:?}");
 }

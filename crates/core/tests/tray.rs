@@ -11,9 +11,9 @@ use owl_core::marking::{Hints, read_text};
 use owl_core::part::{CapacitorFamily, Fact, Family, MadeOf, Part, PartKind, Position, SafetyClass};
 use owl_core::quantity::{Farad, Fraction, Quantity, Volt, Watt};
 use owl_core::reading::{ReadQuantity, Reading, Shown, State};
-use owl_core::tray::goes_in::{Objection, Taken, allowed, check, class_of, far_off, wanted};
+use owl_core::tray::goes_in::{Taken, check, class_of, far_off, wanted};
 use owl_core::tray::installed::{Against, as_found, installed};
-use owl_core::tray::left::{alignment_due, can_reform, is_needed, left, unfinished};
+use owl_core::tray::left::{self, alignment_due, can_reform, is_needed, left, unfinished};
 use owl_core::tray::status::{ToDo, decided, to_do};
 use owl_core::tray::undo::{Held, may_prove, may_undo};
 use owl_core::tray::verdict::{Judged, judged, latest, measured, overloaded};
@@ -230,18 +230,57 @@ fn what_overloaded_a_part_is_asked_with_those_that_could_have() {
 }
 
 #[test]
-fn suspects_are_open_until_each_is_decided_on() {
+fn suspects_are_open_until_each_stays_or_something_else_sits_there() {
     let q = TrayPart::new(Id(1), "Q5", PartKind::Transistor);
     let suspect = |n, name: &str, decisions| {
         let kind = PartKind::called(name).unwrap();
         TrayPart { suspect_of: Some(Id(1)), decisions, ..TrayPart::new(Id(n), name, kind) }
     };
-    let tray = Tray::new(
-        vec![q, suspect(2, "R5A", vec![]), suspect(3, "Q6", vec![decision(1, Outcome::Keep)])],
-        vec![],
-    );
-    assert_eq!(question::suspects_open(&tray, Id(1)), ["R5A"]);
-    assert_eq!(tray.neighbours(&tray.parts()[0]), [Id(2), Id(3)]);
+    let kept = suspect(3, "Q6", vec![decision(1, Outcome::Keep)]);
+    // One that goes is still there, shorted, until another is in.
+    let goes = suspect(4, "Q7", vec![decision(1, Outcome::Replace)]);
+    let tray = Tray::new(vec![q.clone(), suspect(2, "R5A", vec![]), kept.clone(), goes.clone()], vec![]);
+    assert_eq!(question::suspects_open(&tray, Id(1)), ["R5A", "Q7"]);
+    assert_eq!(tray.neighbours(&tray.parts()[0]), [Id(2), Id(3), Id(4)]);
+    assert_eq!(question::stage(&tray, &tray.parts()[2]), ["Q5", "R5A", "Q6", "Q7"]);
+    let fitted = TrayPart { fittings: vec![fitting(9, 5, PartKind::Transistor, 0.0)], ..goes };
+    let tray = Tray::new(vec![q, kept, fitted], vec![]);
+    assert!(question::suspects_open(&tray, Id(1)).is_empty());
+}
+
+/// No lit button leads to power with a known short (common practice, no source).
+#[test]
+fn what_must_be_answered_stands_before_fit_and_before_power() {
+    use question::FirstAsked::{Cause, Disagreement, Suspects};
+    let mut p = part(1, "C7", 8e-6);
+    p.family = Some(MadeOf::Capacitor(CapacitorFamily::Electrolytic));
+    let asked = |p: &TrayPart, burnt: bool| {
+        let looks = if burnt { vec![owl_core::part::VisualSign::Scorched] } else { vec![] };
+        let tray = one(TrayPart { looks, ..p.clone() });
+        question::first_asked(&tray, &tray.parts()[0])
+    };
+    let r = part(5, "R5", 1e3);
+    assert_eq!((asked(&r, false), asked(&r, true)), (None, Some(Cause)));
+    p.sheet_si = Some(80e-6);
+    assert_eq!(asked(&p, false), Some(Disagreement), "ten times the sheet");
+    p.sheet_si = Some(6e-6);
+    assert_eq!(asked(&p, false), None, "a lesser difference holds nothing up");
+    let q = |id, name: &str| TrayPart::new(Id(id), name, PartKind::Transistor);
+    let pair = |decided: Outcome| {
+        let first = TrayPart { fittings: vec![fitting(9, 5, PartKind::Transistor, 0.0)], ..q(1, "Q5") };
+        let fellow =
+            TrayPart { suspect_of: Some(Id(1)), decisions: vec![decision(1, decided)], ..q(2, "Q6") };
+        Tray::new(vec![first, fellow], vec![])
+    };
+    let tray = pair(Outcome::Replace);
+    assert_eq!(question::first_asked(&tray, &tray.parts()[0]), Some(Suspects), "not proven beside a short");
+    assert!(left::holds_power(&tray, school()).is_some_and(|why| why.starts_with("Q6 is bad")));
+    let tray = pair(Outcome::Keep);
+    assert_eq!(question::first_asked(&tray, &tray.parts()[0]), None);
+    assert_eq!(left::holds_power(&tray, school()), None);
+    let mut shorted = part(3, "C9", 47e-9);
+    shorted.decisions = vec![decision(1, Outcome::Replace)];
+    assert!(left::holds_power(&one(shorted), school()).is_some_and(|why| why.starts_with("C9")));
 }
 
 /// A capacitor that is offered, with nothing said of it but its value.
@@ -339,33 +378,6 @@ fn what_is_said_of_a_piece_is_held_against_the_part() {
     let measured = |m| far_off(&NewPart { measured_si: Some(m), ..good.clone() });
     assert!(measured(1.02e6).is_none() && measured(2.5e6).is_some_and(|q| q.contains("right one")));
     assert!(measured(1e9).is_some_and(|q| q.contains("Perhaps")));
-}
-
-#[test]
-fn a_piece_of_the_drawers_passes_its_test_and_the_rules_or_is_asked_about() {
-    let mut p = part(1, "C4", 22e-9);
-    p.family = Some(MadeOf::Capacitor(CapacitorFamily::WaxPaper));
-    p.position = Some(Position::Coupling);
-    p.said.set_si(Fact::Rail, 265.0).unwrap();
-    let tray = one(p);
-    let wanted = wanted(&tray, &tray.parts()[0], SetClass::Isolated).expect("something is known");
-    let piece = |volts: f64| Piece {
-        family: Some(MadeOf::Capacitor(CapacitorFamily::Polypropylene)),
-        value_si: Some(22e-9),
-        volts: Volt::new(volts).ok(),
-        ..Piece::new(PartKind::Capacitor)
-    };
-    let offered = NewPart { value_si: Some(22e-9), ..offer(None) };
-    let ask = |volts: f64, condition, test: &str, confirmed| {
-        let taken = [Taken { lot: bench::lot(piece(volts), 4, condition), count: 1 }];
-        allowed(&wanted, &offered, &taken, test, school(), &[], confirmed)
-    };
-    assert_eq!(ask(630.0, Condition::New, "", false), Ok(()));
-    assert!(matches!(ask(100.0, Condition::New, "", false), Err(Objection::Asked(_))));
-    assert_eq!(ask(100.0, Condition::New, "", true), Ok(()));
-    let untested = ask(630.0, Condition::OldUntested, "", true);
-    assert!(matches!(untested, Err(Objection::Test { field: "test", .. })), "{untested:?}");
-    assert_eq!(ask(630.0, Condition::OldUntested, "5nA at 300V", false), Ok(()));
 }
 
 #[test]

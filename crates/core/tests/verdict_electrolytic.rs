@@ -10,9 +10,10 @@ use owl_core::quantity::{Farad, Hertz, Volt};
 use owl_core::reading::ReadQuantity::{
     Capacitance, DissipationFactor, Esr, LeakageCurrent, LeakagePercent, LeakageResistance,
 };
-use owl_core::reading::Reading;
+use owl_core::reading::{ReadQuantity, Reading};
+use owl_core::say::read_entry;
 use owl_core::verdict::electrolytic::{esr_limit, leakage_limits, tan_delta};
-use owl_core::verdict::{Outcome, School};
+use owl_core::verdict::{LeakageRule, Outcome, School};
 
 // ------------------------------------------------------------------------------------------ R4
 
@@ -33,7 +34,8 @@ fn tan_delta_by_rated_voltage() {
         (350.0, 0.25),
         (450.0, 0.25),
     ] {
-        assert_eq!(tan_delta(Volt::new(volts).unwrap()).map(|t| t.fraction()), Some(tan), "{volts}");
+        let small = Farad::new(100e-6).unwrap();
+        assert_eq!(tan_delta(small, Volt::new(volts).unwrap()).map(|t| t.fraction()), Some(tan), "{volts}");
     }
     // tan δ = ωRC: the limit put back gives twice the tan δ (law, not a worked number).
     let (c, v, f) = (Farad::new(33e-6).unwrap(), Volt::new(25.0).unwrap(), Hertz::new(100.0).unwrap());
@@ -187,3 +189,65 @@ fn a_high_voltage_electrolytic_is_not_kept_without_a_leakage_test() {
 }
 
 // ------------------------------------------------------------------------------------------ R6
+
+/// Limits at 100 kHz are a table of their own (from memory: general-purpose series); tan δ at 120 Hz says nothing there.
+#[test]
+fn losses_are_held_against_limits_of_their_own_frequency() {
+    let can = || bench::can(47e-6, 25.0);
+    let esr = |ohms: f64, hertz: f64| {
+        can().reads(bench::at_hertz(bench::read(ReadQuantity::Esr, ohms), hertz)).first()
+    };
+    // 2 × 0.55 Ω at 100 kHz; at 120 Hz a new part may have 2 × 4.5 Ω.
+    assert_eq!(esr(1.4, 100e3).call, Outcome::Replace);
+    assert!(esr(1.4, 120.0).call != Outcome::Replace);
+    assert!(bench::all_words(&esr(0.3, 100e3)).contains("100 kHz"));
+    let odd = esr(1.4, 1e3);
+    assert!(
+        odd.call == Outcome::MeasureAgain && bench::all_words(&odd).contains("no limit is known"),
+        "{odd:?}"
+    );
+    let d = bench::at_hertz(bench::read(ReadQuantity::DissipationFactor, 0.1), 100e3);
+    assert_eq!(can().reads(d).first().call, Outcome::MeasureAgain);
+}
+
+/// No limit passes what heats a can by more than it may be heated (common practice, no source).
+#[test]
+fn no_good_leakage_heats_the_can_too_far() {
+    for (uf, volts, watts) in [(47.0, 450.0, 1.0), (100.0, 400.0, 1.0), (10.0, 63.0, 0.2), (22.0, 160.0, 0.5)]
+    {
+        let limits =
+            leakage_limits(Farad::new(uf * 1e-6).unwrap(), Volt::new(volts).unwrap(), 0.125).unwrap();
+        for rule in [LeakageRule::Modern, LeakageRule::OlderMilitary, LeakageRule::BenchOrMilitary] {
+            let (limit, _) = limits.deciding(rule, false);
+            assert!(limit.amperes() * volts <= watts + 1e-9, "{uf} µF {volts} V: {limit}");
+        }
+    }
+    let old = leakage_limits(Farad::new(8e-6).unwrap(), Volt::new(450.0).unwrap(), 0.125).unwrap();
+    assert_eq!(
+        old.deciding(LeakageRule::BenchOrMilitary, false).1,
+        "bench figure",
+        "a small one is not touched by it"
+    );
+}
+
+/// Open once and a value another time is intermittent (common practice, no source).
+#[test]
+fn two_readings_that_contradict_are_intermittent() {
+    let wax = |readings: &[f64]| {
+        readings
+            .iter()
+            .fold(bench::wax(0.02e-6, 400.0), |b, v| b.reads(bench::read(ReadQuantity::Capacitance, *v)))
+    };
+    let v = wax(&[0.0, 20.5e-9]).first();
+    assert!(v.call == Outcome::Replace && v.reasons[0].text.contains("intermittent"), "{v:?}");
+    assert!(!bench::all_words(&wax(&[20.5e-9]).first()).contains("intermittent"));
+    let open = wax(&[0.0]).first();
+    assert!(open.call == Outcome::Replace && open.reasons[0].text.starts_with("open"), "{open:?}");
+    let r = read_entry(ReadQuantity::Capacitance, "open").unwrap();
+    assert_eq!(r.value_si, Some(0.0));
+    assert_eq!(
+        read_entry(ReadQuantity::Capacitance, "OL").unwrap().value_si,
+        None,
+        "over range of the meter"
+    );
+}

@@ -19,7 +19,8 @@ const emit = defineEmits<{ close: [] }>()
     <ul>
       <li v-for="r in imported.refused" :key="r.line">
         <span class="num">{{ words.drawers.line }} {{ r.line }}</span>
-        <template v-if="r.column"> {{ r.column }}:</template> {{ r.why }}
+        {{ ' ' }}<template v-if="r.column && !r.why.startsWith(r.column)">{{ r.column }}: </template
+        >{{ r.why }}
       </li>
     </ul>
   </div>

@@ -325,6 +325,13 @@ const written = {
     takes: 'one less in its drawer',
     anyway: 'Fit it all the same',
     keptCaution: 'The decision was to leave it in.',
+    despite: 'why it goes in all the same',
+    first: {
+      disagreement: 'Answer first why the values differ',
+      cause: 'Say first why it failed',
+      suspects: 'Look first at what died with it',
+    },
+    measureFirst: 'measure it before it is soldered; Enter fits it unmeasured',
   },
   prove: {
     nothing: 'Nothing has been fitted in its place yet.',
@@ -341,7 +348,8 @@ const written = {
     undo: 'Undo: it goes back',
     undone: 'undone',
     undoAsk: 'Undo this fitting? What came from a drawer goes back into it.',
-    notMeasured: 'not measured',
+    notMeasured: 'not measured before it went in',
+    despite: 'fell short; it went in because:',
     tested: 'tested',
   },
   owl: {

@@ -2,6 +2,10 @@
 export const reform = {
   open: 'Reform',
   label: 'Reforming',
+  live: 'Volts on the reforming bench, hands off:',
+  liveLabel: 'Volts on the reforming bench',
+  onBench: (part: string) =>
+    `${part} is on the reforming bench with volts on it: hands off until it is proven empty.`,
   none: 'Nothing lies on the reforming bench. Choose an electrolytic at the right.',
   across: 'on the capacitor',
   leaking: 'leaking',

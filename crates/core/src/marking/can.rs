@@ -2,18 +2,47 @@
 //! `▲40/450 ■20/450 plain 20/25`, `40-40 MFD 450 WV 525 SURGE`.
 //!
 //! Cannot tell `20/20` (two sections) from 20 µF at 20 V: a number behind a slash is taken as volts
-//! only when it is more than twice the largest section, or where signs part the sections. Values are microfarads unless a unit says
-//! otherwise.
+//! only when it is more than twice the largest section, or where signs part the sections; `22/16` is read both ways
+//! ([`value_and_volts`]). Values are microfarads unless a unit says otherwise.
 
 use super::volts;
 use super::{Code, Meaning, Rating, Section, Value, VoltsKind};
 use crate::part::{CapacitorFamily, MadeOf, PartKind};
+use crate::preferred::{Series, is_member};
 use crate::quantity::{Farad, Volt};
 use crate::source::Source;
 
 /// The signs beside the lugs, and how they are named.
 const SIGNS: &[(char, &str)] =
     &[('▲', "▲"), ('△', "▲"), ('■', "■"), ('□', "■"), ('◗', "◗"), ('◖', "◗"), ('●', "◗"), ('◐', "◗")];
+
+/// From this number on what stands behind a dash can be volts (practice).
+const LEAST_BEHIND_DASH: f64 = 100.0;
+/// Ratings of the electrolytics that are made now, in volt (memory: their series).
+const MADE_NOW: [f64; 15] =
+    [4.0, 6.3, 10.0, 16.0, 25.0, 35.0, 40.0, 50.0, 63.0, 80.0, 100.0, 160.0, 200.0, 250.0, 350.0];
+/// How much likelier `22/16` is one part of 16 V than two sections: the first a value that is made now, the second a
+/// rating (practice). Values of older cans (8, 16, 20, 40, 50) are in no series of today.
+const ONE_PART: f64 = 6.0;
+
+/// `22/16`, `470/10` as microfarads and volts, with its weight beside two sections of a can; `None` where the numbers
+/// are not both of today's parts.
+#[must_use]
+pub fn value_and_volts(text: &str) -> Option<(f64, Meaning)> {
+    let (value, volts) = text.trim().split_once('/')?;
+    let (micro, volts): (f64, f64) = (value.trim().parse().ok()?, volts.trim().parse().ok()?);
+    let rating = MADE_NOW.iter().any(|r| (r - volts).abs() < 1e-9);
+    if !rating || micro == volts || !is_member(Series::E6, micro) {
+        return None;
+    }
+    let farads = Farad::new(micro / 1e6).ok().filter(|f| *f > Farad::ZERO)?;
+    let source = Source::practice("how cans of today are printed");
+    let mut m = Meaning::new(PartKind::Capacitor, Code::PlainText, Value::Capacitance(farads), source);
+    m.rating = Rating::new(volts, VoltsKind::Unstated);
+    m.made = (micro >= 0.9).then_some(MadeOf::Capacitor(CapacitorFamily::Electrolytic));
+    m.because.push("a value and a rating that are made now: µF and volts".to_owned());
+    Some((ONE_PART, m))
+}
 
 /// A piece of what is printed.
 #[derive(Debug, Clone, PartialEq)]
@@ -123,6 +152,8 @@ impl Can {
             // Where signs part the sections, a slash parts capacitance and volts.
             Some(Piece::Joint('/')) if signed => true,
             Some(Piece::Joint('/') | Piece::Micro) => largest > 0.0 && n > 2.0 * largest,
+            // 8-450, .05-600: no can has a section so far above the others.
+            Some(Piece::Joint('-' | '–')) => largest > 0.0 && n >= LEAST_BEHIND_DASH && n > 2.0 * largest,
             // A number that follows another without a joint is its volts.
             Some(Piece::Number(_)) => largest > 0.0 && n > 2.0 * largest,
             _ => false,

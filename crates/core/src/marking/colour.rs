@@ -97,6 +97,39 @@ impl Colour {
             .or_else(|| ROWS.iter().find(|r| r.abbreviation.eq_ignore_ascii_case(word)).map(|r| r.colour))
     }
 
+    /// The colours of a body, an end and a dot, and of the other end where it has one, in that order, each named beside
+    /// its place in either order: `body grey, end red, dot yellow, silver end`. `None` where the text does not name
+    /// body, end and dot.
+    #[must_use]
+    pub fn body_end_dot(text: &str) -> Option<Vec<Self>> {
+        let lower = text.to_lowercase();
+        let words: Vec<&str> = lower
+            .split(|c: char| c.is_whitespace() || ",;-/".contains(c))
+            .filter(|w| !w.is_empty() && *w != "other")
+            .collect();
+        let (mut body, mut dot, mut ends) = (None, None, Vec::new());
+        for pair in words.chunks(2) {
+            let [a, b] = pair else { return None };
+            let (place, colour) = match (Self::of_word(a), Self::of_word(b)) {
+                (Some(c), None) => (*b, c),
+                (None, Some(c)) => (*a, c),
+                _ => return None,
+            };
+            match place {
+                "body" => body = Some(colour),
+                "dot" | "spot" => dot = Some(colour),
+                "end" | "tip" => ends.push(colour),
+                _ => return None,
+            }
+        }
+        // Gold and silver are no digit: that end says the tolerance.
+        ends.sort_by_key(|c| matches!(c, Self::Gold | Self::Silver));
+        let mut ends = ends.into_iter();
+        let mut row = vec![body?, ends.next()?, dot?];
+        row.extend(ends);
+        Some(row)
+    }
+
     /// The colours named in `text`, if it is a list of words at least one of which is the full
     /// name of a colour; `None` if it is something else.
     ///

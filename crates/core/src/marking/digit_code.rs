@@ -57,20 +57,17 @@ pub fn tolerance(letter: char, value: Farad) -> Option<Tolerance> {
 #[must_use]
 pub fn meanings(text: &str) -> Vec<(f64, Meaning)> {
     let text: String = text.trim().chars().map(|c| if matches!(c, 'µ' | 'μ') { 'u' } else { c }).collect();
-    let whole = body(&text, None);
-    if !whole.is_empty() {
-        return whole;
+    // Volts ahead, and always three digits behind them: 2A104J. Nobody prints 1J103 for 1 pF of ±5 % at 103 V.
+    if let Some((head, rest)) = text.split_at_checked(2)
+        && let Some(v) = volts::of_letters(head).filter(|v| *v < 1e4)
+        && rest.bytes().take_while(u8::is_ascii_digit).count() == 3
+    {
+        let ahead = body(rest, Some((head, v)));
+        if !ahead.is_empty() {
+            return ahead;
+        }
     }
-    // Volts ahead, and always three digits behind them: 2A104J.
-    match text.split_at_checked(2) {
-        Some((head, rest)) => match volts::of_letters(head) {
-            Some(v) if rest.bytes().take_while(u8::is_ascii_digit).count() == 3 => {
-                body(rest, Some((head, v)))
-            }
-            _ => vec![],
-        },
-        None => vec![],
-    }
+    body(&text, None)
 }
 
 /// What is said of digits that are no code.

@@ -1,9 +1,10 @@
 //! When the sheet, the mark and the meter say different things: by more than 2 : 1 it is a question
-//! that stays with the part until somebody answers it.
+//! that stays with the part until somebody answers it, and holds up what is fitted; a lesser difference of sheet and mark
+//! is named.
 
 use crate::named::{Named, named};
 use crate::part::PartKind;
-use crate::quantity::format::format;
+use crate::quantity::format::{format, signed_percent};
 use crate::source::Source;
 
 /// The ratio from which two of the three values are in disagreement.
@@ -36,6 +37,8 @@ named! {
         Failed = "the part has failed",
         /// The measurement is wrong.
         Mismeasured = "the measurement is wrong",
+        /// The part is not the one that the sheet calls so.
+        WrongPlace = "it is another part of the sheet",
     }
 }
 
@@ -62,6 +65,8 @@ pub struct Disagreement {
     pub between: Between,
     /// The greater over the lesser.
     pub ratio: f64,
+    /// Whether nothing is fitted before it is answered: from [`RATIO`] on.
+    pub holds: bool,
     /// In words, as a question.
     pub question: String,
     /// The answers that can be given.
@@ -83,25 +88,72 @@ pub struct Disagreement {
 /// ```
 #[must_use]
 pub fn find(values: &Values) -> Option<Disagreement> {
+    all(values, f64::INFINITY).into_iter().next()
+}
+
+/// All disagreements by more than [`RATIO`], in the order in which they are asked; and last, where sheet and mark
+/// differ by `named_from` or more and by less than that, the difference, which is named and holds nothing up.
+///
+/// ```
+/// use owl_core::marking::disagreement::{Values, all};
+/// use owl_core::part::PartKind;
+/// let v = Values { part: PartKind::Resistor, sheet_si: Some(330e3), marked_si: Some(470e3),
+///     measured_si: None, in_circuit: false };
+/// let named = all(&v, 1.09);
+/// assert!(!named[0].holds && named[0].question.contains("+42.4 %"));
+/// ```
+#[must_use]
+pub fn all(values: &Values, named_from: f64) -> Vec<Disagreement> {
     let pair = |a: Option<f64>, b: Option<f64>| Some((a?, b?)).filter(|(a, b)| *a > 0.0 && *b > 0.0);
-    if let Some((sheet, mark)) = pair(values.sheet_si, values.marked_si)
-        && let Some(d) = of(values.part, Between::SheetAndMark, sheet, mark)
-    {
-        return Some(d);
-    }
+    let printed = pair(values.sheet_si, values.marked_si);
+    let mut found: Vec<Disagreement> = Vec::new();
+    found.extend(printed.and_then(|(sheet, mark)| of(values.part, Between::SheetAndMark, sheet, mark)));
     let (between, against) = match (values.marked_si, values.sheet_si) {
         (Some(m), _) => (Between::MarkAndMeter, Some(m)),
         (None, s) => (Between::SheetAndMeter, s),
     };
-    let (against, measured) = pair(against, values.measured_si)?;
-    // In circuit others lie across it: a resistor can only read low, a capacitor only high.
-    let excused = values.in_circuit
-        && match values.part {
-            PartKind::Resistor | PartKind::Coil => measured < against,
-            PartKind::Capacitor => measured > against,
-            PartKind::Diode | PartKind::Lamp | PartKind::Transistor | PartKind::Ic => true,
-        };
-    if excused { None } else { of(values.part, between, against, measured) }
+    if let Some((against, measured)) = pair(against, values.measured_si) {
+        // In circuit others lie across it: a resistor can only read low, a capacitor only high.
+        let excused = values.in_circuit
+            && match values.part {
+                PartKind::Resistor | PartKind::Coil => measured < against,
+                PartKind::Capacitor => measured > against,
+                PartKind::Diode | PartKind::Lamp | PartKind::Transistor | PartKind::Ic => true,
+            };
+        found.extend(of(values.part, between, against, measured).filter(|_| !excused));
+    }
+    if let Some((sheet, mark)) = printed
+        && (named_from..=RATIO).contains(&(mark / sheet).max(sheet / mark))
+    {
+        found.extend(difference(values.part, sheet, mark));
+    }
+    found
+}
+
+/// Sheet and mark that are not the same and not far apart.
+fn difference(part: PartKind, sheet: f64, mark: f64) -> Option<Disagreement> {
+    let quantity = part.quantity()?;
+    let question = format!(
+        "Marked {}, {} from the sheet's {}: an earlier repair, a change in production, a misreading, or another part \
+         of the sheet?",
+        format(quantity, mark),
+        signed_percent(mark / sheet - 1.0),
+        format(quantity, sheet)
+    );
+    Some(Disagreement {
+        between: Between::SheetAndMark,
+        ratio: (mark / sheet).max(sheet / mark),
+        holds: false,
+        question,
+        answers: vec![
+            Explanation::WrongPart,
+            Explanation::Changed,
+            Explanation::Misread,
+            Explanation::WrongPlace,
+            Explanation::Misprint,
+        ],
+        source: Source::practice("what differs from the sheet is named before something is fitted by it"),
+    })
 }
 
 fn of(part: PartKind, between: Between, first: f64, second: f64) -> Option<Disagreement> {
@@ -144,7 +196,7 @@ fn of(part: PartKind, between: Between, first: f64, second: f64) -> Option<Disag
         ),
     };
     let source = Source::practice("three values that disagree by more than 2 : 1 are asked about");
-    Some(Disagreement { between, ratio, question, answers, source })
+    Some(Disagreement { between, ratio, holds: true, question, answers, source })
 }
 
 fn write_ratio(ratio: f64) -> String {

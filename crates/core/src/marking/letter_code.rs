@@ -9,8 +9,8 @@ use std::sync::LazyLock;
 use serde::Deserialize;
 
 use super::{Code, Meaning, Tolerance, Value};
-use crate::part::PartKind;
-use crate::quantity::Ohm;
+use crate::part::{Family, MadeOf, PartKind};
+use crate::quantity::{Ohm, Watt};
 use crate::source::Source;
 use crate::table::rows;
 
@@ -51,6 +51,30 @@ pub fn tolerances() -> &'static [ToleranceLetter] {
 #[must_use]
 pub fn multipliers() -> &'static [MultiplierLetter] {
     &MULTIPLIERS
+}
+
+/// On American sheets of the thirties `M` behind a whole number is a thousand: `500M` may be 500 kΩ (practice).
+#[must_use]
+pub fn american_thousand(text: &str) -> Option<Meaning> {
+    let number = text.trim().strip_suffix('M').filter(|n| n.bytes().all(|b| b.is_ascii_digit()))?;
+    let number: f64 = number.parse().ok().filter(|n| (1.0..=999.0).contains(n))?;
+    let value = Value::Resistance(Ohm::new(number * 1e3).ok()?);
+    let mut m = Meaning::new(PartKind::Resistor, Code::PlainText, value, Source::practice("American sheets"));
+    m.because.push("M is a thousand on American sheets of the thirties".to_owned());
+    Some(m)
+}
+
+/// A cement body: watts, then the letter code: `5W150RJ`, `5W0R47J`, `10W4R7J` (practice: how they are printed).
+#[must_use]
+pub fn behind_watts(text: &str) -> Option<Meaning> {
+    let text = text.trim().to_ascii_uppercase();
+    let (watts, rest) = text.split_once('W')?;
+    let watts: f64 = watts.parse().ok().filter(|w| (0.5..=100.0).contains(w))?;
+    let mut m = meaning(rest)?;
+    m.power = Watt::new(watts).ok();
+    m.made = Some(MadeOf::Resistor(Family::Wirewound));
+    m.because.insert(0, format!("{watts} W ahead, as on cement bodies"));
+    Some(m)
 }
 
 /// Reads a letter code; `None` if `text` is none. The likelihood is not set here.

@@ -26,6 +26,9 @@ struct FamilyWord {
 static FAMILY_WORDS: LazyLock<Vec<FamilyWord>> =
     LazyLock::new(|| rows("marking/family_word.csv", include_str!("../../data/marking/family_word.csv")));
 
+/// More than this no ceramic of class 1 of a set has, in farad (practice).
+const CLASS_1_MOST: f64 = 0.1e-6;
+
 /// What the words beside the value say.
 #[derive(Default)]
 struct Beside {
@@ -60,8 +63,12 @@ pub fn meanings(text: &str) -> Result<Vec<(f64, Meaning)>, String> {
     for word in loose {
         beside.take_loose(&word).ok_or(word)?;
     }
-    let electrolytic = beside.rating.is_some();
+    let electrolytic = beside.rating.is_some() && beside.temperature.is_none();
     let mut values = values;
+    // A class 1 part has picofarads: N750 47.
+    if beside.temperature.as_ref().is_some_and(|t| t.family == CapacitorFamily::CeramicClass1) {
+        values.retain(|(_, m)| m.value.number().is_some_and(|(_, v)| v < CLASS_1_MOST));
+    }
     if let Some(more) = microfarads_beside_volts(&words, electrolytic) {
         values.push(more);
     }
@@ -101,6 +108,9 @@ impl Beside {
             }
         } else if let Some(t) = percent(word) {
             self.tolerance = Some(t);
+        } else if upper == "GMV" {
+            self.tolerance = Tolerance::from_percents(0.0, 100.0);
+            self.notes.push("GMV: what is marked is guaranteed, and it may be twice as much".to_owned());
         } else if let Some(classes) = safety(&upper) {
             self.safety.extend(classes);
         } else if let Some(b) = temperature::behaviour(&upper) {
@@ -146,6 +156,20 @@ impl Beside {
             self.rating = Some(Printed { volts: v, kind: VoltsKind::Unstated, surge: false });
             return Some(());
         }
+        if let Some((v, letter)) = volts_and_letter(word)
+            && self.rating.is_none()
+        {
+            self.rating = Some(Printed { volts: v, kind: VoltsKind::Unstated, surge: false });
+            let tolerance =
+                digit_code::tolerance(letter, Farad::new(1e-9).ok()?).filter(|_| self.tolerance.is_none());
+            match tolerance {
+                Some(t) => self.tolerance = Some(t),
+                None => self
+                    .notes
+                    .push(format!("{letter} behind the volts: a class of temperature, in no table here")),
+            }
+            return Some(());
+        }
         if let Some(v) = volts::of_letters(word)
             && self.rating.is_none()
         {
@@ -188,6 +212,14 @@ impl Beside {
             None => m.notes.push(format!("class {names}, but its AC rating is not in what was typed")),
         }
     }
+}
+
+/// `50Z`: volts of a made rating and a letter behind them, as on everyday ceramic discs.
+fn volts_and_letter(word: &str) -> Option<(f64, char)> {
+    let letter = word.chars().last()?.to_ascii_uppercase();
+    let volts: f64 = word.strip_suffix(word.chars().last()?)?.parse().ok()?;
+    let made = [16.0, 25.0, 50.0, 63.0, 100.0, 200.0, 500.0, 1000.0, 2000.0, 3000.0];
+    (made.contains(&volts) && letter.is_ascii_uppercase() && letter != 'V').then_some((volts, letter))
 }
 
 /// `±10%`, `-20+80%`, `+80-20%`.

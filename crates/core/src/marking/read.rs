@@ -7,7 +7,7 @@ use serde::Deserialize;
 use super::hints::Hints;
 use super::{
     Code, Colour, MarkingError, Meaning, Scheme, can, chip_code, choke, colours, diode, lamp, letter_code,
-    mil_style, plain_text, printed, scheme, transistor, weigh,
+    mil_capacitor, mil_style, plain_text, printed, scheme, transistor, weigh,
 };
 use crate::part::PartKind;
 use crate::source::Source;
@@ -53,6 +53,9 @@ pub fn read_text(text: &str, hints: Hints) -> Result<Vec<Meaning>, MarkingError>
     if text.is_empty() {
         return Err(MarkingError::Empty);
     }
+    if let Some(row) = Colour::body_end_dot(text) {
+        return read_colours(&row, Hints { scheme: Some(Scheme::BodyEndDot), ..hints });
+    }
     if let Some(row) = Colour::list(text)? {
         let lower = text.to_lowercase();
         let wide_first = hints.wide_first || lower.starts_with("wide") || lower.starts_with("broad");
@@ -73,7 +76,10 @@ pub fn read_text(text: &str, hints: Hints) -> Result<Vec<Meaning>, MarkingError>
         let weight = share * code * of_value;
         (weight > 0.0).then_some((weight, m))
     });
-    let ranked = ranked(weighed.collect());
+    let mut ranked = ranked(weighed.collect());
+    if hints.allows(PartKind::Resistor) && !ranked.is_empty() {
+        later(&mut ranked, letter_code::american_thousand(text));
+    }
     if ranked.is_empty() { Err(not_understood(text, hints.part)) } else { Ok(ranked) }
 }
 
@@ -135,12 +141,17 @@ fn candidates(text: &str, hints: &Hints) -> Vec<(f64, Meaning)> {
         found.retain(|(_, m)| m.resistance().is_some_and(|r| r.ohms() > 0.0));
         found.extend(chip_code::meanings(text));
         found.extend(mil_style::meaning(text).map(|m| (1.0, m)));
+        found.extend(letter_code::behind_watts(text).map(|m| (1.0, m)));
     }
     if hints.allows(PartKind::Capacitor) {
         match can::meaning(text) {
-            Some(m) => found.push((1.0, m)),
+            Some(m) => {
+                found.push((1.0, m));
+                found.extend(can::value_and_volts(text));
+            }
             None => found.extend(printed::meanings(text).unwrap_or_default()),
         }
+        found.extend(mil_capacitor::meaning(text).map(|m| (1.0, m)));
     }
     if hints.allows(PartKind::Coil) {
         let share = if hints.part.is_some() { 20.0 } else { 1.0 };
@@ -159,6 +170,18 @@ fn candidates(text: &str, hints: &Hints) -> Vec<(f64, Meaning)> {
         found.extend(transistor::circuit(text).map(|m| (1.0, m)));
     }
     found
+}
+
+/// How likely a choice is that is only told after all others.
+const LATER: f64 = 0.1;
+
+/// Adds what is told after all others.
+fn later(ranked: &mut Vec<Meaning>, meaning: Option<Meaning>) {
+    let Some(mut m) = meaning.filter(|m| ranked.iter().all(|r| r.value != m.value)) else { return };
+    let least = ranked.last().map_or(1.0, |r| r.likelihood);
+    m.likelihood = LATER.min(least / 2.0);
+    ranked.iter_mut().for_each(|r| r.likelihood *= 1.0 - m.likelihood);
+    ranked.push(m);
 }
 
 /// Why no code fits, in words for whoever typed it.

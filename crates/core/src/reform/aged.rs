@@ -122,7 +122,7 @@ impl Aged {
         let lost = assumed(Assumed::FormedLost)
             * (1.0 - (-idle_years.max(0.0) / assumed(Assumed::YearsToLose)).exp());
         let made = rated * assumed(Assumed::FormedWhenMade);
-        let tan = tan_delta(rated).map_or(0.25, |t| t.fraction());
+        let tan = tan_delta(capacitance, rated).map_or(0.25, |t| t.fraction());
         Self {
             capacitance,
             esr: capacitance.reactance(RIPPLE) * tan,

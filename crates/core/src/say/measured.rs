@@ -10,6 +10,9 @@ use crate::reading::{ReadQuantity, State};
 /// Words for a reading beyond the range.
 const BEYOND: &[&str] = &["ol", "o.l", "o.l.", "over", "overrange", "open", "infinite", "∞"];
 
+/// Those that say open and not only overrange.
+const OPEN: &[&str] = &["open"];
+
 /// Words for what is read; a value stands behind each.
 const WORDS: &[(&str, Word)] = &[
     ("leak", Word::Leak),
@@ -58,7 +61,9 @@ pub struct Entered {
 pub fn read_entry(of: ReadQuantity, text: &str) -> Result<Entered, SayError> {
     let text = text.trim().trim_start_matches('=').trim();
     if is_beyond(text) {
-        return Ok(Entered { quantity: of, value_si: None, others: vec![] });
+        // An open capacitor has no capacitance; what a capacitance meter calls overrange is a short, or too large for it.
+        let open = of == ReadQuantity::Capacitance && OPEN.iter().any(|o| text.eq_ignore_ascii_case(o));
+        return Ok(Entered { quantity: of, value_si: open.then_some(0.0), others: vec![] });
     }
     if of.is_leakage() {
         return leak(text, Some(of));

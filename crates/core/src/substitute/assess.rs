@@ -48,13 +48,15 @@ pub(super) struct Tally {
     pub(super) cautions: Vec<ChoiceReason>,
     pub(super) effects: Vec<Effect>,
     pub(super) margins: Vec<Margin>,
-    /// Why it must not go in: the first reason found.
-    pub(super) refused: Option<String>,
+    /// Why it must not go in; the first reason found stands first.
+    pub(super) short: Vec<String>,
+    /// What its place asks for and nobody has said of it.
+    pub(super) unknown: Vec<String>,
 }
 
 impl Tally {
     pub(super) fn refuse(&mut self, because: impl Into<String>) {
-        self.refused.get_or_insert(because.into());
+        self.short.push(because.into());
     }
 
     pub(super) fn better(&mut self, text: impl Into<String>) {
@@ -68,10 +70,12 @@ impl Tally {
     /// Holds what a piece has against what is needed; less is a reason to refuse it.
     pub(super) fn margin(&mut self, of: &'static str, quantity: Quantity, has: Option<f64>, needs: f64) {
         let Some(has) = has else {
-            self.cautions.push(ChoiceReason::practice(
-                format!("its {of} are not known: it needs {}", format(quantity, needs)),
-                "what is not known is looked up before it is fitted",
-            ));
+            let text = format!("its {of} are not known: it needs {}", format(quantity, needs));
+            if matches!(quantity, Quantity::Voltage | Quantity::Power) {
+                self.unknown.push(text.clone());
+            }
+            self.cautions
+                .push(ChoiceReason::practice(text, "what is not known is looked up before it is fitted"));
             return;
         };
         let (h, n) = (format(quantity, has).to_string(), format(quantity, needs).to_string());
@@ -111,7 +115,7 @@ impl Tally {
 
     /// Puts a single piece where it belongs.
     pub(super) fn settle(self, offer: &Offer, description: String, wanted: Option<f64>, out: &mut Choices) {
-        if let Some(because) = self.refused {
+        if let Some(because) = self.short.into_iter().next() {
             out.refused.push(Refused { description, because, lot: offer.lot });
             return;
         }

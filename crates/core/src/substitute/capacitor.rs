@@ -1,10 +1,10 @@
 //! A capacitor for a capacitor: value and dielectric by its place, volts by what stands there.
 
-use super::assess::Offer;
+use super::assess::{Offer, Tally};
 use super::catalogue::sorts;
 use super::place::{CLASSES, assess, facts, families, window};
 use super::volts::asked;
-use super::{Choice, Choices, Need, SubstituteError, network};
+use super::{Choice, ChoiceReason, Choices, Need, SubstituteError, network};
 use crate::drawers::{Lot, Piece};
 use crate::part::{Capacitor, CapacitorFamily, Fact, MadeOf, PartKind, Position, SafetyClass};
 use crate::preferred::{Series, neighbours};
@@ -31,6 +31,11 @@ pub(super) fn choose(
         let tally = assess(need, old, wanted, &window, offer, policy);
         tally.settle(offer, offer.piece.to_string(), Some(wanted), &mut out);
     }
+    if out.choices.is_empty()
+        && let Some(rule) = need.position.and_then(Position::class_rule)
+    {
+        out.advice.extend(nothing_of_the_class(need.position, rule.wanted()));
+    }
     // Side by side only where no single one in the drawers is near.
     let near_single =
         |c: &Choice| c.from_drawers() && c.deviation.is_some_and(|d| d.fraction().abs() <= CLASSES.0 + 1e-9);
@@ -38,6 +43,33 @@ pub(super) fn choose(
         network::capacitors(need, old, wanted, &window, policy, lots, &mut out);
     }
     Ok(out)
+}
+
+/// Holds one offer, whatever its value, against what its place asks for.
+pub(super) fn assess_any(
+    need: &Need<'_>,
+    old: &Capacitor,
+    policy: &Policy,
+    offer: &Offer,
+) -> Result<Tally, SubstituteError> {
+    let wanted = need.value_si.filter(|v| *v > 0.0).ok_or(SubstituteError::NoValue)?;
+    Ok(assess(need, old, wanted, &window(need, old, policy), offer, policy))
+}
+
+/// What to do where no part of the class is near the value: never another class, and never two in parallel to make it up.
+fn nothing_of_the_class(position: Option<Position>, class: String) -> Vec<ChoiceReason> {
+    let say = |text: String| ChoiceReason::practice(text, "parts that protect people");
+    let first = format!(
+        "nothing of class {class} comes near this value: an ordinary part, or another class, is no substitute"
+    );
+    let then = match position {
+        Some(Position::AcrossTheLine) => "a smaller one of the class does: it only keeps noise off the line",
+        _ => {
+            "a smaller one of class Y2 does (a few nF), or none at all: it only keeps noise and hum away. An isolating \
+             transformer and the chassis to earth is another way; local code decides"
+        }
+    };
+    vec![say(first), say(then.to_owned())]
 }
 
 /// What can be bought and is nearest, in each family that does, with the least rating that is enough.

@@ -115,7 +115,17 @@ static VALVES: LazyLock<Vec<RectifierValve>> =
 /// The rectifier valve of that type; `None` where the table has none.
 #[must_use]
 pub fn rectifier_valve(type_number: &str) -> Option<&'static RectifierValve> {
-    VALVES.iter().find(|v| v.type_number.eq_ignore_ascii_case(type_number.trim()))
+    let called = type_number.trim().to_ascii_uppercase();
+    let exact = VALVES.iter().find(|v| v.type_number == called);
+    exact.or_else(|| VALVES.iter().find(|v| plain(&v.type_number) == plain(&called)))
+}
+
+/// A valve's number without the letters behind it that speak of its glass, base and test: 5U4, 5U4G and 5U4GB are one.
+/// European numbers end in a figure, and 83 and 83V are two.
+fn plain(called: &str) -> &str {
+    let american = called.starts_with(|c: char| c.is_ascii_digit());
+    let stem = called.trim_end_matches(['G', 'T', 'A', 'B', 'M', '/']);
+    if american && stem.len() > 2 { stem } else { called }
 }
 
 #[cfg(test)]
@@ -127,5 +137,11 @@ mod tests {
         assert!(SORTS.iter().all(|s| s.low < s.high && !s.volts.is_empty()));
         assert!(SORTS.iter().all(|s| s.volts.windows(2).all(|v| v[0] < v[1])));
         assert!(rectifier_valve("ez80").is_some() && rectifier_valve("nonesuch").is_none());
+        for (said, row) in
+            [("5u4g", "5U4GB"), ("5Y3", "5Y3GT"), ("25Z6GT", "25Z6"), ("83V", "83V"), ("80", "80")]
+        {
+            assert_eq!(rectifier_valve(said).map(|v| v.type_number.as_str()), Some(row), "{said}");
+        }
+        assert!(rectifier_valve("83").is_none(), "a mercury valve is not the vacuum one");
     }
 }

@@ -10,7 +10,7 @@ use crate::part::{Coil, CoilFamily, Fact, Family, MadeOf, PartKind};
 use crate::quantity::format::format;
 use crate::quantity::{Ampere, Henry, Ohm, Quantity, Watt};
 use crate::source::Source;
-use crate::supply::field_coil::{FieldCoil, Known, made_up};
+use crate::supply::field_coil::{FieldCoil, Known, MadeUp, made_up};
 
 /// The least share of the henries that still smooths (practice).
 const HENRIES: f64 = 0.8;
@@ -137,28 +137,63 @@ fn resistor_alone(need: &Need<'_>, old: &Coil, lots: &[Lot], out: &mut Choices) 
     let mut offers = Offer::of_lots(lots, fits);
     offers.push(Offer::to_buy(bought(m.resistor.value, size.power)));
     for offer in &offers {
-        let mut t = Tally::default();
-        t.margin("watts", Quantity::Power, offer.piece.watts.map(Watt::watts), m.rating.low.watts());
-        t.passes.push(ChoiceReason {
-            rule: "R9",
-            text: format!(
-                "{} at {current} drops {} and dissipates {}",
-                m.resistor.value, m.resistor.volts, m.resistor.dissipated
-            ),
-            source: Source::handbook("Ohm's law"),
-        });
-        t.worse("the choke is lost: hum rises; a larger filter capacitor behind it takes some of it back");
-        t.cautions
-            .push(ChoiceReason::practice("it runs hot: stand it off, away from wax and cans", "hot parts"));
-        if old.family == Some(CoilFamily::FieldCoil) {
-            t.cautions.push(ChoiceReason::practice(
-                "the loudspeaker then needs a permanent magnet: the field coil was its magnet",
-                "field coils",
-            ));
-        }
-        t.condition(offer.condition);
+        let t = alone(old, sheet, current, &m, offer);
         // The resistor's ohms are no henries: no deviation is shown.
         t.settle(offer, offer.piece.to_string(), None, out);
+    }
+}
+
+/// How far the ohms of a resistor may be from the coil's (practice).
+const ALONE: f64 = 0.1;
+
+/// Holds a resistor that stands for the whole coil against what it drops and dissipates.
+fn alone(old: &Coil, sheet: Ohm, current: Ampere, m: &MadeUp, offer: &Offer) -> Tally {
+    let mut t = Tally::default();
+    if let Some(v) = offer.piece.value_si.filter(|v| (v / sheet.ohms() - 1.0).abs() > ALONE + 1e-9) {
+        t.refuse(format!("{} for {sheet}: the rail is no longer what the sheet says", ohms(v)));
+    }
+    t.margin("watts", Quantity::Power, offer.piece.watts.map(Watt::watts), m.rating.low.watts());
+    t.passes.push(ChoiceReason {
+        rule: "R9",
+        text: format!(
+            "{} at {current} drops {} and dissipates {}",
+            m.resistor.value, m.resistor.volts, m.resistor.dissipated
+        ),
+        source: Source::handbook("Ohm's law"),
+    });
+    t.worse("the choke is lost: hum rises; a larger filter capacitor behind it takes some of it back");
+    t.cautions.push(ChoiceReason::practice("it runs hot: stand it off, away from wax and cans", "hot parts"));
+    if old.family == Some(CoilFamily::FieldCoil) {
+        t.cautions.push(ChoiceReason::practice(
+            "the loudspeaker then needs a permanent magnet: the field coil was its magnet",
+            "field coils",
+        ));
+    }
+    t.condition(offer.condition);
+    t
+}
+
+/// Holds one offer against the coil that goes: a coil, or a resistor that stands for it.
+pub(super) fn assess_any(need: &Need<'_>, old: &Coil, offer: &Offer) -> Tally {
+    if offer.piece.kind != PartKind::Resistor {
+        return assess(need, old, offer);
+    }
+    let current: Option<Ampere> = need.circuit.get(Fact::LoadCurrent);
+    let known = old.resistance.zip(current).and_then(|(sheet, current)| {
+        let coil = FieldCoil { wanted: sheet, present: Ohm::ZERO, known: Known::Current(current) };
+        Some((sheet, current, made_up(coil).ok()?))
+    });
+    match known {
+        Some((sheet, current, m)) => alone(old, sheet, current, &m, offer),
+        None => {
+            let mut t = Tally::default();
+            t.unknown.push(
+                "the coil's resistance or the current through it is not known: nobody can say what the resistor \
+                 dissipates"
+                    .to_owned(),
+            );
+            t
+        }
     }
 }
 

@@ -113,6 +113,19 @@ impl Asked {
     }
 }
 
+/// Holds one offer against what its place asks for; what its type's row says of it counts where nothing else is said.
+pub(super) fn assess_any(need: &Need<'_>, old: &Diode, policy: &Policy, offer: &Offer) -> Tally {
+    let asked = Asked::of(need, old, device(need.type_number), policy);
+    let mut offer = offer.clone();
+    if let Some(d) = device(&offer.piece.type_number) {
+        let row = diode_piece(d);
+        offer.piece.family = offer.piece.family.or(row.family);
+        offer.piece.volts = offer.piece.volts.or(row.volts);
+        offer.piece.amperes = offer.piece.amperes.or(row.amperes);
+    }
+    assess(&asked, old, &offer)
+}
+
 fn assess(asked: &Asked, old: &Diode, offer: &Offer) -> Tally {
     let mut t = Tally::default();
     let piece = &offer.piece;

@@ -29,26 +29,8 @@ pub(super) fn choose(volts: Volt, current: Option<Ampere>, in_chain: bool, lots:
         })
     }));
     for offer in &offers {
-        let mut t = Tally::default();
         let Some(v) = offer.piece.value_si else { continue };
-        t.value(
-            Quantity::Voltage,
-            volts.volts(),
-            v,
-            "a little more lives longer and glows dimmer",
-            Source::practice("lamps"),
-        );
-        if !(VOLTS.0..=VOLTS.1).contains(&(v / volts.volts())) {
-            t.refuse(format!("{} for {volts}", format(Quantity::Voltage, v)));
-        }
-        amperes(&mut t, current, offer.piece.amperes, in_chain);
-        if !offer.piece.size.is_empty() {
-            t.cautions.push(ChoiceReason::practice(
-                format!("{}: compare it with the socket", offer.piece.size),
-                "base",
-            ));
-        }
-        t.condition(offer.condition);
+        let t = assess(volts, current, in_chain, offer);
         let number = if offer.piece.type_number.is_empty() {
             String::new()
         } else {
@@ -63,6 +45,32 @@ pub(super) fn choose(volts: Volt, current: Option<Ampere>, in_chain: bool, lots:
         );
     }
     out
+}
+
+/// Holds one offer against the lamp that goes.
+pub(super) fn assess(volts: Volt, current: Option<Ampere>, in_chain: bool, offer: &Offer) -> Tally {
+    let mut t = Tally::default();
+    if let Some(v) = offer.piece.value_si {
+        t.value(
+            Quantity::Voltage,
+            volts.volts(),
+            v,
+            "a little more lives longer and glows dimmer",
+            Source::practice("lamps"),
+        );
+        if !(VOLTS.0..=VOLTS.1).contains(&(v / volts.volts())) {
+            t.refuse(format!("{} for {volts}", format(Quantity::Voltage, v)));
+        }
+    }
+    amperes(&mut t, current, offer.piece.amperes, in_chain);
+    if !offer.piece.size.is_empty() {
+        t.cautions.push(ChoiceReason::practice(
+            format!("{}: compare it with the socket", offer.piece.size),
+            "base",
+        ));
+    }
+    t.condition(offer.condition);
+    t
 }
 
 fn amperes(t: &mut Tally, wanted: Option<Ampere>, own: Option<Ampere>, in_chain: bool) {

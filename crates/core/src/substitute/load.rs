@@ -39,7 +39,9 @@ pub(super) struct Load {
 impl Load {
     pub(super) fn of(need: &Need<'_>, part: &Resistor, policy: &Policy) -> Result<Self, SubstituteError> {
         let wanted = need.value_si.filter(|v| *v > 0.0).ok_or(SubstituteError::NoValue)?;
-        let volts = need.fact(Fact::Voltage);
+        // Across the whole supply it needs no saying what stands there.
+        let whole = need.fact(Fact::Rail).filter(|_| need.position == Some(Position::Bleeder));
+        let volts = need.fact(Fact::Voltage).or(whole);
         let (mut lines, mut cautions) = (vec![], vec![]);
         let old = part.power.map_or(ASSUMED_WATTS, Watt::watts);
         if part.power.is_none() {

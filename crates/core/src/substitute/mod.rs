@@ -14,6 +14,7 @@ mod effect;
 mod lamp;
 mod load;
 mod network;
+mod piece;
 mod place;
 mod resistor;
 mod transistor;
@@ -22,6 +23,7 @@ mod wanted;
 
 pub use self::can::{Can, CanChoice, choose_can};
 pub use self::catalogue::{RectifierValve, rectifier_valve};
+pub use self::piece::PieceFound;
 pub use self::transistor::{choose as choose_transistor, ic_advice};
 pub use self::wanted::{Wanted, is_sought_by_value, lamp};
 

@@ -211,7 +211,7 @@ fn of_resistors(
     t.margin("watts", Quantity::Power, Some(whole), load.least.watts());
     pieces.iter().for_each(|p| t.condition(p.condition));
     t.cautions.dedup();
-    if t.refused.is_some() {
+    if !t.short.is_empty() {
         return None;
     }
     let family = pieces.first()?.piece.family.map_or("resistor", crate::named::Named::name);
@@ -256,7 +256,7 @@ pub(super) fn capacitors(
         let mut alone = o.clone();
         alone.piece.value_si = None;
         alone.piece.volts = Some(Volt::computed(1e6));
-        place::assess(need, old, wanted, window, &alone, policy).refused.is_none()
+        place::assess(need, old, wanted, window, &alone, policy).short.is_empty()
     };
     let of_kind = |l: &Lot| l.piece.kind == PartKind::Capacitor && near(l.piece.value_si, wanted);
     let offers = most_pieces(Offer::of_lots(lots, of_kind).into_iter().filter(|o| fits(o)).collect());
@@ -338,7 +338,7 @@ fn of_capacitors(
     }
     offers.iter().for_each(|o| t.condition(o.condition));
     t.cautions.dedup();
-    if t.refused.is_some() {
+    if !t.short.is_empty() {
         return None;
     }
     let off = deviation(wanted, found.value);

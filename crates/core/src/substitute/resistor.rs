@@ -43,7 +43,7 @@ fn describe(piece: &Piece) -> String {
 }
 
 /// Holds an offer against what its place asks for.
-fn assess(load: &Load, old: &Resistor, offer: &Offer) -> Tally {
+pub(super) fn assess(load: &Load, old: &Resistor, offer: &Offer) -> Tally {
     let mut t = Tally { cautions: load.cautions.clone(), ..Tally::default() };
     let piece = &offer.piece;
     if let Err(because) = load.family(old, piece.family.and_then(MadeOf::resistor)) {

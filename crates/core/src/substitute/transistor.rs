@@ -2,8 +2,9 @@
 //! circuit: the same one, or none.
 
 use super::assess::{Offer, Tally};
+use super::piece::PieceFound;
 use super::{ChoiceReason, Choices, Need};
-use crate::drawers::{Lot, Piece};
+use crate::drawers::{Condition, Lot, Piece};
 use crate::named::Named;
 use crate::part::{Fact, MadeOf, PartKind, Position, Transistor};
 use crate::quantity::{Ampere, Quantity, Volt, Watt};
@@ -74,6 +75,33 @@ pub fn choose(need: &Need<'_>, old: &Transistor, library: &[Device], lots: &[Lot
         ));
     }
     out
+}
+
+/// Holds a type against the one that goes, or says what is missing to do so.
+pub(super) fn assess(need: &Need<'_>, old: &Transistor, library: &[Device], piece: &Piece) -> PieceFound {
+    let same = !need.type_number.is_empty()
+        && piece.type_number.trim().eq_ignore_ascii_case(need.type_number.trim());
+    let known = |t: &str| library.iter().find(|d| d.is_called(t));
+    if meant(need.type_number, known).is_none() {
+        let unknown = "the old one's type is not known: what its place asks for is not either".to_owned();
+        return PieceFound { unknown: if same { vec![] } else { vec![unknown] }, ..PieceFound::default() };
+    }
+    let lot = Lot {
+        piece: piece.clone(),
+        count: 1,
+        place: String::new(),
+        condition: Condition::New,
+        measured_si: vec![],
+        price_hundredths: None,
+        low_water: 0,
+    };
+    let found = choose(need, old, library, &[lot]);
+    let mine = |c: &super::Choice| c.pieces.iter().any(|p| p.lot == Some(0));
+    PieceFound {
+        short: found.refused.into_iter().filter(|r| r.lot == Some(0)).map(|r| r.because).collect(),
+        unknown: vec![],
+        cautions: found.choices.into_iter().find(mine).map_or(vec![], |c| c.cautions),
+    }
 }
 
 fn stage(position: Position) -> Option<Stage> {

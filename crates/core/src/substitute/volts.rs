@@ -15,37 +15,48 @@ pub(super) struct Asked {
     pub(super) line: ChoiceReason,
 }
 
-/// The rating that a family needs: in a place of low voltage a low one will do; otherwise the greatest of the old
-/// rating, the rail with the line at its highest, and the surge at switch-on (√2 × the rectifier's volts) where a
-/// supply's capacitor sees it.
+/// The rating that a family needs: in a place that is low by its job, or on a rail that is low, a low one will do; a
+/// faulty set may read little anywhere. Otherwise the greatest of the old rating, the rail with the line at its highest,
+/// what stands there, and what all that hangs on the rail sees before the valves draw.
 pub(super) fn asked(need: &Need<'_>, old: &Capacitor, family: CapacitorFamily, policy: &Policy) -> Asked {
     let n = |which| policy.number_si(which);
     let rated = old.rated.map(Volt::volts);
     let across = need.fact(Fact::Voltage);
     let rail = need.fact(Fact::Rail);
-    if let Some(v) = across.filter(|v| *v <= n(PolicyNumber::LowPlaceVolts)) {
+    if let Some(v) = low(need.position, across, rail, n(PolicyNumber::LowPlaceVolts)) {
         let usual = match family {
             CapacitorFamily::Polyester | CapacitorFamily::Polypropylene => n(PolicyNumber::LowPlaceFilm),
             _ => n(PolicyNumber::LowPlaceRating),
         };
         // What was enough before is enough now; twice what stands there in any case.
         let volts = usual.min(rated.unwrap_or(f64::INFINITY)).max(2.0 * v);
-        let text = format!("{} across it: a place of low voltage, {} are enough", volt(v), volt(volts));
+        let text = format!("{} at most: a place of low voltage, {} are enough", volt(v), volt(volts));
         return Asked {
             volts: Some(volts),
             line: ChoiceReason::practice(text, "in a place of a few volts a low rating will do"),
         };
     }
     let high = n(PolicyNumber::LineHigh);
-    let surge = need.fact(Fact::Secondary).filter(|_| in_supply(need.position));
     let mut reasons: Vec<(f64, String)> = Vec::new();
     reasons.extend(rated.map(|v| (v, format!("the old part's {}", volt(v)))));
+    if need.position == Some(Position::PlateBlocking) {
+        let factor = n(PolicyNumber::BlockingFactor);
+        let of = rail.into_iter().chain(across).fold(0.0, f64::max);
+        let text = format!("{factor} × {} of the rail; 4 × under plate modulation", volt(of));
+        reasons.extend((of > 0.0).then_some((of * factor, text)));
+    }
     reasons.extend(rail.map(|v| (v * high, format!("the rail of {} with the line at its highest", volt(v)))));
     reasons
         .extend(across.map(|v| (v * high, format!("{} across it, with the line at its highest", volt(v)))));
+    let surge = need.fact(Fact::Secondary).filter(|_| hangs_on_the_rail(need.position));
     reasons.extend(surge.map(|v| {
-        let peak = v * std::f64::consts::SQRT_2;
-        (peak, format!("the surge at switch-on, √2 × {} before the heaters are warm", volt(v)))
+        let no_load = n(PolicyNumber::NoLoad);
+        let peak = v * std::f64::consts::SQRT_2 * no_load * high;
+        let text = format!(
+            "before the valves draw, √2 × {} × {no_load} without load × {high} with the line at its highest",
+            volt(v)
+        );
+        (peak, text)
     }));
     let most = reasons.into_iter().max_by(|a, b| a.0.total_cmp(&b.0));
     match most {
@@ -63,9 +74,34 @@ pub(super) fn asked(need: &Need<'_>, old: &Capacitor, family: CapacitorFamily, p
     }
 }
 
+/// The most that can stand in a place of low voltage; `None` where it is none. Low by its job is what sits across a
+/// cathode's or an emitter's resistor or in the grids' own line; on anything else only a rail that is itself low counts,
+/// never what a set reads there today.
+fn low(position: Option<Position>, across: Option<f64>, rail: Option<f64>, most: f64) -> Option<f64> {
+    let by_job = matches!(
+        position,
+        Some(Position::CathodeBypass | Position::EmitterBypass | Position::Avc | Position::Bias)
+    );
+    match (by_job, rail) {
+        (_, Some(r)) if r <= most => Some(r.max(across.unwrap_or(0.0))).filter(|v| *v <= most),
+        (true, _) => across.filter(|v| *v <= most),
+        (false, _) => None,
+    }
+}
+
 /// Whether the supply's own volts stand there before the heaters are warm.
-fn in_supply(position: Option<Position>) -> bool {
-    matches!(position, Some(Position::Reservoir | Position::Smoothing | Position::PlateDecoupling))
+fn hangs_on_the_rail(position: Option<Position>) -> bool {
+    matches!(
+        position,
+        Some(
+            Position::Reservoir
+                | Position::Smoothing
+                | Position::PlateDecoupling
+                | Position::ScreenBypass
+                | Position::Coupling
+                | Position::PlateBlocking
+        )
+    )
 }
 
 fn volt(v: f64) -> String {

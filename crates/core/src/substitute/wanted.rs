@@ -1,10 +1,11 @@
 //! What is looked for in place of a part, as something that can be kept and carried: the owned form of a [`Need`].
 
 use super::{
-    Can, CanChoice, Choices, Need, OldPart, SubstituteError, choose, choose_can, choose_transistor, facts,
+    Can, CanChoice, Choices, Need, OldPart, PieceFound, SubstituteError, choose, choose_can,
+    choose_transistor, facts, piece,
 };
-use crate::drawers::Lot;
-use crate::part::{Circuit, Fact, Part, PartKind, Position};
+use crate::drawers::{Lot, Piece};
+use crate::part::{Capacitor, Circuit, Fact, Part, PartKind, Position};
 use crate::quantity::{Ampere, Volt};
 use crate::transistor::Device;
 use crate::verdict::Policy;
@@ -64,19 +65,53 @@ impl Wanted {
         lots: &[Lot],
         types: &[Device],
     ) -> Result<Choices, SubstituteError> {
-        let need = Need {
-            gone: &self.gone,
-            type_number: &self.type_number,
-            value_si: self.value_si,
-            position: self.position,
-            circuit: &self.circuit,
-        };
+        let need = self.need();
         match (&self.gone, self.sections.is_empty()) {
             (OldPart::Part(Part::Capacitor(old)), false) => {
                 choose_can(&need, old, &self.sections, policy, lots).map(CanChoice::choices)
             }
             (OldPart::Part(Part::Transistor(old)), _) => Ok(choose_transistor(&need, old, types, lots)),
             _ => choose(&need, policy, lots),
+        }
+    }
+}
+
+impl Wanted {
+    /// Holds one piece against the place, whatever it is and wherever it comes from (rule R7).
+    ///
+    /// # Errors
+    /// [`SubstituteError`] where there is nothing to hold it against.
+    pub fn assess(
+        &self,
+        piece: &Piece,
+        policy: &Policy,
+        types: &[Device],
+    ) -> Result<PieceFound, SubstituteError> {
+        piece::assess(&self.need(), piece, policy, types)
+    }
+
+    /// The place of one section of a can, as a part of its own; the whole where it is no can.
+    #[must_use]
+    pub fn section(&self, n: usize) -> Self {
+        let (OldPart::Part(Part::Capacitor(old)), Some(can)) = (&self.gone, self.sections.get(n)) else {
+            return self.clone();
+        };
+        let one = Capacitor { value: can.capacitance, rated: can.volts.or(old.rated), ..*old };
+        Self {
+            gone: OldPart::Part(Part::Capacitor(one)),
+            value_si: Some(can.capacitance.farads()),
+            sections: vec![],
+            ..self.clone()
+        }
+    }
+
+    fn need(&self) -> Need<'_> {
+        Need {
+            gone: &self.gone,
+            type_number: &self.type_number,
+            value_si: self.value_si,
+            position: self.position,
+            circuit: &self.circuit,
         }
     }
 }

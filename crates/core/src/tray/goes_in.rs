@@ -4,17 +4,16 @@
 use super::installed::as_found;
 use super::{NewPart, Tray, TrayPart};
 use crate::caution::SetClass;
-use crate::drawers::stock_test::{TestError, passed};
-use crate::drawers::{Lot, Piece};
+use crate::drawers::Lot;
+use crate::drawers::stock_test::TestError;
 use crate::named::Named;
 use crate::part::safety::ClassError;
 use crate::part::{MadeOf, PartKind, SafetyClass};
 use crate::quantity::Volt;
+use crate::quantity::format::{percent, signed_percent};
 use crate::reading::doubt::doubt;
 use crate::reading::usual;
 use crate::substitute::{Can, OldPart, SubstituteError, Wanted, is_sought_by_value, lamp};
-use crate::transistor::Device;
-use crate::verdict::Policy;
 
 /// What is wanted in a part's place: the sheet's value where there is one, otherwise the mark; `None` for a part of
 /// which nothing is known. In a set of the class `class` lamps hang in the heater chain.
@@ -81,6 +80,16 @@ pub enum OfferError {
     /// Nothing of it can be measured before it sits.
     #[error("{0}")]
     NotMeasured(&'static str),
+    /// Its words and a field beside them name two values.
+    #[error("the words say {words}, the field says {typed}: which of them is it?")]
+    TwoValues {
+        /// The field.
+        field: &'static str,
+        /// As the words say.
+        words: String,
+        /// As the field says.
+        typed: String,
+    },
     /// Only capacitors have a class.
     #[error("a {0} has no safety class")]
     NoClass(PartKind),
@@ -100,6 +109,7 @@ impl OfferError {
             Self::Tolerance => "tolerance",
             Self::Family { .. } | Self::NoFamily => "family",
             Self::NotMeasured(_) => "measured",
+            Self::TwoValues { field, .. } => field,
             Self::NoClass(_) | Self::Class(_) => "safety",
         }
     }
@@ -169,6 +179,9 @@ pub fn check(part: &TrayPart, offered: &NewPart) -> Result<(), OfferError> {
 /// A new part outside of half to twice its value is asked about (common bench practice): it is no part that drifted.
 const NEW_PART: std::ops::RangeInclusive<f64> = 0.5..=2.0;
 
+/// What a meter may add to a part's tolerance before a new part is called outside its mark (practice).
+const METER: f64 = 0.01;
+
 /// The question about a measured value that is far from what the piece should have; `None` where it is not.
 #[must_use]
 pub fn far_off(offered: &NewPart) -> Option<String> {
@@ -181,11 +194,21 @@ pub fn far_off(offered: &NewPart) -> Option<String> {
     if let Some(d) = doubt(of, measured, value) {
         return Some(d.question);
     }
-    (!NEW_PART.contains(&(measured / value))).then(|| {
-        format!(
+    if !NEW_PART.contains(&(measured / value)) {
+        return Some(format!(
             "it measures {} and should have {}: is it the right one? Record it anyway?",
             of.written(measured),
             of.written(value)
+        ));
+    }
+    let (off, own) = (measured / value - 1.0, offered.tolerance?.fraction());
+    (off.abs() > own + METER).then(|| {
+        format!(
+            "it measures {}, {} from its own {} ±{}: outside its mark. Record it anyway?",
+            of.written(measured),
+            signed_percent(off),
+            of.written(value),
+            percent(own)
         )
     })
 }
@@ -199,7 +222,7 @@ pub struct Taken {
     pub count: u32,
 }
 
-/// What stands against a piece of the drawers.
+/// What stands against a piece.
 #[derive(Debug, Clone, PartialEq, thiserror::Error)]
 pub enum Objection {
     /// Old stock that did not pass its test, or had none.
@@ -213,9 +236,12 @@ pub enum Objection {
     /// The rules refuse it where a part protects people: it does not go in.
     #[error("this does not go in: {0}")]
     Refused(String),
-    /// The rules refuse it: it goes in only when somebody says so.
-    #[error("the rules refuse it: {0}. Fit it all the same?")]
-    Asked(String),
+    /// It falls short of its place: it goes in only when somebody says why.
+    #[error("{0}. Take another, or say why this one goes in all the same")]
+    Short(String),
+    /// What its place asks for is not known of it.
+    #[error("{0}. Say what is printed on it, or why it goes in all the same")]
+    Unknown(String),
     /// There is nothing to hold it against.
     #[error(transparent)]
     Nothing(#[from] SubstituteError),
@@ -228,43 +254,4 @@ pub fn class_of(said: Option<SafetyClass>, taken: &[Taken]) -> Option<SafetyClas
     let mut classes = taken.iter().map(|t| t.lot.piece.safety.or(said));
     let Some(first) = classes.next() else { return said };
     first.filter(|f| classes.all(|c| c == Some(*f)))
-}
-
-/// Whether pieces of the drawers may go in: old stock was tested (`test`, as typed); what the rules refuse is asked about, and where it
-/// protects people it is not taken at all (rule R7).
-///
-/// # Errors
-/// [`Objection`].
-pub fn allowed(
-    wanted: &Wanted,
-    offered: &NewPart,
-    taken: &[Taken],
-    test: &str,
-    policy: &Policy,
-    types: &[Device],
-    confirmed: bool,
-) -> Result<(), Objection> {
-    for t in taken.iter().filter(|t| t.lot.condition.needs_test()) {
-        let piece = Piece {
-            value_si: offered.value_si.or(t.lot.piece.value_si),
-            tolerance: offered.tolerance.or(t.lot.piece.tolerance),
-            ..t.lot.piece.clone()
-        };
-        let field = if piece.kind == PartKind::Resistor { "measured" } else { "test" };
-        passed(&piece, offered.measured_si, wanted.position, &wanted.circuit, policy, test)
-            .map_err(|why| Objection::Test { why, field })?;
-    }
-    // A single piece is what the rules speak of; of several only the whole is.
-    let [Taken { lot, count: 1 }] = taken else { return Ok(()) };
-    let lot = Lot { count: lot.count.max(1), ..lot.clone() };
-    let found = wanted.choose(policy, std::slice::from_ref(&lot), types)?;
-    let refused = found.refused.iter().find(|r| r.lot == Some(0));
-    let takes = found.choices.iter().any(|c| c.pieces.iter().any(|p| p.lot == Some(0)));
-    match refused {
-        Some(r) if !takes && wanted.position.is_some_and(|p| p.protects_people()) => {
-            Err(Objection::Refused(r.because.clone()))
-        }
-        Some(r) if !takes && !confirmed => Err(Objection::Asked(r.because.clone())),
-        _ => Ok(()),
-    }
 }

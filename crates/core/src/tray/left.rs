@@ -1,14 +1,15 @@
 //! What is left to do on a ticket's parts.
 
+use super::question::suspects_open;
 use super::status::goes;
-use super::verdict::Judged;
+use super::verdict::{Judged, judged};
 use super::{Moment, Status, Tray, TrayPart, installed};
 use crate::caution::Step;
 use crate::part::position::FreedBy;
 use crate::part::{PartKind, Position};
 use crate::plan::Left;
 use crate::reading::readable;
-use crate::verdict::Outcome;
+use crate::verdict::{Outcome, Policy};
 
 /// Whether a part goes and nothing has gone in: by the decision that holds, else by the verdict.
 #[must_use]
@@ -79,4 +80,32 @@ pub fn can_reform(tray: &Tray, part: &TrayPart) -> bool {
         Some(Part::Capacitor(c)) if c.family == Some(CapacitorFamily::Electrolytic)
     );
     electrolytic && part.fitting().is_none() && !goes(part)
+}
+
+/// What speaks against any power now, in words; `None` where nothing does. A capacitor, a diode or a transistor that is
+/// known to be bad and still sits there may be a short, and so may what died with a part and was not looked at (practice).
+#[must_use]
+pub fn holds_power(tray: &Tray, policy: &Policy) -> Option<String> {
+    let mut names: Vec<&str> = Vec::new();
+    for part in tray.parts() {
+        let shorts = matches!(part.kind, PartKind::Capacitor | PartKind::Diode | PartKind::Transistor);
+        if shorts && is_needed(&judged(tray, part, policy)) {
+            names.push(&part.name);
+        }
+        names.extend(suspects_open(tray, part.id));
+    }
+    names.sort_unstable();
+    names.dedup();
+    let all = names.join(", ");
+    match names.len() {
+        0 => None,
+        1 => Some(format!(
+            "{all} is bad or was not looked at, and still sits there: it may be a short. No power before it is out or \
+             another one in."
+        )),
+        _ => Some(format!(
+            "{all} are bad or were not looked at, and still sit there: each may be a short. No power before they are \
+             out or others in."
+        )),
+    }
 }

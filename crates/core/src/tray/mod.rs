@@ -7,7 +7,8 @@
 //! | what is the verdict, beside the others of its pair or group | [`verdict`] |
 //! | how far is it, and which step is next | [`status`] |
 //! | what must be asked | [`question`] |
-//! | what may go in, and what holds it back | [`goes_in`] |
+//! | what is said of a piece that goes in | [`goes_in`] |
+//! | whether it may go in | [`assessed`] |
 //! | what may be undone | [`undo`] |
 //! | what is left to do | [`left`] |
 //! | what hangs on what, as a supply branch | [`branch`] |
@@ -15,6 +16,7 @@
 //! The keeper of the rows gives the numbers by which parts and events are told apart, and the moments at which things
 //! happened; the core only compares them.
 
+pub mod assessed;
 pub mod branch;
 pub mod goes_in;
 pub mod installed;

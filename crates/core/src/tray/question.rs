@@ -1,9 +1,12 @@
 //! What must be asked of a part: values that disagree, what overloaded it, and suspects that would kill what goes in.
 
+use super::status::decided;
 use super::{Id, TakenReading, Tray, TrayPart};
-use crate::marking::disagreement::{Between, Disagreement, Values, find};
-use crate::part::PartKind;
+use crate::marking::disagreement::{Between, Disagreement, Values, all};
+use crate::named::named;
+use crate::part::{CapacitorFamily, MadeOf, PartKind};
 use crate::reading::{ReadQuantity, State};
+use crate::verdict::Outcome;
 use crate::verdict::cause::{OnTray, Suspect, suspects};
 
 /// How many suspects are named: a longer list is no help.
@@ -38,10 +41,24 @@ pub fn disagreement(part: &TrayPart) -> Option<Disagreement> {
         measured_si: reading.and_then(|r| r.reading.value_si()),
         in_circuit: reading.is_some_and(|r| r.reading.state == State::InCircuit),
     };
-    let found = find(&values)?;
-    let answered = part.explained.iter().any(|e| {
-        e.between == found.between
-            && match found.between {
+    all(&values, named_from(part)).into_iter().find(|found| !answered(part, found.between, &values))
+}
+
+/// From which ratio of sheet and mark the difference is named (practice): a neighbour in E12 of a resistor, a quarter of
+/// a capacitor, whose older values are made no more (0.25 µF became 0.22), half of an electrolytic.
+fn named_from(part: &TrayPart) -> f64 {
+    match (part.kind, part.family) {
+        (PartKind::Resistor, _) => 1.09,
+        (_, Some(MadeOf::Capacitor(CapacitorFamily::Electrolytic))) => 1.5,
+        _ => 1.25,
+    }
+}
+
+/// Whether somebody has explained it for these values.
+fn answered(part: &TrayPart, between: Between, values: &Values) -> bool {
+    part.explained.iter().any(|e| {
+        e.between == between
+            && match between {
                 Between::SheetAndMark => e.sheet_si == values.sheet_si && e.marked_si == values.marked_si,
                 Between::MarkAndMeter => {
                     e.marked_si == values.marked_si && e.measured_si == values.measured_si
@@ -50,8 +67,41 @@ pub fn disagreement(part: &TrayPart) -> Option<Disagreement> {
                     e.sheet_si == values.sheet_si && e.measured_si == values.measured_si
                 }
             }
-    });
-    (!answered).then_some(found)
+    })
+}
+
+named! {
+    /// A question that is answered before something is fitted.
+    "question" FirstAsked {
+        /// Sheet, mark and meter disagree by more than 2 : 1.
+        Disagreement = "disagreement",
+        /// A part cooked, and nobody has said of what.
+        Cause = "cause",
+        /// Parts that may have died with it, or killed it, are not decided.
+        Suspects = "suspects",
+    }
+}
+
+/// Whether a part was seen to be burnt.
+fn burnt(part: &TrayPart) -> bool {
+    part.looks.iter().filter_map(|l| l.on(part.kind)).any(|m| m.burnt)
+}
+
+/// What is to be answered before something is fitted for a part, or before power is put on what was.
+#[must_use]
+pub fn first_asked(tray: &Tray, part: &TrayPart) -> Option<FirstAsked> {
+    let suspects = (!suspects_open(tray, part.id).is_empty()).then_some(FirstAsked::Suspects);
+    if let Some(fitted) = part.fitting() {
+        // What went in is not put to the proof beside a short.
+        return suspects.filter(|_| fitted.worked.is_none());
+    }
+    if disagreement(part).is_some_and(|d| d.holds) {
+        return Some(FirstAsked::Disagreement);
+    }
+    if burnt(part) && !part.cause_said {
+        return Some(FirstAsked::Cause);
+    }
+    suspects
 }
 
 /// The question about a part that was overloaded.
@@ -79,9 +129,22 @@ pub fn overloaders(tray: &Tray, part: &TrayPart) -> Vec<Suspect> {
     found
 }
 
-/// The suspects of a part on which nobody has decided yet, by name: they would kill what goes in.
+/// The suspects of a part that would kill what goes in, by name: nobody has decided that they stay, and nothing was
+/// fitted for them. One that is to be replaced is still there, shorted or open, until something else is.
 #[must_use]
 pub fn suspects_open(tray: &Tray, part: Id) -> Vec<&str> {
-    let open = |p: &&TrayPart| p.suspect_of == Some(part) && p.decisions.is_empty();
+    let settled =
+        |p: &TrayPart| matches!(decided(p).map(|d| d.decided), Some(Outcome::Keep | Outcome::Watch));
+    let open = |p: &&TrayPart| p.suspect_of == Some(part) && p.fitting().is_none() && !settled(p);
     tray.parts().iter().filter(open).map(|p| p.name.as_str()).collect()
+}
+
+/// The parts that are one stage with a part, by name, itself among them: its pair or group, what it died with, and what hangs on
+/// the same. They are changed together and proven together.
+#[must_use]
+pub fn stage<'a>(tray: &'a Tray, part: &TrayPart) -> Vec<&'a str> {
+    let first = part.suspect_of.unwrap_or(part.id);
+    let group = |p: &TrayPart| part.group.is_some() && p.group == part.group;
+    let one = |p: &&TrayPart| p.id == first || p.suspect_of == Some(first) || group(p);
+    tray.parts().iter().filter(one).map(|p| p.name.as_str()).collect()
 }

@@ -167,6 +167,10 @@ fn value(found: &mut Findings, case: Case<'_>, part: &Capacitor, leak_passed: bo
         );
         return;
     }
+    if v == 0.0 {
+        found.push(Finding::new(Outcome::Replace, Rule::Tolerance, "open: no capacitance at all").by(i));
+        return;
+    }
     let off = signed_percent(v / nominal - 1.0);
     let text = format!("{shown} for {} is {off}", part.value);
     let band = r.band_si().unwrap_or((v, v));

@@ -10,6 +10,7 @@ pub mod dial;
 mod diode;
 pub mod electrolytic;
 mod finding;
+mod intermittent;
 pub mod leakage;
 pub mod number;
 mod pair;
@@ -121,6 +122,7 @@ pub fn judge(case: Case<'_>, policy: &Policy) -> Verdict {
         Part::Diode(part) => diode::judge(case, part, policy),
         Part::Transistor(part) => transistor::judge(case, part),
     };
+    intermittent::weigh(&mut verdict, case);
     signs::weigh(&mut verdict, case);
     verdict
 }

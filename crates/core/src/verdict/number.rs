@@ -77,6 +77,10 @@ named! {
         InductanceFraction = "inductance_fraction",
         /// The line at its highest over what the sheet assumes.
         LineHigh = "line_high",
+        /// A winding's volts without load over those with it.
+        NoLoad = "no_load",
+        /// Rating of a plate blocking part over its rail.
+        BlockingFactor = "blocking_factor",
         /// A place with no more volts across it is one of low voltage.
         LowPlaceVolts = "low_place_volts",
         /// Rating of film that is enough there.

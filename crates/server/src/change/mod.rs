@@ -49,7 +49,7 @@ pub async fn begin(
         return Err(ApiError::field("what", "say what was done: which joint, which contact, which core"));
     }
     let mut tx = app.pool.begin().await?;
-    let over = may_begin(&mut tx, id, new.key, &new.over_open).await?;
+    let over = may_begin(&mut tx, id, new.key, &new.over_open, &[]).await?;
     let row = Begins {
         id: new.key,
         ticket_id: id,
@@ -65,7 +65,8 @@ pub async fn begin(
 }
 
 /// Holds the ticket, and asks to prove what is open before a change with that key begins; a reason overrides it. Gives
-/// the reason as it is to be kept: empty where nothing was open.
+/// the reason as it is to be kept: empty where nothing was open. What is open on the parts `together`, which are one stage,
+/// is no other change: a stage is fitted and proven as one.
 ///
 /// # Errors
 /// 404, 422 for `over_open`.
@@ -74,6 +75,7 @@ pub async fn may_begin(
     ticket_id: Uuid,
     key: Uuid,
     over_open: &str,
+    together: &[&str],
 ) -> Result<String, ApiError> {
     crate::table::change::hold_ticket(&mut *tx, ticket_id).await?;
     let reason = checked_text("over_open", over_open, 400)?;
@@ -81,7 +83,9 @@ pub async fn may_begin(
     if rows.iter().any(|r| r.id == key) {
         return Ok(String::new());
     }
-    let all = begun(&rows);
+    let others: Vec<ChangeRow> =
+        rows.iter().filter(|r| !r.part.as_deref().is_some_and(|p| together.contains(&p))).cloned().collect();
+    let all = begun(&others);
     let Some(first) = open(&all) else { return Ok(String::new()) };
     if reason.is_empty() {
         let what = rows.iter().find(|r| r.id == first.key).map_or("", |r| r.what.as_str());

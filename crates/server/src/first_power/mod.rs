@@ -9,6 +9,7 @@ use owl_core::first_power::{PowerError, PowerUp, read as read_step, signs, steps
 use owl_core::named::Named;
 use owl_core::quantity::{Ampere, Quantity, Volt, Watt};
 use owl_core::supply::lamp::{limiter, proposed};
+use owl_core::tray::left::holds_power;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
@@ -106,8 +107,12 @@ fn refused(e: PowerError) -> ApiError {
 /// # Errors
 /// 404.
 pub async fn view(app: &App, ticket_id: Uuid) -> Result<PowerLogView, ApiError> {
-    let ticket = crate::table::ticket::find(&app.pool, ticket_id).await?;
-    views(&ticket, &crate::table::first_power::of_ticket(&app.pool, ticket_id).await?)
+    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let ticket = crate::table::ticket::find(&mut *tx, ticket_id).await?;
+    let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
+    let loaded = crate::tray::load::of_ticket(&mut tx, ticket_id).await?;
+    let rows = crate::table::first_power::of_ticket(&mut *tx, ticket_id).await?;
+    Ok(PowerLogView { held: holds_power(&loaded.tray, &policy), ..views(&ticket, &rows)? })
 }
 
 /// The way up, from its rows.
@@ -144,6 +149,7 @@ pub fn views(ticket: &TicketRow, rows: &[PowerRow]) -> Result<PowerLogView, ApiE
         _ => None,
     };
     Ok(PowerLogView {
+        held: None,
         ups,
         plan: steps(class).map(|s| StepPlanView::of(s, line)).collect(),
         bulb,

@@ -48,6 +48,9 @@ pub struct PowerLogView {
     pub stories: Vec<LampStory>,
     /// What can be noticed.
     pub signs: Vec<PowerSignView>,
+    /// What speaks against any power now: a part that is known to be bad and still sits there.
+    #[serde(serialize_with = "crate::dialect::said")]
+    pub held: Option<String>,
     /// What is not known of the set yet.
     #[serde(serialize_with = "crate::dialect::said")]
     pub missing: Option<String>,

@@ -5,6 +5,7 @@ use owl_core::quantity::{Fraction, Quantity, Volt, Watt};
 use owl_core::reading::usual;
 use owl_core::say::read_entry;
 use owl_core::tray::NewPart;
+use owl_core::tray::assessed::fill;
 use owl_core::tray::goes_in::{not_measured, takes_place_of};
 use time::OffsetDateTime;
 use uuid::Uuid;
@@ -26,7 +27,7 @@ pub fn offered(part_kind: PartKind, new: &NewFitting) -> Result<NewPart, ApiErro
         Some(q) => above_zero("value", q, new.value.as_deref())?,
         None => None,
     };
-    Ok(NewPart {
+    let mut offered = NewPart {
         kind,
         family: new.family,
         value_si,
@@ -36,7 +37,12 @@ pub fn offered(part_kind: PartKind, new: &NewFitting) -> Result<NewPart, ApiErro
         type_number: checked_text("type_number", new.type_number.as_deref().unwrap_or(""), 40)?,
         safety: new.safety,
         measured_si: measured(kind, new)?,
-    })
+    };
+    // What was typed by hand is read; a proposal says in its fields what it is.
+    if new.pieces.is_empty() {
+        fill(&mut offered, &new.description).map_err(|e| ApiError::field(e.field(), e))?;
+    }
+    Ok(offered)
 }
 
 /// The row of a fitting.
@@ -62,6 +68,7 @@ pub fn fitting_row(part_id: Uuid, offered: &NewPart, new: &NewFitting) -> Result
         safety: offered.safety,
         measured: offered.measured_si,
         test: checked_text("test", new.test.as_deref().unwrap_or(""), 400)?,
+        despite: checked_text("despite", &new.despite, 400)?,
         note: checked_text("note", new.note.as_deref().unwrap_or(""), 2000)?,
         bag: checked_text("bag", &new.bag, 60)?,
         fitted_at: OffsetDateTime::UNIX_EPOCH,

@@ -10,8 +10,12 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use owl_core::change::ChangeKind;
-use owl_core::tray::goes_in::{Objection, Taken, allowed, check, class_of, far_off};
+use owl_core::substitute::Wanted;
+use owl_core::tray::assessed::{GoingIn, OfferedPiece, allowed};
+use owl_core::tray::goes_in::{Objection, Taken, check, class_of, far_off, wanted};
+use owl_core::tray::question::stage;
 use owl_core::tray::undo::{Held, may_prove, may_undo};
+use owl_core::verdict::Policy;
 use uuid::Uuid;
 
 use self::entry::{fitting_row, offered};
@@ -19,7 +23,7 @@ use self::wire::{NewFitting, NewPiece, NewProof, NewWithdrawal};
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
-use crate::substitute::need::of_part;
+
 use crate::table::change::Begins;
 use crate::table::drawers;
 use crate::table::error::StoreError;
@@ -77,15 +81,31 @@ async fn begin(
     }
     let row = fitting_row(part.id, &offered, new)?;
     crate::tray::unchanged_since(&mut *tx, part, new.version).await?;
-    if !pieces.is_empty() {
-        let ticket = crate::table::ticket::find(&mut *tx, part.ticket_id).await?;
-        let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
-        let wanted = of_part(&loaded, part.id, ticket.class)?;
+    let ticket = crate::table::ticket::find(&mut *tx, part.ticket_id).await?;
+    let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
+    if let Some(wanted) = wanted(&loaded.tray, lying, ticket.class) {
+        let proposed = new.pieces.len() > 1 && proposes(app, &wanted, &policy, &row.description).await?;
+        let pieces = offered_pieces(&new.pieces, &lots);
+        let going = GoingIn {
+            offered: &offered,
+            words: &row.description,
+            pieces: &pieces,
+            proposed,
+            test: &row.test,
+            despite: &row.despite,
+        };
         let types = app.types.all(&app.pool).await?;
-        allowed(&wanted, &offered, &pieces, &row.test, &policy, types.devices(), new.confirmed)
-            .map_err(objection)?;
+        allowed(&wanted, &going, &policy, types.devices()).map_err(objection)?;
+    } else if row.despite.is_empty() {
+        let why = format!(
+            "nothing is known of {}: read its marking or say what the sheet has first, or say why this goes in all the \
+             same",
+            part.name
+        );
+        return Err(ApiError::field("despite", why));
     }
-    let over = crate::change::may_begin(&mut *tx, part.ticket_id, new.key, &new.over_open).await?;
+    let stage = stage(&loaded.tray, lying);
+    let over = crate::change::may_begin(&mut *tx, part.ticket_id, new.key, &new.over_open, &stage).await?;
     let taken = take(&mut *tx, &new.pieces, &lots, row.measured).await?;
     let begins = Begins {
         id: row.id,
@@ -107,9 +127,25 @@ fn objection(o: Objection) -> ApiError {
     match o {
         Objection::Test { why, field } => ApiError::field(field, why),
         Objection::Refused(_) => ApiError::field("description", o),
-        Objection::Asked(_) => ApiError::Ask { question: o.to_string(), field: "description".to_owned() },
+        Objection::Short(_) | Objection::Unknown(_) => ApiError::field("despite", o),
         Objection::Nothing(e) => crate::substitute::refused(e),
     }
+}
+
+/// Whether it is one of the networks and sets that are proposed for the place.
+async fn proposes(app: &App, wanted: &Wanted, policy: &Policy, description: &str) -> Result<bool, ApiError> {
+    let (found, _) = crate::substitute::chosen(app, wanted, policy).await?;
+    let short = |text: &str| text.chars().take(200).collect::<String>();
+    Ok(found.choices.iter().any(|c| short(&c.description) == description))
+}
+
+/// The pieces as the core looks at them, in their order.
+fn offered_pieces(pieces: &[NewPiece], lots: &BTreeMap<Uuid, Taken>) -> Vec<OfferedPiece> {
+    let of = |p: &NewPiece| match p.lot.and_then(|id| lots.get(&id)) {
+        Some(taken) => OfferedPiece::Lot(Box::new(taken.lot.clone())),
+        None => OfferedPiece::Bought(p.description.clone()),
+    };
+    pieces.iter().map(of).collect()
 }
 
 /// The lots of a fitting's pieces, held in the order of their ids so that two benches never wait for each other.

@@ -59,7 +59,11 @@ pub struct NewFitting {
     #[serde(default)]
     #[schema(max_length = 400)]
     pub over_open: String,
-    /// Takes what was asked about: a measured value far off, a piece that the rules refuse.
+    /// Why it goes in although it falls short of its place.
+    #[serde(default)]
+    #[schema(max_length = 400)]
+    pub despite: String,
+    /// Takes what was asked about: a measured value far off.
     #[serde(default)]
     pub confirmed: bool,
 }

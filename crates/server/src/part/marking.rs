@@ -1,5 +1,6 @@
 //! What is marked on a part, put into its row: what was said, a reading that was chosen, or nothing any more.
 
+use owl_core::marking::remark::{Marked, remarked};
 use owl_core::marking::stored::StoredMark;
 use owl_core::marking::{Colour, Meaning};
 use owl_core::named::Named;
@@ -8,6 +9,7 @@ use owl_core::quantity::{Fraction, Ohm, Watt};
 
 use crate::error::ApiError;
 use crate::table::part::PartRow;
+use crate::tray::load::mark;
 
 /// Sets the mark as it was said; bands and a reading that no longer belong to it go.
 pub fn set_mark(row: &mut PartRow, value: Ohm, tolerance: Option<Fraction>, colours: &[Colour]) {
@@ -42,6 +44,23 @@ pub fn accept(row: &mut PartRow, m: &Meaning, typed: &str) -> Result<(), ApiErro
     row.marking = typed.replace('\0', "").trim().chars().take(200).collect();
     row.mark = Some(sqlx::types::Json(StoredMark::from(m)));
     Ok(())
+}
+
+/// Asks before a mark that was known becomes another, unless that was confirmed. `field` is where it was typed.
+///
+/// # Errors
+/// [`ApiError::Ask`].
+pub fn ask_if_remarked(was: &PartRow, now: &PartRow, confirmed: bool, field: &str) -> Result<(), ApiError> {
+    let (before, after) = (mark(was)?, mark(now)?);
+    let question = remarked(&was.name, was.kind, marked(was, before.as_ref()), marked(now, after.as_ref()));
+    match question {
+        Some(question) if !confirmed => Err(ApiError::Ask { question, field: field.to_owned() }),
+        _ => Ok(()),
+    }
+}
+
+fn marked<'a>(row: &PartRow, m: Option<&'a Meaning>) -> Marked<'a> {
+    Marked { value_si: row.marked, type_number: m.and_then(Meaning::type_number) }
 }
 
 /// Takes the mark away.

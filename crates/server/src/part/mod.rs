@@ -84,12 +84,14 @@ pub async fn change(
     let mut tx = app.pool.begin().await?;
     let mut row = crate::table::part::lock(&mut tx, id).await?;
     unchanged_since(&mut tx, &row, change.version).await?;
+    let was = row.clone();
     if let Some(marking) = &change.marking {
         take_marking(&mut row, marking)?;
     }
     if let Some(mark) = &change.mark {
         accept(&mut row, mark)?;
     }
+    marking::ask_if_remarked(&was, &row, change.confirmed, "marking")?;
     if let Some(sheet) = &change.sheet {
         row.sheet = sheet_value(row.kind, sheet)?;
     }

@@ -46,6 +46,9 @@ pub struct PartChange {
     pub marking: Option<String>,
     /// A reading of its marking that was chosen.
     pub mark: Option<MarkChoice>,
+    /// Takes what was asked about: a mark that is another than the one that was known.
+    #[serde(default)]
+    pub confirmed: bool,
     /// What the sheet says, as typed; empty takes it away.
     #[schema(max_length = 200)]
     pub sheet: Option<String>,

@@ -3,7 +3,9 @@
 //! | version | what differs |
 //! |---|---|
 //! | 1 | a fitting's `safety` is yes or no, taken from words in its description; parts have no `to_do` |
-//! | 2 | `safety` is the class that is printed on the piece, or null; what is to be done on a part is kept with it |
+//! | 2 | `safety` is the class that is printed on the piece, or null; what is to be done on a part is kept with it; a
+//! reading does not name its ticket, a fitting not why it went in although it fell short |
+//! | 3 | a reading names its ticket (`ticket_id`), a fitting says `despite` what it went in |
 
 use owl_core::named::Named;
 use owl_core::part::SafetyClass;
@@ -14,6 +16,16 @@ pub fn upgrade(rows: &mut Value, version: u64) {
     // What is to be done is worked out anew once the record is in, whatever it says.
     for part in rows["parts"].as_array_mut().into_iter().flatten() {
         part["to_do"] = json!("to measure");
+    }
+    if version > 2 {
+        return;
+    }
+    let ticket = rows["ticket"]["id"].clone();
+    for reading in rows["readings"].as_array_mut().into_iter().flatten() {
+        reading["ticket_id"] = ticket.clone();
+    }
+    for fitting in rows["fittings"].as_array_mut().into_iter().flatten() {
+        fitting["despite"] = json!("");
     }
     if version > 1 {
         return;

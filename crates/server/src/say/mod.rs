@@ -4,6 +4,7 @@ pub mod wire;
 
 use axum::Json;
 use axum::extract::State;
+use owl_core::marking::remark::{Marked, remarked};
 use owl_core::quantity::Ohm;
 use owl_core::say::{Known, Said as SaidOf, Tray, Understood, understand};
 use sqlx::PgConnection;
@@ -13,7 +14,7 @@ use self::wire::{Said, Say, Understand, Understanding};
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
-use crate::part::marking::{accept, set_family, set_mark};
+use crate::part::marking::{accept, ask_if_remarked, set_family, set_mark};
 use crate::reading::take::{Taking, record};
 use crate::table::part::{PartRow, SayRow};
 use crate::tray::written;
@@ -37,10 +38,10 @@ pub async fn preview(
     let answer = match understand(&q.text, &known(&lines, q.selected)?) {
         Ok(u) => Understanding {
             part_id: lines.iter().find(|p| p.name == u.name).map(|p| p.id),
+            question: u.doubt.as_ref().map(|d| d.question.clone()).or_else(|| remark(&u, &lines)),
             part: Some(u.name),
             in_words: Some(u.in_words),
             could_also_be: u.could_also_be,
-            question: u.doubt.map(|d| d.question),
             problem: None,
         },
         Err(e) => Understanding { problem: Some(e.to_string()), ..Understanding::default() },
@@ -88,6 +89,20 @@ async fn take(db: &mut PgConnection, ticket_id: Uuid, q: &Say) -> Result<Said, A
     Ok(Said { part_id, in_words, written: written(db, part_id, read).await? })
 }
 
+/// The question about a mark that is another than the one that was known.
+fn remark(u: &Understood, lines: &[SayRow]) -> Option<String> {
+    let part = lines.iter().find(|p| p.name == u.name)?;
+    let was = Marked { value_si: part.marked, type_number: part.type_number.as_deref() };
+    let other = u.other.as_ref().map(|o| &o.meaning);
+    let value = u.mark.value.map(Ohm::ohms).or_else(|| Some(other?.value.number()?.1));
+    remarked(
+        &u.name,
+        part.kind,
+        was,
+        Marked { value_si: value, type_number: other.and_then(|m| m.type_number()) },
+    )
+}
+
 fn known(lines: &[SayRow], selected: Option<Uuid>) -> Result<Tray, ApiError> {
     let known = |p: &SayRow| {
         Ok(Known {
@@ -117,6 +132,9 @@ async fn apply(
         crate::tray::unchanged_since(db, part, seen).await?;
     }
     take_mark(&mut row, u)?;
+    if let Some(part) = &existing {
+        ask_if_remarked(part, &row, q.confirmed, "text")?;
+    }
     row.sheet = u.sheet_si.or(row.sheet);
     take_said(db, &mut row, &u.said).await?;
     if existing.is_none() {

@@ -85,10 +85,14 @@ fn circuit(q: &SubstituteQuestion) -> Result<Circuit, ApiError> {
             }
             (Ok(_), _) => return Err(ApiError::field(field, "a number is needed")),
             (Err(_), Value::String(valve)) if name == "rectifier" => {
-                if let Some(valve) = rectifier_valve(valve) {
-                    let limit = valve.first_filter_limit().farads();
-                    circuit.set_si(Fact::FirstFilterLimit, limit).map_err(|e| ApiError::field(field, e))?;
-                }
+                let Some(known) = rectifier_valve(valve) else {
+                    let why = format!(
+                        "{valve} is not in the table of rectifier valves: say what it takes as its first filter"
+                    );
+                    return Err(ApiError::field(field, why));
+                };
+                let limit = known.first_filter_limit().farads();
+                circuit.set_si(Fact::FirstFilterLimit, limit).map_err(|e| ApiError::field(field, e))?;
             }
             (Err(_), _) => {}
         }

@@ -102,13 +102,14 @@ fn supply_of(q: &RectifierQuestion) -> Result<Supply, ApiError> {
 #[utoipa::path(post, path = "/api/supply/discharge", tag = "supply", request_body = DischargeQuestion, responses(
     (status = 200, body = DischargeAnswer, description = "time, energy and peaks")))]
 pub async fn discharge(Body(q): Body<DischargeQuestion>) -> Result<Json<DischargeAnswer>, ApiError> {
+    let voltage = number("voltage", q.voltage, Volt::new)?;
     let d = discharge::discharge(
         number("capacitance", q.capacitance, Farad::new)?,
-        number("voltage", q.voltage, Volt::new)?,
+        voltage,
         number("resistor", q.resistor, Ohm::new)?,
         number("safe", q.safe.unwrap_or(discharge::SAFE_VOLTS), Volt::new)?,
     );
-    Ok(Json(DischargeAnswer::of(&d.map_err(refused)?)))
+    Ok(Json(DischargeAnswer::of(&d.map_err(refused)?, voltage)))
 }
 
 /// A field coil made up with a resistor.

@@ -36,6 +36,8 @@ pub struct FittingRow {
     pub measured: Option<f64>,
     /// How old stock was tested.
     pub test: String,
+    /// Why it went in although it fell short of its place; empty where it did not.
+    pub despite: String,
     /// A note.
     pub note: String,
     /// Where the old part lies.
@@ -63,7 +65,7 @@ pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<Fit
     Ok(sqlx::query_as!(
         FittingRow,
         r#"select f.id, part_id, f.kind, description, value, f.tolerance, f.watts, volts, type_number, f.family, safety,
-                  measured, test, f.note, bag, fitted_at, worked as "worked?", seen as "seen?",
+                  measured, test, despite, f.note, bag, fitted_at, worked as "worked?", seen as "seen?",
                   array(select jsonb_array_elements_text(coalesce(pr.checks, '[]'))) as "checks!", proven_at as "proven_at?",
                   withdrawn_at as "withdrawn_at?", why as "withdrawn_why?",
                   array(select case when count > 1 then count || ' × ' else '' end || fp.description
@@ -82,8 +84,8 @@ pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<Fit
 pub async fn insert(db: &mut PgConnection, f: &FittingRow) -> Result<bool, StoreError> {
     let done = sqlx::query!(
         "insert into fitting (id, part_id, kind, description, value, tolerance, watts, volts, type_number, family, safety,
-                              measured, test, note, bag, fitted_at)
-         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, clock_timestamp())
+                              measured, test, note, bag, despite, fitted_at)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, clock_timestamp())
          on conflict (id) do nothing",
         f.id,
         f.part_id,
@@ -99,7 +101,8 @@ pub async fn insert(db: &mut PgConnection, f: &FittingRow) -> Result<bool, Store
         f.measured,
         f.test,
         f.note,
-        f.bag
+        f.bag,
+        f.despite
     )
     .execute(db)
     .await?;

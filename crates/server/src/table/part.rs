@@ -134,6 +134,8 @@ pub struct SayRow {
     pub sheet: Option<f64>,
     /// Whether a reading of its marking was accepted.
     pub has_mark: bool,
+    /// The type number that was read on it.
+    pub type_number: Option<String>,
     /// How it sat when it was read last.
     pub last_state: Option<State>,
 }
@@ -142,7 +144,7 @@ pub struct SayRow {
 pub async fn sayable(db: &mut PgConnection, ticket_id: Uuid) -> Result<Vec<SayRow>, StoreError> {
     Ok(sqlx::query_as!(
         SayRow,
-        r#"select id, name, kind, marked, sheet, mark is not null as "has_mark!",
+        r#"select id, name, kind, marked, sheet, mark is not null as "has_mark!", mark->>'type_number' as type_number,
                   (select state from reading r where r.part_id = p.id
                      and not exists (select from strike where reading_id = r.id)
                    order by r.ordinal desc limit 1) as "last_state: State"

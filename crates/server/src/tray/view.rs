@@ -115,6 +115,7 @@ pub fn part_view(row: &PartRow, loaded: &Loaded, policy: &Policy) -> Result<Part
             .map(|r| ReadableView { called: r.called.to_owned(), quantities: r.quantities.to_vec() })
             .collect(),
         tester_setting: part.family.and_then(Setting::of),
+        first_asked: question::first_asked(tray, part),
         suspects_open: question::suspects_open(tray, part.id).into_iter().map(str::to_owned).collect(),
         junctions: junctions(loaded, part)?,
         checks: checks(kind),
@@ -253,6 +254,7 @@ fn fitting_view(f: &FittingRow, piece: &NewPart) -> FittingView {
         measured: f.measured.map(|m| Amount::of(of, m)),
         deviation: piece.deviation().map(signed_percent),
         test: f.test.clone(),
+        despite: f.despite.clone(),
         taken: f.taken.clone(),
         note: f.note.clone(),
         bag: f.bag.clone(),

@@ -5,6 +5,7 @@ use owl_core::part::{SafetyClass, VisualSign};
 use owl_core::reading::{ReadQuantity, Setting};
 use owl_core::transistor::after::{Check, CheckKind};
 use owl_core::tray::installed::Against;
+use owl_core::tray::question::FirstAsked;
 use owl_core::verdict::cause::Suspect;
 use owl_core::verdict::{Outcome, School};
 use serde::Serialize;
@@ -57,6 +58,8 @@ pub struct PartView {
     /// Suspects of this part on which nobody has decided yet: they would kill what goes in.
     #[serde(serialize_with = "crate::dialect::said")]
     pub suspects_open: Vec<String>,
+    /// What is to be answered before something is fitted, or before power is put on what was.
+    pub first_asked: Option<FirstAsked>,
     /// The newest test of its junctions, of a transistor.
     pub junctions: Option<JunctionView>,
     /// What is checked after fitting, of a transistor.
@@ -164,6 +167,8 @@ pub struct FittingView {
     pub deviation: Option<String>,
     /// How old stock was tested.
     pub test: String,
+    /// Why it went in although it fell short of its place; empty where it did not.
+    pub despite: String,
     /// What was taken for it, and where it lay.
     pub taken: Vec<String>,
     /// When it was undone.
@@ -261,6 +266,8 @@ pub struct DisagreementView {
     /// In words.
     #[serde(serialize_with = "crate::dialect::said")]
     pub question: String,
+    /// Whether nothing is fitted before it is answered.
+    pub holds: bool,
     /// What can be answered.
     pub answers: Vec<Explanation>,
     /// Where the rule comes from.
@@ -275,6 +282,7 @@ impl DisagreementView {
             between: d.between,
             ratio: d.ratio,
             question: d.question.clone(),
+            holds: d.holds,
             answers: d.answers.to_vec(),
             source: d.source.to_string(),
         }

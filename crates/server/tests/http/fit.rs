@@ -203,9 +203,9 @@ async fn what_the_rules_refuse_is_asked_about_and_never_goes_across_the_line() {
     )
     .await;
     let lot = async |search: &str| s.get(&format!("/api/drawers?search={search}")).await.1["lots"][0].clone();
-    let send = async |p: &Value, lot: &Value, value: &str, family: &str, confirmed: bool| {
+    let send = async |p: &Value, lot: &Value, value: &str, family: &str, despite: &str| {
         let body = json!({"key": Uuid::new_v4(), "version": p["version"], "description": lot["description"],
-            "value": value, "family": family, "confirmed": confirmed, "over_open": "several at once in this test",
+            "value": value, "family": family, "despite": despite, "over_open": "several at once in this test",
             "pieces": [{"lot": lot["id"], "description": lot["description"]}]});
         s.post(&format!("/api/parts/{}/fittings", id(p)), body).await
     };
@@ -216,7 +216,7 @@ async fn what_the_rules_refuse_is_asked_about_and_never_goes_across_the_line() {
     let refused = a["refused"].as_array().unwrap();
     let refused = refused.iter().find(|r| r["place"] == "film binder").unwrap();
     assert!(refused["because"].as_str().unwrap().contains("needs class X2"), "{refused}");
-    let (status, problem) = send(c1, &film, "100n", "polypropylene", true).await;
+    let (status, problem) = send(c1, &film, "100n", "polypropylene", "it is all there is").await;
     assert_eq!((status, problem["field"].as_str()), (422, Some("safety")), "{problem}");
     // Nor two of them together.
     let two = json!({"key": Uuid::new_v4(), "version": c1["version"], "description": "two", "value": "200n", "confirmed": true,
@@ -240,9 +240,10 @@ async fn what_the_rules_refuse_is_asked_about_and_never_goes_across_the_line() {
     assert_eq!(p["judgement"]["verdict"], "keep", "{p}");
     let c2 = part(&t, "C2");
     let disc = lot("10n%20500").await;
-    let (status, problem) = send(c2, &disc, "10n", "ceramic class 2", false).await;
-    assert_eq!((status, problem["ask"].as_bool()), (422, Some(true)), "{problem}");
-    assert_eq!(send(c2, &disc, "10n", "ceramic class 2", true).await.0, 201);
+    let (status, problem) = send(c2, &disc, "10n", "ceramic class 2", "").await;
+    assert_eq!((status, problem["field"].as_str()), (422, Some("despite")), "{problem}");
+    let (status, p) = send(c2, &disc, "10n", "ceramic class 2", "the film comes on Monday").await;
+    assert_eq!((status, &p["fittings"][0]["despite"]), (201, &json!("the film comes on Monday")), "{p}");
 }
 
 #[tokio::test]

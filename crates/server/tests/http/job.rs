@@ -215,7 +215,7 @@ async fn a_feed_is_told_and_its_guilty_part_is_found_from_the_chart() {
 
 fn fitting(p: &Value, over_open: &str) -> Value {
     json!({"key": Uuid::new_v4(), "version": p["version"], "description": "1 W metal film", "value": "1k",
-           "family": "metal film", "bag": "bag 3", "over_open": over_open})
+           "watts": "1", "family": "metal film", "bag": "bag 3", "over_open": over_open})
 }
 
 #[tokio::test]

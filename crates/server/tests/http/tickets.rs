@@ -221,7 +221,13 @@ async fn parts_are_changed_by_form_as_well() {
     let path = format!("/api/parts/{}", id(part(&t, "R1")));
     let version = |p: &Value| p["version"].clone();
     let change = json!({"version": 1, "mark": {"question": {"colours": ["green", "brown", "brown", "gold"]}, "reading": 0}, "watts": "½W", "position": "emitter", "pair": "R2"});
-    let (status, p) = s.patch(&path, change).await;
+    // A mark that was known says what it was, and asks.
+    let (status, asked) = s.patch(&path, change.clone()).await;
+    assert_eq!((status, asked["ask"].as_bool(), asked["field"].as_str()), (422, Some(true), Some("marking")));
+    assert!(asked["detail"].as_str().unwrap().contains("R1 was read as 150 Ω"), "{asked}");
+    let mut confirmed = change;
+    confirmed["confirmed"] = json!(true);
+    let (status, p) = s.patch(&path, confirmed).await;
     assert_eq!(
         (status, p["marked"]["value"].as_f64(), p["power"]["value"].as_f64()),
         (200, Some(510.0), Some(0.5)),

@@ -4,6 +4,7 @@ import { useEventListener } from '@vueuse/core'
 import ConflictDialog from './ConflictDialog.vue'
 import JobLine from './JobLine.vue'
 import KeysDialog from './KeysDialog.vue'
+import LiveRuns from './LiveRuns.vue'
 import OwlLine from './OwlLine.vue'
 import ShelfBar from './ShelfBar.vue'
 import TicketDialog from './TicketDialog.vue'
@@ -109,7 +110,10 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
 <template>
   <div class="bench">
     <ShelfBar @add="dialog = 'new'" @keys="dialog = 'keys'" @edit="dialog = 'edit'" />
-    <JobLine />
+    <div>
+      <JobLine />
+      <LiveRuns />
+    </div>
     <main>
       <JobTool v-if="bench.tool.value === 'job'" ref="job" :key="bench.ticketId.value ?? ''" />
       <ReaderTool v-else-if="bench.tool.value === 'reader'" ref="reader" />

@@ -15,6 +15,7 @@ import { speak } from '../../words/dialect'
 import { words } from '../../words/en'
 import { STEPS, useGoing, usePlace } from './usePlace'
 import { useTicket, writtenIn } from './useTicket'
+import { useLiveRuns } from './useLiveRuns'
 
 export { STAGES, type Stage, type Tool } from './usePlace'
 
@@ -149,8 +150,11 @@ function create() {
   if (!connected.value) asking.resume()
   void refresh()
 
+  const live = useLiveRuns()
+
   return {
     workshop,
+    live,
     shelf,
     onShelf,
     ticket,

@@ -2,6 +2,7 @@
 import { computed, reactive, ref, watch } from 'vue'
 import { api, told, type PowerUp } from '../../api/client'
 import CautionList from '../../components/CautionList.vue'
+import CautionSign from '../../drawing/CautionSign.vue'
 import ChoiceChips from '../../components/ChoiceChips.vue'
 import Field from '../../components/Field.vue'
 import { said } from '../../words/dialect'
@@ -136,15 +137,18 @@ const FIELDS = /^(volts|bulb|current)$/
         {{ problem.detail }}
       </p>
       <div class="stick">
-        <ElButton type="primary" native-type="submit" :loading="busy">{{ w.save }}</ElButton>
+        <ElButton :type="data.held ? 'default' : 'primary'" native-type="submit" :loading="busy">{{
+          w.save
+        }}</ElButton>
       </div>
     </form>
     <section class="desk" aria-live="polite">
+      <p v-if="data.held" class="held" role="alert"><CautionSign /> {{ data.held }}</p>
       <p v-if="data.missing" class="watch">{{ data.missing }}</p>
       <template v-if="last?.says">
-        <PowerAdvice :says="last.says" />
+        <PowerAdvice v-if="!data.held" :says="last.says" />
       </template>
-      <template v-else-if="!last && first">
+      <template v-else-if="!last && first && !data.held">
         <p class="begin">
           {{ first.volts ? w.none : w.noneAny }}
           <b v-if="first.volts" class="num">{{ first.volts.text }}</b>
@@ -189,5 +193,16 @@ form {
 .begin b {
   font-size: var(--t-sign);
   color: var(--numeral);
+}
+.held {
+  display: flex;
+  gap: var(--s10);
+  padding: var(--s10) var(--s12);
+  margin-bottom: var(--s10);
+  background: var(--caution);
+  color: var(--caution-ink);
+  border: 1px solid var(--caution-edge);
+  border-radius: 8px;
+  font-size: var(--t-lead);
 }
 </style>

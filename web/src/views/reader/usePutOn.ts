@@ -19,12 +19,19 @@ export function usePutOn(bench: Bench, m: Marking, needName: () => void) {
   function mark(reading: number) {
     return { question: { ...m.question.value }, reading }
   }
+  /** What was asked before a mark that was known becomes another; the next press on the same confirms it. */
+  let asked = ''
   /** Puts a reading on the selected part. */
   async function putOn(reading: number) {
     const p = fits.value
     if (!p) return
-    const body = { version: p.version, mark: mark(reading) }
-    await taken(() => told(api.PATCH('/api/parts/{id}', { params: { path: { id: p.id } }, body })))
+    const chosen = mark(reading)
+    const confirmed = asked === JSON.stringify(chosen)
+    const body = { version: p.version, mark: chosen, confirmed }
+    const problem = await taken(() =>
+      told(api.PATCH('/api/parts/{id}', { params: { path: { id: p.id } }, body })),
+    )
+    asked = problem?.ask ? JSON.stringify(chosen) : ''
   }
   /** Starts a part of the name that was typed. */
   async function start(reading: number) {
@@ -47,6 +54,7 @@ export function usePutOn(bench: Bench, m: Marking, needName: () => void) {
       key.value = newKey()
       bench.select(done.name)
     } else if (problem && !problem.away) refused.value = problem.detail
+    return problem
   }
 
   return { fits, name, refused, putOn, start }

@@ -51,7 +51,7 @@ async function say(culprit: string | null) {
         <span v-else class="note">{{ words.cause.nobody }}</span>
       </span>
       <button class="link" @click="bench.openStage('feed')">{{ words.job.feed.open }}</button>
-      <button class="link answer" :aria-expanded="open" @click="open = !open">
+      <button class="link answer" data-test="answer" :aria-expanded="open" @click="open = !open">
         {{ words.cause.answer }}
       </button>
     </p>

@@ -33,7 +33,9 @@ async function answer(given: Answer) {
     <p class="line">
       <span class="sign" aria-hidden="true">≠</span>
       <span :title="part.disagreement.source">{{ part.disagreement.question }}</span>
-      <button v-if="!open" class="link" @click="open = true">{{ words.disagreement.answer }}</button>
+      <button v-if="!open" class="link" data-test="answer" @click="open = true">
+        {{ words.disagreement.answer }}
+      </button>
     </p>
     <template v-if="open">
       <div class="answers">

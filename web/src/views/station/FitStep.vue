@@ -10,6 +10,8 @@ import OpenChange from './OpenChange.vue'
 import PartTitle from './PartTitle.vue'
 import PlaceFacts from './PlaceFacts.vue'
 import SafetyClassField from './SafetyClassField.vue'
+import ShortOfPlace from './ShortOfPlace.vue'
+import { useFirstAsked } from './useFirstAsked'
 import { useFit } from './useFit'
 
 const props = defineProps<{ part: Part }>()
@@ -17,12 +19,18 @@ const bench = useBench()
 const fit = useFit(bench, () => props.part)
 const { problem, busy, wrong, answer, failure, picked, measured, test, bag, over, asked, choice, choose } =
   fit
-const { measurable } = fit
+const { measurable, despite, short, toMeasure } = fit
 const left = computed(() => {
   const d = props.part.decision
   return d?.stands === true && (d.decided === 'keep' || d.decided === 'watch')
 })
-defineExpose({ main: fit.main, otherwise: () => fit.measuredField.value?.focus() })
+const { first } = useFirstAsked(bench, () => props.part)
+/** While a question is open that would kill what goes in, or make it the wrong one, Enter goes there. */
+function main() {
+  if (props.part.first_asked && document.activeElement !== fit.measuredField.value) first()
+  else fit.main()
+}
+defineExpose({ main, otherwise: () => fit.measuredField.value?.focus() })
 </script>
 
 <template>
@@ -85,6 +93,7 @@ defineExpose({ main: fit.main, otherwise: () => fit.measuredField.value?.focus()
         </ul>
       </details>
     </div>
+    <ShortOfPlace v-if="short" v-model="despite" :short="short" />
     <OpenChange v-if="asked" v-model="over" :asked="asked" />
     <div class="entry">
       <p v-if="wrong('description') && picked !== -1" class="wrong" role="alert">
@@ -122,7 +131,7 @@ defineExpose({ main: fit.main, otherwise: () => fit.measuredField.value?.focus()
           ref="measuredField"
           v-model="measured"
           class="big-entry"
-          :class="{ 'wrong-entry': wrong('measured') }"
+          :class="{ 'wrong-entry': wrong('measured'), lit: toMeasure }"
           :placeholder="choice?.pieces[0]?.measured ?? undefined"
           :aria-describedby="described"
           inputmode="decimal"
@@ -131,11 +140,20 @@ defineExpose({ main: fit.main, otherwise: () => fit.measuredField.value?.focus()
       </Field>
     </div>
     <div class="foot">
-      <ElButton type="primary" native-type="submit" :loading="busy" :disabled="!answer">
-        {{ problem?.ask ? words.fit.anyway : choice?.from === 'drawers' ? words.fit.take : words.fit.fitted }}
-        <kbd>Enter</kbd>
+      <ElButton v-if="part.first_asked" type="primary" @click="first">
+        {{ words.fit.first[part.first_asked] }} <kbd>Enter</kbd>
       </ElButton>
-      <span v-if="choice?.from === 'drawers'" class="note">{{ words.fit.takes }}</span>
+      <ElButton
+        :type="part.first_asked ? 'default' : 'primary'"
+        native-type="submit"
+        :loading="busy"
+        :disabled="!answer"
+      >
+        {{ problem?.ask ? words.fit.anyway : choice?.from === 'drawers' ? words.fit.take : words.fit.fitted }}
+        <kbd v-if="!part.first_asked">Enter</kbd>
+      </ElButton>
+      <span v-if="toMeasure && (answer || failure)" class="note">{{ words.fit.measureFirst }}</span>
+      <span v-else-if="choice?.from === 'drawers'" class="note">{{ words.fit.takes }}</span>
     </div>
   </form>
 </template>
@@ -206,6 +224,10 @@ form.step {
 }
 .entry .bag {
   font-family: var(--text);
+}
+.entry .lit {
+  border-color: var(--lamp);
+  box-shadow: 0 0 0 1px var(--lamp);
 }
 .entry .big-entry {
   font-size: var(--t-large);

@@ -8,6 +8,7 @@ import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
 import PartTitle from './PartTitle.vue'
 import { useDraft } from '../../components/useDraft'
+import { useFirstAsked } from './useFirstAsked'
 import { useSending } from './useSending'
 
 const props = defineProps<{ part: Part }>()
@@ -51,9 +52,11 @@ async function prove(worked: boolean) {
   seen.value = ''
   for (const c of Object.keys(checks)) checks[c] = ''
 }
+const { first } = useFirstAsked(bench, () => props.part)
 defineExpose({
   main: () => {
     if (!open.value) bench.move(1)
+    else if (props.part.first_asked) first()
     else if (seen.value.trim()) void prove(true)
     else field.value?.focus()
   },
@@ -79,7 +82,7 @@ defineExpose({
             <b class="num">{{ fitting.measured?.text ?? fitting.value?.text ?? '–' }}</b>
             <span
               >{{ fitting.description }}<template v-if="fitting.deviation">, {{ fitting.deviation }}</template
-              ><template v-else>, {{ words.prove.notMeasured }}</template></span
+              ><template v-else-if="!fitting.measured">, {{ words.prove.notMeasured }}</template></span
             >
           </div>
         </div>
@@ -129,6 +132,7 @@ defineExpose({
               {{ words.prove.fitted }} <b :class="{ undone: f.withdrawn_at }">{{ f.description }}</b>
               <template v-if="f.note"> · {{ f.note }}</template>
               <template v-if="f.test"> · {{ words.prove.tested }} {{ f.test }}</template>
+              <span v-if="f.despite" class="watch taken">{{ words.prove.despite }} {{ f.despite }}</span>
               <span v-for="t in f.taken" :key="t" class="note taken">{{ words.prove.from }} {{ t }}</span>
             </span>
             <template v-if="f.withdrawn_at">
@@ -151,8 +155,11 @@ defineExpose({
       </template>
     </div>
     <div v-if="open" class="foot">
-      <ElButton type="primary" :loading="busy" @click="prove(true)">
-        {{ words.prove.works }} <kbd>Enter</kbd>
+      <ElButton v-if="part.first_asked" type="primary" @click="first">
+        {{ words.fit.first[part.first_asked] }} <kbd>Enter</kbd>
+      </ElButton>
+      <ElButton :type="part.first_asked ? 'default' : 'primary'" :loading="busy" @click="prove(true)">
+        {{ words.prove.works }} <kbd v-if="!part.first_asked">Enter</kbd>
       </ElButton>
       <ElButton :loading="busy" @click="prove(false)">{{ words.prove.fails }}</ElButton>
       <ElPopconfirm :title="words.prove.undoAsk" width="280" @confirm="undo">

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import CautionSign from '../../drawing/CautionSign.vue'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
@@ -20,6 +20,7 @@ export interface StepKeys {
 }
 
 const bench = useBench()
+const charged = computed(() => bench.live.value.find((r) => r.part_id === bench.strip.value?.id))
 const current = ref<StepKeys>()
 const steps = { read: ReadStep, measure: MeasureStep, judge: JudgeStep, fit: FitStep, prove: ProveStep }
 
@@ -44,6 +45,9 @@ defineExpose({
         </button>
       </nav>
       <div class="cautions">
+        <p v-if="charged" class="caution" role="alert">
+          <CautionSign /><span>{{ words.reform.onBench(charged.part) }}</span>
+        </p>
         <SafetyNote v-if="bench.step.value === 'measure'" />
         <p v-for="c in bench.cautions.value" :key="c.text" class="caution" :title="c.source">
           <CautionSign /><span>{{ c.text }}</span>

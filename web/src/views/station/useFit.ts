@@ -28,6 +28,9 @@ export function useFit(bench: Bench, part: () => Part) {
   const test = useDraft(`${part().id}:test`, 0)
   const bag = useDraft(`${part().id}:bag`, 0)
   const over = ref('')
+  /** Why it goes in although it falls short of its place, and in what it does; for one piece, until another is chosen. */
+  const despite = ref('')
+  const short = ref<string | null>(null)
   /** Which change is to be proven first; the question stays while its answer is typed. */
   const asked = ref<string | null>(null)
   const choice = computed<Choice | null>(() => answer.value?.choices[picked.value] ?? null)
@@ -46,6 +49,8 @@ export function useFit(bench: Bench, part: () => Part) {
 
   function pick(at: number) {
     picked.value = at
+    short.value = null
+    despite.value = ''
     const c = answer.value?.choices[at]
     if (c) Object.assign(form, c.entry, { description: c.description, family: c.family })
     // What is typed by hand has the class that somebody reads on it, not that of the choice before.
@@ -81,6 +86,13 @@ export function useFit(bench: Bench, part: () => Part) {
         return to('[data-test=over]')
       case 'safety':
         return to('[data-test=safety]')
+      case 'despite':
+        return to('[data-test=despite]')
+      case 'value':
+      case 'volts':
+      case 'watts':
+      case 'description':
+        return picked.value === -1 ? undefined : void look()
       default:
         return void look()
     }
@@ -99,6 +111,7 @@ export function useFit(bench: Bench, part: () => Part) {
       test: test.value,
       bag: bag.value,
       over_open: over.value,
+      despite: despite.value,
       pieces,
       version: part().version,
     }
@@ -111,8 +124,9 @@ export function useFit(bench: Bench, part: () => Part) {
       ),
     )
     asked.value = done ? null : (wrong('over_open') ?? asked.value)
+    short.value = done ? null : (wrong('despite') ?? short.value)
     if (!done) return goToWhatIsMissing()
-    for (const draft of [measured, test, bag, over]) draft.value = ''
+    for (const draft of [measured, test, bag, over, despite]) draft.value = ''
     handed.value = null
     bench.go({ step: 'prove' })
   }
@@ -123,12 +137,14 @@ export function useFit(bench: Bench, part: () => Part) {
     if (at < 0) void nextTick(() => document.querySelector<HTMLInputElement>('.else input')?.focus())
   }
 
+  /** What goes in is to be measured before it is soldered: its field is lit until it is, or it goes in unmeasured. */
+  const toMeasure = computed(() => measurable.value && measured.value === '')
+
   /** What comes from a drawer is fitted at once; what was bought for this is measured first, if it can be. */
   function main() {
     if (!answer.value && !failure.value) return
     const field = measuredField.value
-    const measure =
-      choice.value?.from !== 'drawers' && measured.value === '' && document.activeElement !== field
+    const measure = choice.value?.from !== 'drawers' && toMeasure.value && document.activeElement !== field
     if (measure && field) field.focus()
     else void fit()
   }
@@ -146,6 +162,9 @@ export function useFit(bench: Bench, part: () => Part) {
     bag,
     over,
     asked,
+    despite,
+    short,
+    toMeasure,
     choice,
     measurable,
     measuredField,

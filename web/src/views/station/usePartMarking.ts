@@ -29,18 +29,23 @@ export function usePartMarking(bench: Bench, part: () => Part) {
     return marking.text.value.trim() !== onPart.value.trim() || other
   })
 
+  /** What was asked before a mark that was known becomes another; the next press on the same confirms it. */
+  let asked = ''
+
   /** Puts a reading of the marking on the part. */
   async function use(reading: number) {
     if (!marking.answer.value?.[reading]) return
     const mark = { question: { ...marking.question.value }, reading }
+    const confirmed = asked === JSON.stringify(mark)
     const { done, problem } = await bench.change(() =>
       told(
         api.PATCH('/api/parts/{id}', {
           params: { path: { id: part().id } },
-          body: { mark, version: part().version },
+          body: { mark, confirmed, version: part().version },
         }),
       ),
     )
+    asked = problem?.ask ? JSON.stringify(mark) : ''
     if (done) {
       bench.go({ step: done.steps.includes('measure') ? 'measure' : 'read' })
     } else if (problem && problem.status !== 409 && !problem.away) {

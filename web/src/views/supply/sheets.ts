@@ -293,7 +293,10 @@ export const SHEETS: Sheet[] = [
       const a = await told(api.POST('/api/supply/discharge', { body }))
       return {
         shown: a.shown,
-        note: { text: 'Measure before a hand goes near: a resistor can be open.', tone: 'watch' },
+        note: {
+          text: [...a.cautions, 'A resistor can be open: the meter has the last word.'].join(' '),
+          tone: a.danger === 'kills' ? 'replace' : 'watch',
+        },
       }
     },
   },

@@ -1,8 +1,9 @@
 //! ESR and dissipation factor against those of a new part.
 
-use super::limits::{esr_limit, losses_source, tan_delta};
+use super::limits::{esr_100khz, esr_limit, losses_source, tan_delta};
 use crate::part::Capacitor;
-use crate::quantity::{Hertz, Ohm, Volt};
+use crate::quantity::format::format;
+use crate::quantity::{Hertz, Ohm, Quantity, Volt};
 use crate::reading::pitfall::Pitfall;
 use crate::reading::{ReadQuantity, Reading};
 use crate::verdict::finding::{Finding, Findings};
@@ -28,11 +29,13 @@ pub(in crate::verdict) fn losses(
             }
             continue;
         };
-        let frequency = reading.and_then(|(_, r)| r.test_frequency).map_or(USUAL_FREQUENCY, |f| {
-            // 100 Hz and 120 Hz both stand in sheets; from elsewhere the limit holds at twice the line's.
-            if (f.hertz() - 100.0).abs() < 1.0 { 100.0 } else { USUAL_FREQUENCY }
-        });
-        let Some(limit) = loss_limit(of, part, rated, frequency, policy) else { continue };
+        let at = Band::of(reading.and_then(|(_, r)| r.test_frequency));
+        if let (Some((i, r)), Some(f)) = (reading, at.without_limit(of)) {
+            found.push(other_frequency(of, i, r, f));
+            continue;
+        }
+        let Some(limit) = at.limit(of, part, rated, policy) else { continue };
+        let frequency = at.hertz();
         let Some((i, r)) = reading else {
             if of == ReadQuantity::Esr {
                 found.dials.push(Dial::new(of, None, limit, losses_source(rated)));
@@ -79,14 +82,66 @@ pub(super) fn no_rating(of: ReadQuantity, i: usize, r: &Reading) -> Finding {
     Finding::new(Outcome::Watch, Rule::Electrolytic, text).by(i).certain(false).next("say its rated volts")
 }
 
-fn loss_limit(of: ReadQuantity, part: &Capacitor, rated: Volt, f: f64, policy: &Policy) -> Option<f64> {
-    let factor = policy.number_si(PolicyNumber::EsrFactor);
-    if of == ReadQuantity::Esr {
-        let at = Hertz::new(f).ok()?;
-        esr_limit(part.value, rated, at, factor).map(Ohm::ohms)
-    } else {
-        tan_delta(rated).map(|t| factor * t.fraction())
+/// Where a meter's frequency lies: each has limits of its own.
+#[derive(Debug, Clone, Copy, PartialEq)]
+enum Band {
+    /// At or near twice the line's: 100 or 120 Hz.
+    Line(f64),
+    /// Where ESR meters measure, around 100 kHz.
+    High,
+    /// Anywhere else: no limit is known there.
+    Elsewhere(f64),
+}
+
+impl Band {
+    fn of(frequency: Option<Hertz>) -> Self {
+        let Some(f) = frequency.map(Hertz::hertz) else { return Self::Line(USUAL_FREQUENCY) };
+        match f {
+            // 100 Hz and 120 Hz both stand in sheets.
+            _ if (f - 100.0).abs() < 1.0 => Self::Line(100.0),
+            90.0..150.0 => Self::Line(USUAL_FREQUENCY),
+            20e3..300e3 => Self::High,
+            _ => Self::Elsewhere(f),
+        }
     }
+
+    fn hertz(self) -> f64 {
+        match self {
+            Self::Line(f) | Self::Elsewhere(f) => f,
+            Self::High => 100e3,
+        }
+    }
+
+    /// The frequency, where nothing can be held against it: tan δ at 120 Hz says nothing of 100 kHz.
+    fn without_limit(self, of: ReadQuantity) -> Option<f64> {
+        match (self, of) {
+            (Self::Line(_), _) | (Self::High, ReadQuantity::Esr) => None,
+            _ => Some(self.hertz()),
+        }
+    }
+
+    fn limit(self, of: ReadQuantity, part: &Capacitor, rated: Volt, policy: &Policy) -> Option<f64> {
+        let factor = policy.number_si(PolicyNumber::EsrFactor);
+        match self {
+            Self::High => Some(factor * esr_100khz(part.value, rated)?.0.ohms()),
+            _ if of == ReadQuantity::Esr => {
+                esr_limit(part.value, rated, Hertz::new(self.hertz()).ok()?, factor).map(Ohm::ohms)
+            }
+            _ => tan_delta(part.value, rated).map(|t| factor * t.fraction()),
+        }
+    }
+}
+
+/// A loss at a frequency for which no limit is known is measured again.
+fn other_frequency(of: ReadQuantity, i: usize, r: &Reading, f: f64) -> Finding {
+    let shown = r.value_si().map_or_else(String::new, |v| format!(" {}", of.written(v)));
+    let at = format(Quantity::Frequency, f);
+    let text = format!("{}{shown} at {at}: no limit is known there", of.called());
+    let next = match of {
+        ReadQuantity::Esr => "measure its ESR at 100 or 120 Hz, or at 100 kHz",
+        _ => "measure it at 100 or 120 Hz",
+    };
+    Finding::new(Outcome::MeasureAgain, Rule::Electrolytic, text).by(i).next(next)
 }
 
 fn loss(
@@ -100,7 +155,7 @@ fn loss(
 ) -> (Finding, Outcome) {
     let name = of.called();
     let most = of.written(limit);
-    let how = format!("{most} at {frequency:.0} Hz for {rated}");
+    let how = format!("{most} at {} for {rated}", format(Quantity::Frequency, frequency));
     let Some(v) = r.value_si() else {
         let text = format!("{name} is beyond the meter: dried out or open");
         let call = if r.still_connected() { Outcome::MeasureAgain } else { Outcome::Replace };

@@ -76,7 +76,9 @@ fn value_call(
         );
     }
     let (low, high) = (limits.low_si, limits.high_si);
-    if off < -dried {
+    if v == 0.0 {
+        make(Outcome::Replace, "open: no capacitance at all".to_owned(), "")
+    } else if off < -dried {
         make(Outcome::Replace, format!("{text}: dried out"), "")
     } else if v <= low {
         make(Outcome::Replace, format!("{text}, below {}", ReadQuantity::Capacitance.written(low)), "")

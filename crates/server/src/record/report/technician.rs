@@ -201,12 +201,24 @@ fn tell_part(p: &mut Page, part: &PartView) {
         p.line(&format!("Why it failed: {}", a.text));
     }
     for f in &part.fittings {
-        let measured = f.measured.as_ref().map(|m| format!(", measured {}", m.text)).unwrap_or_default();
+        let measured = f
+            .measured
+            .as_ref()
+            .map_or(", not measured before".to_owned(), |m| format!(", measured {}", m.text));
         let proof = f.proof.as_ref().map_or(String::new(), |x| {
             format!(" {} {}", if x.worked { "Proven:" } else { "Did not work:" }, x.seen)
         });
         let undone = if f.withdrawn_at.is_some() { " Taken out again." } else { "" };
-        p.line(&format!("Fitted {}: {}{measured}.{proof}{undone}", moment(f.fitted_at), f.description));
+        let despite = if f.despite.is_empty() {
+            String::new()
+        } else {
+            format!(" It fell short of its place; it went in because: {}.", f.despite)
+        };
+        p.line(&format!(
+            "Fitted {}: {}{measured}.{despite}{proof}{undone}",
+            moment(f.fitted_at),
+            f.description
+        ));
     }
 }
 

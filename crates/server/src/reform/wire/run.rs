@@ -106,6 +106,8 @@ pub struct QueuedRun {
     pub state: String,
     /// Whether a hand may go near.
     pub safe: bool,
+    /// Whether it has volts on it, or had and was not proven empty since.
+    pub charged: bool,
     /// When it is planned to begin or to be done.
     #[serde(with = "time::serde::rfc3339::option")]
     pub planned_at: Option<OffsetDateTime>,

@@ -54,6 +54,7 @@ pub fn line(row: &RunRow) -> Result<QueuedRun, ApiError> {
         phase: row.phase().to_owned(),
         state,
         safe: run.touch() == Touch::Safe && !row.adrift(),
+        charged: matches!(run.phase, Phase::Feeding(_) | Phase::Emptying(_)),
         planned_at: None,
     })
 }

@@ -14,8 +14,8 @@ pub use rest::{
 };
 
 use owl_core::quantity::format::signed_percent;
-use owl_core::quantity::{Quantity, Watt};
-use owl_core::supply::discharge::Discharge;
+use owl_core::quantity::{Quantity, Volt, Watt};
+use owl_core::supply::discharge::{Danger, Discharge, cautions};
 use owl_core::supply::dropper::Dropper;
 use owl_core::supply::field_coil::MadeUp;
 use owl_core::supply::{Preferred, Rating};
@@ -132,7 +132,7 @@ pub struct DischargeQuestion {
     pub voltage: f64,
     /// In ohm.
     pub resistor: f64,
-    /// What counts as empty, in volt; 5 where it does not say.
+    /// What counts as empty, in volt; 5 where it does not say, and no more than that.
     pub safe: Option<f64>,
 }
 
@@ -147,18 +147,25 @@ pub struct DischargeAnswer {
     pub peak_power: f64,
     /// In the first moment, in ampere.
     pub peak_current: f64,
+    /// What it can do to a hand.
+    pub danger: Danger,
+    /// What to mind before a hand goes in.
+    #[serde(serialize_with = "crate::dialect::said")]
+    pub cautions: Vec<String>,
     /// As shown.
     pub shown: Vec<ShownView>,
 }
 
 impl DischargeAnswer {
-    pub(in crate::supply) fn of(d: &Discharge) -> Self {
+    pub(in crate::supply) fn of(d: &Discharge, voltage: Volt) -> Self {
         let joule = owl_core::quantity::format::format(Quantity::Ratio, d.energy_joules).number;
         Self {
             seconds: d.time.seconds(),
             energy: d.energy_joules,
             peak_power: d.peak.watts(),
             peak_current: d.peak_current.amperes(),
+            danger: d.danger,
+            cautions: cautions(d, voltage),
             shown: vec![
                 ShownView::new("until it is safe", d.time),
                 ShownView::new("stored", format!("{joule} J")),
