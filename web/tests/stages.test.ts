@@ -149,7 +149,7 @@ test('the first choice is filled in; fitting sends its pieces and goes to the pr
   expect(b.wentTo).toEqual([{ step: 'prove' }])
 })
 
-test('what is typed by hand has no safety class until somebody reads one on it', async () => {
+test('what is typed by hand has nothing of the choice before, and is kept while another is looked at', async () => {
   const asked = serve((a) => answer(a))
   const x2 = choice({ from: 'to buy', entry: { ...choice().entry, safety: 'X2' } })
   answer = ({ path }) =>
@@ -159,10 +159,12 @@ test('what is typed by hand has no safety class until somebody reads one on it',
   const { value: f } = inView(() => useFit(bench(), () => part))
   await until(() => f.form.safety === 'X2')
   f.choose(-1)
-  expect([f.form.safety, f.form.value]).toEqual([null, '47 nF'])
+  expect([f.form.safety, f.form.value, f.form.volts]).toEqual([null, '', ''])
+  f.form.description = '47n 63V film'
   f.choose(0)
   expect(f.form.safety).toBe('X2')
   f.choose(-1)
+  expect(f.form.description).toBe('47n 63V film')
   await f.fit()
   expect(asked.find((a) => a.path.endsWith('/fittings'))?.body).toMatchObject({ safety: null, pieces: [] })
 })

@@ -94,8 +94,8 @@ pub fn holds_power(tray: &Tray, policy: &Policy) -> Option<String> {
         }
         names.extend(suspects_open(tray, part.id));
     }
-    names.sort_unstable();
-    names.dedup();
+    let mut told = std::collections::HashSet::new();
+    names.retain(|n| told.insert(*n));
     let all = names.join(", ");
     match names.len() {
         0 => None,

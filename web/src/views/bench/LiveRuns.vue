@@ -12,9 +12,9 @@ const { live } = bench
   <p v-if="live.length" class="live" role="status" :aria-label="words.reform.liveLabel">
     <CautionSign />
     <b>{{ words.reform.live }}</b>
-    <button v-for="r in live" :key="r.id" class="link" @click="bench.openTool('reform')">
-      {{ r.part }} · {{ r.set }}
-    </button>
+    <span v-for="r in live" :key="r.id">
+      <button class="link" @click="bench.openTool('reform')">{{ r.part }}</button> {{ r.set }}
+    </span>
   </p>
 </template>
 

@@ -152,7 +152,9 @@ defineExpose({ main, otherwise: () => fit.measuredField.value?.focus() })
         {{ problem?.ask ? words.fit.anyway : choice?.from === 'drawers' ? words.fit.take : words.fit.fitted }}
         <kbd v-if="!part.first_asked">Enter</kbd>
       </ElButton>
-      <span v-if="toMeasure && (answer || failure)" class="note">{{ words.fit.measureFirst }}</span>
+      <span v-if="toMeasure && (answer || failure) && !part.first_asked" class="note">{{
+        words.fit.measureFirst
+      }}</span>
       <span v-else-if="choice?.from === 'drawers'" class="note">{{ words.fit.takes }}</span>
     </div>
   </form>
@@ -216,7 +218,7 @@ form.step {
   grid-auto-flow: column;
   grid-auto-columns: 1fr;
   gap: var(--s12);
-  padding: var(--s8) var(--s16) 0;
+  padding: var(--s8) var(--s16) var(--s6);
 }
 .entry .wrong {
   color: var(--replace);

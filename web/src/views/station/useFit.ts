@@ -4,6 +4,17 @@ import { useDraft } from '../../components/useDraft'
 import type { Bench } from '../bench/useBench'
 import { useSending } from './useSending'
 
+const NOTHING = {
+  description: '',
+  value: '',
+  tolerance: '',
+  watts: '',
+  volts: '',
+  type_number: '',
+  safety: null as Choice['entry']['safety'],
+  family: null as Choice['family'],
+}
+
 export type Fit = ReturnType<typeof useFit>
 
 /** Choosing what goes in: the choices, what is typed of it, and recording it. */
@@ -14,16 +25,7 @@ export function useFit(bench: Bench, part: () => Part) {
   /** Which of the choices; −1 is something else, typed by hand. */
   const picked = ref(0)
   const touched = ref(false)
-  const form = reactive({
-    description: '',
-    value: '',
-    tolerance: '',
-    watts: '',
-    volts: '',
-    type_number: '',
-    safety: null as Choice['entry']['safety'],
-    family: null as Choice['family'],
-  })
+  const form = reactive({ ...NOTHING })
   const measured = useDraft(`${part().id}:measured`, 0)
   const test = useDraft(`${part().id}:test`, 0)
   const bag = useDraft(`${part().id}:bag`, 0)
@@ -47,14 +49,17 @@ export function useFit(bench: Bench, part: () => Part) {
     () => !['lamp', 'integrated circuit'].includes(choice.value?.kind ?? part().kind),
   )
 
+  /** What was typed by hand, kept while a choice is looked at. */
+  let byHand = { ...NOTHING }
   function pick(at: number) {
+    if (picked.value === -1) byHand = { ...form }
     picked.value = at
     short.value = null
     despite.value = ''
     const c = answer.value?.choices[at]
     if (c) Object.assign(form, c.entry, { description: c.description, family: c.family })
-    // What is typed by hand has the class that somebody reads on it, not that of the choice before.
-    else form.safety = null
+    // What is typed by hand has what somebody says of it, and nothing of the choice before.
+    else Object.assign(form, byHand)
   }
 
   async function look() {
