@@ -342,3 +342,42 @@ async fn what_cannot_be_fitted_is_said_beside_the_field() {
     let gone = json!({"value": "10n", "pieces": [{"lot": Uuid::new_v4(), "description": "x"}]});
     assert_eq!(send("C2", gone).await.0, 409);
 }
+
+#[tokio::test]
+async fn what_is_typed_by_hand_is_read_held_against_its_place_and_kept_with_its_reason() {
+    let (s, t) = bench("", &["C6 .05/400 coupling wax paper", "R2 39k 10% 1W plate load"]).await;
+    let send = async |name: &str, more: Value| {
+        let p = part(&t, name);
+        let mut body = json!({"key": Uuid::new_v4(), "version": p["version"], "over_open": "several at once in this test"});
+        for (k, v) in more.as_object().unwrap() {
+            body[k] = v.clone();
+        }
+        s.post(&format!("/api/parts/{}/fittings", id(p)), body).await
+    };
+    let (status, problem) = send("C6", json!({"description": "47n 100V polyester"})).await;
+    assert_eq!((status, problem["field"].as_str()), (422, Some("despite")), "{problem}");
+    assert!(problem["detail"].as_str().unwrap().contains("100 V where 400 V are needed"), "{problem}");
+    let (_, problem) = send("C6", json!({"description": "47n 630V polyester", "volts": "100 V"})).await;
+    assert_eq!(problem["field"], "volts", "words and field that cannot both hold: {problem}");
+    let (status, p) = send("C6", json!({"description": "47n 630V polyester", "measured": "46.2n"})).await;
+    assert_eq!((status, p["fittings"][0]["volts"]["value"].as_f64()), (201, Some(630.0)), "{p}");
+    assert_eq!(
+        (&p["fittings"][0]["despite"], p["fittings"][0]["measured"]["text"].as_str()),
+        (&json!(""), Some("46.2 nF"))
+    );
+    let (_, problem) = send("R2", json!({"description": "39k 1/4W metal film"})).await;
+    assert!(problem["detail"].as_str().unwrap().contains("0.25 W where 1 W"), "{problem}");
+    let why = "only until the post comes";
+    let (status, p) = send("R2", json!({"description": "39k 1/4W metal film", "despite": why})).await;
+    assert_eq!(
+        (status, &p["fittings"][0]["despite"], &p["fittings"][0]["measured"]),
+        (201, &json!(why), &Value::Null)
+    );
+    let report = s.text(&format!("/api/tickets/{}/report/technician", id(&t))).await;
+    assert!(report.contains(why) && report.contains("not measured before"), "{report}");
+    // Nothing is known of it: said, not guessed.
+    let (_, r3) = s.post(&format!("/api/tickets/{}/parts", id(&t)), json!({"name": "R3"})).await;
+    let film = json!({"key": Uuid::new_v4(), "version": r3["version"], "description": "1k 1W metal film"});
+    let (_, problem) = s.post(&format!("/api/parts/{}/fittings", id(&r3)), film).await;
+    assert!(problem["detail"].as_str().unwrap().contains("nothing is known of R3"), "{problem}");
+}
