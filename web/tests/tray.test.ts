@@ -1,15 +1,16 @@
 import { beforeEach, describe, expect, it } from 'vitest'
-import { nextTick, ref } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 import type { Ticket } from '@/api/client'
 import ConflictDialog from '@/views/bench/ConflictDialog.vue'
 import OwlLine from '@/views/bench/OwlLine.vue'
 import PartStrip from '@/views/bench/PartStrip.vue'
 import TrayList from '@/views/bench/TrayList.vue'
+import { useTicket } from '@/views/bench/useTicket'
 import { words } from '@/words/en'
 import { bench, clean, named, press, seen, type } from './bench'
 import { drawn } from './drawn'
 import { amount, strip } from './parts'
-import { problem, until } from './server'
+import { inView, problem, serve, until } from './server'
 
 beforeEach(clean)
 
@@ -185,4 +186,32 @@ it('a conflict says what changed, and is left when everything stands as it is', 
   expect(b.conflict.value).not.toBeNull()
   done()
   await until(() => b.conflict.value === null)
+})
+
+it('of two parts that are looked at one after the other the answer that comes late is not shown', async () => {
+  const at = ref('R3')
+  let late: (() => void) | undefined
+  const lying = (name: string) => ({ ...strip(name), id: name })
+  serve(({ path }) =>
+    path.endsWith('/parts/R2')
+      ? new Promise((done) => (late = () => done({ body: lying('R2') })))
+      : path.includes('/parts/')
+        ? { body: lying('R3') }
+        : { body: { id: 't1', parts: [lying('R2'), lying('R3')] } },
+  )
+  const { value: t } = inView(() =>
+    useTicket(
+      computed(() => 't1'),
+      computed(() => at.value),
+    ),
+  )
+  await t.fetchTicket()
+  expect(t.part.value?.name).toBe('R3')
+  at.value = 'R2'
+  const asked = t.fetchPart()
+  await until(() => late !== undefined)
+  at.value = 'R3'
+  late?.()
+  await asked
+  expect(t.part.value?.name).toBe('R3')
 })

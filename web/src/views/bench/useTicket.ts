@@ -41,7 +41,8 @@ export function useTicket(ticketId: ComputedRef<string | null>, partName: Comput
     const mine = ++asked
     try {
       const got = await told(api.GET('/api/parts/{id}', { params: { path: { id } } }))
-      if (mine === asked) detail.value = got
+      // Another one may be in hand by now, whose own answer is here already.
+      if (mine === asked && strip.value?.id === id) detail.value = got
     } catch (e) {
       if (!(e instanceof Problem)) throw e
       if (e.status === 404) missing.value = e.detail
