@@ -5,7 +5,7 @@ import ImportResult from '@/components/ImportResult.vue'
 import PageHead from '@/components/PageHead.vue'
 import LiveRuns from '@/views/bench/LiveRuns.vue'
 import { useLiveRuns } from '@/views/bench/useLiveRuns'
-import ShortOfPlace from '@/views/station/ShortOfPlace.vue'
+import AskedWhy from '@/views/station/AskedWhy.vue'
 import { useFirstAsked } from '@/views/station/useFirstAsked'
 import { useBench } from '@/views/bench/useBench'
 import { words } from '@/words/en'
@@ -42,8 +42,10 @@ it('only what is charged is kept, and stays known while the database is away', a
 
 it('what falls short is said, and why it goes in all the same is typed below it', () => {
   let why = ''
-  const d = drawn(ShortOfPlace, {
-    short: '63 V where 400 V are needed',
+  const d = drawn(AskedWhy, {
+    asked: '63 V where 400 V are needed',
+    label: words.fit.despite,
+    test: 'despite',
     modelValue: '',
     'onUpdate:modelValue': (v: string) => (why = v),
   })
@@ -60,8 +62,8 @@ it('a question that stands before Fit is opened and its first answer is in the h
   document.body.append(place)
   let opened = 0
   place.querySelector('button')?.addEventListener('click', () => (opened += 1))
-  const asks = (first_asked: string, suspects_open: string[] = []) =>
-    useFirstAsked(useBench(), () => ({ first_asked, suspects_open }) as unknown as Part).first()
+  const asks = (question: string, parts: string[] = []) =>
+    useFirstAsked(useBench(), () => ({ first_asked: { question, parts } }) as unknown as Part).first()
   asks('cause')
   await nextTick()
   expect([opened, document.activeElement]).toEqual([1, place.querySelector('input')])

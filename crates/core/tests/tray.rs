@@ -229,35 +229,58 @@ fn what_overloaded_a_part_is_asked_with_those_that_could_have() {
     assert!(overloaded(&tray, &tray.parts()[0], None, school()));
 }
 
-#[test]
-fn suspects_are_open_until_each_stays_or_something_else_sits_there() {
-    let q = TrayPart::new(Id(1), "Q5", PartKind::Transistor);
-    let suspect = |n, name: &str, decisions| {
+/// Suspects of a stage: `Q5` is the first, the others died with it or killed it.
+fn stage(first: TrayPart, others: Vec<(u128, &str, Vec<Decision>)>) -> Tray {
+    let suspect = |(n, name, decisions): (u128, &str, Vec<Decision>)| {
         let kind = PartKind::called(name).unwrap();
         TrayPart { suspect_of: Some(Id(1)), decisions, ..TrayPart::new(Id(n), name, kind) }
     };
-    let kept = suspect(3, "Q6", vec![decision(1, Outcome::Keep)]);
-    // One that goes is still there, shorted, until another is in.
-    let goes = suspect(4, "Q7", vec![decision(1, Outcome::Replace)]);
-    let tray = Tray::new(vec![q.clone(), suspect(2, "R5A", vec![]), kept.clone(), goes.clone()], vec![]);
-    assert_eq!(question::suspects_open(&tray, Id(1)), ["R5A", "Q7"]);
+    Tray::new([first].into_iter().chain(others.into_iter().map(suspect)).collect(), vec![])
+}
+
+fn q5(fittings: Vec<Fitting>) -> TrayPart {
+    TrayPart { fittings, ..TrayPart::new(Id(1), "Q5", PartKind::Transistor) }
+}
+
+#[test]
+fn suspects_are_open_until_each_is_decided_on_and_shorts_until_they_are_out() {
+    let kept = || (3, "Q6", vec![decision(1, Outcome::Keep)]);
+    let goes = || (4, "Q7", vec![decision(1, Outcome::Replace)]);
+    let tray = stage(q5(vec![]), vec![(2, "R5A", vec![]), kept(), goes()]);
+    assert_eq!(question::suspects_open(&tray, Id(1)), ["R5A"]);
     assert_eq!(tray.neighbours(&tray.parts()[0]), [Id(2), Id(3), Id(4)]);
     assert_eq!(question::stage(&tray, &tray.parts()[2]), ["Q5", "R5A", "Q6", "Q7"]);
-    let fitted = TrayPart { fittings: vec![fitting(9, 5, PartKind::Transistor, 0.0)], ..goes };
-    let tray = Tray::new(vec![q, kept, fitted], vec![]);
-    assert!(question::suspects_open(&tray, Id(1)).is_empty());
+    let asked =
+        |tray: &Tray, at: usize| question::first_asked(tray, &tray.parts()[at]).map(|a| a.parts.join(" "));
+    assert_eq!(asked(&tray, 0).as_deref(), Some("R5A"), "before the first is fitted");
+    // Fitted, its stage is proven as one: what goes is still there, shorted, until another is in.
+    let fitted = || q5(vec![fitting(9, 5, PartKind::Transistor, 0.0)]);
+    let tray = stage(fitted(), vec![kept(), goes()]);
+    assert_eq!(asked(&tray, 0).as_deref(), Some("Q7"));
+    assert!(left::holds_power(&tray, school()).is_some_and(|why| why.starts_with("Q7 is bad")));
+    let tray = stage(fitted(), vec![kept()]);
+    assert_eq!((asked(&tray, 0), left::holds_power(&tray, school())), (None, None));
+    // The same from the other side: a fellow that was fitted is not proven beside a first that is still shorted.
+    let first = TrayPart { decisions: vec![decision(1, Outcome::Replace)], ..q5(vec![]) };
+    let mut fellow = TrayPart { suspect_of: Some(Id(1)), ..TrayPart::new(Id(3), "Q6", PartKind::Transistor) };
+    fellow.fittings = vec![fitting(9, 5, PartKind::Transistor, 0.0)];
+    assert_eq!(asked(&Tray::new(vec![first, fellow], vec![]), 1).as_deref(), Some("Q5"));
+    // Once the first was proven to work nobody is a suspect any more.
+    let mut works = fitting(9, 5, PartKind::Transistor, 0.0);
+    works.worked = Some(true);
+    assert_eq!(left::holds_power(&stage(q5(vec![works]), vec![(2, "R5A", vec![])]), school()), None);
 }
 
 /// No lit button leads to power with a known short (common practice, no source).
 #[test]
 fn what_must_be_answered_stands_before_fit_and_before_power() {
-    use question::FirstAsked::{Cause, Disagreement, Suspects};
+    use question::FirstAsked::{Cause, Disagreement};
     let mut p = part(1, "C7", 8e-6);
     p.family = Some(MadeOf::Capacitor(CapacitorFamily::Electrolytic));
     let asked = |p: &TrayPart, burnt: bool| {
         let looks = if burnt { vec![owl_core::part::VisualSign::Scorched] } else { vec![] };
         let tray = one(TrayPart { looks, ..p.clone() });
-        question::first_asked(&tray, &tray.parts()[0])
+        question::first_asked(&tray, &tray.parts()[0]).map(|a| a.question)
     };
     let r = part(5, "R5", 1e3);
     assert_eq!((asked(&r, false), asked(&r, true)), (None, Some(Cause)));
@@ -265,22 +288,20 @@ fn what_must_be_answered_stands_before_fit_and_before_power() {
     assert_eq!(asked(&p, false), Some(Disagreement), "ten times the sheet");
     p.sheet_si = Some(6e-6);
     assert_eq!(asked(&p, false), None, "a lesser difference holds nothing up");
-    let q = |id, name: &str| TrayPart::new(Id(id), name, PartKind::Transistor);
-    let pair = |decided: Outcome| {
-        let first = TrayPart { fittings: vec![fitting(9, 5, PartKind::Transistor, 0.0)], ..q(1, "Q5") };
-        let fellow =
-            TrayPart { suspect_of: Some(Id(1)), decisions: vec![decision(1, decided)], ..q(2, "Q6") };
-        Tray::new(vec![first, fellow], vec![])
+    let mut bad = part(3, "C9", 47e-9);
+    bad.decisions = vec![decision(1, Outcome::Replace)];
+    assert!(left::holds_power(&one(bad.clone()), school()).is_some_and(|why| why.starts_with("C9")));
+    // What only its value condemns is no short.
+    bad.decisions = vec![];
+    bad.family = Some(MadeOf::Capacitor(CapacitorFamily::Polyester));
+    let free = |si| Reading {
+        state: State::OutOfCircuit,
+        ..Reading::of(ReadQuantity::Capacitance, Shown::Value { si })
     };
-    let tray = pair(Outcome::Replace);
-    assert_eq!(question::first_asked(&tray, &tray.parts()[0]), Some(Suspects), "not proven beside a short");
-    assert!(left::holds_power(&tray, school()).is_some_and(|why| why.starts_with("Q6 is bad")));
-    let tray = pair(Outcome::Keep);
-    assert_eq!(question::first_asked(&tray, &tray.parts()[0]), None);
-    assert_eq!(left::holds_power(&tray, school()), None);
-    let mut shorted = part(3, "C9", 47e-9);
-    shorted.decisions = vec![decision(1, Outcome::Replace)];
-    assert!(left::holds_power(&one(shorted), school()).is_some_and(|why| why.starts_with("C9")));
+    bad.readings =
+        vec![TakenReading { id: Id(7), reading: free(20e-9), taken_at: Moment(1), voided_at: None }];
+    assert!(is_needed(&judged(&one(bad.clone()), &bad, school())));
+    assert_eq!(left::holds_power(&one(bad), school()), None);
 }
 
 /// A capacitor that is offered, with nothing said of it but its value.

@@ -329,7 +329,7 @@ const written = {
     first: {
       disagreement: 'Answer first why the values differ',
       cause: 'Say first why it failed',
-      suspects: 'Look first at what died with it',
+      suspects: 'Look first at the rest of its stage',
     },
     measureFirst: 'measure it before it is soldered; Enter fits it unmeasured',
   },

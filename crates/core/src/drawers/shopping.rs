@@ -15,9 +15,9 @@ pub struct Lack {
     pub price_hundredths: Option<u32>,
 }
 
-/// A line of the list.
+/// A row of the list.
 #[derive(Debug, Clone, PartialEq)]
-pub struct Wanted {
+pub struct ShoppingRow {
     /// What.
     pub piece: Piece,
     /// How many are lacking.
@@ -40,8 +40,8 @@ const HANDFUL: u32 = 10;
 /// Cheap pieces, and small ones whose price is not known, in handfuls; dear ones one more than is lacking, since the next
 /// set wants it too (practice).
 #[must_use]
-pub fn list(lacks: &[Lack]) -> Vec<Wanted> {
-    let mut lines: Vec<Wanted> = Vec::new();
+pub fn list(lacks: &[Lack]) -> Vec<ShoppingRow> {
+    let mut lines: Vec<ShoppingRow> = Vec::new();
     for lack in lacks {
         match lines.iter_mut().find(|l| same(&l.piece, &lack.piece)) {
             Some(line) => {
@@ -49,7 +49,7 @@ pub fn list(lacks: &[Lack]) -> Vec<Wanted> {
                 line.wanted_for.push(lack.wanted_for.clone());
                 line.price_hundredths = line.price_hundredths.or(lack.price_hundredths);
             }
-            None => lines.push(Wanted {
+            None => lines.push(ShoppingRow {
                 piece: lack.piece.clone(),
                 lacking: lack.count,
                 order: 0,

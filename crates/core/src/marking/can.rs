@@ -18,9 +18,6 @@ const SIGNS: &[(char, &str)] =
 
 /// From this number on what stands behind a dash can be volts (practice).
 const LEAST_BEHIND_DASH: f64 = 100.0;
-/// Ratings of the electrolytics that are made now, in volt (memory: their series).
-const MADE_NOW: [f64; 15] =
-    [4.0, 6.3, 10.0, 16.0, 25.0, 35.0, 40.0, 50.0, 63.0, 80.0, 100.0, 160.0, 200.0, 250.0, 350.0];
 /// How much likelier `22/16` is one part of 16 V than two sections: the first a value that is made now, the second a
 /// rating (practice). Values of older cans (8, 16, 20, 40, 50) are in no series of today.
 const ONE_PART: f64 = 6.0;
@@ -30,15 +27,17 @@ const ONE_PART: f64 = 6.0;
 #[must_use]
 pub fn value_and_volts(text: &str) -> Option<(f64, Meaning)> {
     let (value, volts) = text.trim().split_once('/')?;
-    let (micro, volts): (f64, f64) = (value.trim().parse().ok()?, volts.trim().parse().ok()?);
-    let rating = MADE_NOW.iter().any(|r| (r - volts).abs() < 1e-9);
-    if !rating || micro == volts || !is_member(Series::E6, micro) {
+    let (micro, rated): (f64, f64) = (value.trim().parse().ok()?, volts.trim().parse().ok()?);
+    if !volts::is_made(CapacitorFamily::Electrolytic, rated)
+        || micro == rated
+        || !is_member(Series::E6, micro)
+    {
         return None;
     }
     let farads = Farad::new(micro / 1e6).ok().filter(|f| *f > Farad::ZERO)?;
     let source = Source::practice("how cans of today are printed");
     let mut m = Meaning::new(PartKind::Capacitor, Code::PlainText, Value::Capacitance(farads), source);
-    m.rating = Rating::new(volts, VoltsKind::Unstated);
+    m.rating = Rating::new(rated, VoltsKind::Unstated);
     m.made = (micro >= 0.9).then_some(MadeOf::Capacitor(CapacitorFamily::Electrolytic));
     m.because.push("a value and a rating that are made now: µF and volts".to_owned());
     Some((ONE_PART, m))

@@ -75,23 +75,8 @@ pub struct Disagreement {
     pub source: Source,
 }
 
-/// The first disagreement by more than [`RATIO`]: sheet against mark, then the meter against the mark,
-/// or against the sheet where nothing is marked.
-///
-/// ```
-/// use owl_core::marking::disagreement::{Values, find};
-/// use owl_core::part::PartKind;
-/// let v = Values { part: PartKind::Resistor, sheet_si: Some(68e3), marked_si: Some(680e3),
-///     measured_si: None, in_circuit: false };
-/// assert!(find(&v).unwrap().question.contains("10 times the sheet"));
-/// assert!(find(&Values { marked_si: Some(75e3), ..v }).is_none());
-/// ```
-#[must_use]
-pub fn find(values: &Values) -> Option<Disagreement> {
-    all(values, f64::INFINITY).into_iter().next()
-}
-
-/// All disagreements by more than [`RATIO`], in the order in which they are asked; and last, where sheet and mark
+/// All disagreements by more than [`RATIO`], in the order in which they are asked: sheet against mark, then the meter
+/// against the mark, or against the sheet where nothing is marked; and last, where sheet and mark
 /// differ by `named_from` or more and by less than that, the difference, which is named and holds nothing up.
 ///
 /// ```

@@ -218,8 +218,8 @@ impl Beside {
 fn volts_and_letter(word: &str) -> Option<(f64, char)> {
     let letter = word.chars().last()?.to_ascii_uppercase();
     let volts: f64 = word.strip_suffix(word.chars().last()?)?.parse().ok()?;
-    let made = [16.0, 25.0, 50.0, 63.0, 100.0, 200.0, 500.0, 1000.0, 2000.0, 3000.0];
-    (made.contains(&volts) && letter.is_ascii_uppercase() && letter != 'V').then_some((volts, letter))
+    (volts::is_made(CapacitorFamily::CeramicClass2, volts) && letter.is_ascii_uppercase() && letter != 'V')
+        .then_some((volts, letter))
 }
 
 /// `±10%`, `-20+80%`, `+80-20%`.

@@ -6,6 +6,7 @@ use std::sync::LazyLock;
 use serde::Deserialize;
 
 use super::{Rating, VoltsKind};
+use crate::part::CapacitorFamily;
 use crate::source::Source;
 use crate::table::rows;
 
@@ -38,6 +39,23 @@ static LETTERS: LazyLock<Vec<VoltageLetter>> = LazyLock::new(|| {
 });
 static WORDS: LazyLock<Vec<VoltsWord>> =
     LazyLock::new(|| rows("marking/volts_word.csv", include_str!("../../data/marking/volts_word.csv")));
+
+/// A rating that such parts are made with.
+#[derive(Debug, Deserialize)]
+struct Made {
+    volts: f64,
+    on: CapacitorFamily,
+    #[allow(dead_code, reason = "read so that a row without a source is refused")]
+    source: Source,
+}
+
+static MADE: LazyLock<Vec<Made>> =
+    LazyLock::new(|| rows("marking/rating_made.csv", include_str!("../../data/marking/rating_made.csv")));
+
+/// Whether parts of that family are made with so many rated volts.
+pub(super) fn is_made(family: CapacitorFamily, volts: f64) -> bool {
+    MADE.iter().any(|m| m.on == family && (m.volts / volts - 1.0).abs() < 1e-9)
+}
 
 /// The letters.
 #[must_use]

@@ -7,7 +7,7 @@ pub use super::ask::{Ask, Supply};
 use super::refusal::{Refusal, examine};
 use crate::preferred::{Series, neighbours};
 use crate::quantity::{Ampere, Farad, Ohm, Second, Volt, Watt};
-use crate::supply::discharge::{SAFE_VOLTS, discharge};
+use crate::supply::discharge::{Danger, SAFE_VOLTS, danger, discharge};
 use crate::verdict::electrolytic::leakage_limits;
 use crate::verdict::{Policy, PolicyNumber};
 
@@ -242,9 +242,6 @@ fn emptying(c: Farad, from: Volt, time: Second) -> Result<Emptying, Refusal> {
     Ok(Emptying { resistor, power: d.peak, time: d.time, energy_joules: d.energy_joules })
 }
 
-/// From this on a shock can kill by itself (IEC 61140 and IEC 60479: memory, 10 J of a charged capacitor).
-const DEADLY_JOULES: f64 = 10.0;
-
 fn cautions(ask: &Ask, aim: Volt) -> Vec<String> {
     let mut all = Vec::new();
     if aim.volts() > 60.0 {
@@ -258,7 +255,7 @@ fn cautions(ask: &Ask, aim: Volt) -> Vec<String> {
         "Plus to plus, looked at twice. A shield over the can: never stand over it, it can burst.".to_owned(),
     );
     let energy = 0.5 * ask.capacitance.farads() * aim.volts() * aim.volts();
-    if energy >= DEADLY_JOULES {
+    if danger(aim, energy) == Danger::Kills {
         all.push(format!(
             "It holds {energy:.0} J when charged: that much can kill. A second person in the room."
         ));

@@ -31,16 +31,16 @@ pub(super) fn choose(
         let tally = assess(need, old, wanted, &window, offer, policy);
         tally.settle(offer, offer.piece.to_string(), Some(wanted), &mut out);
     }
-    if out.choices.is_empty()
-        && let Some(rule) = need.position.and_then(Position::class_rule)
-    {
-        out.advice.extend(nothing_of_the_class(need.position, rule.wanted()));
-    }
     // Side by side only where no single one in the drawers is near.
     let near_single =
         |c: &Choice| c.from_drawers() && c.deviation.is_some_and(|d| d.fraction().abs() <= CLASSES.0 + 1e-9);
     if !out.choices.iter().any(near_single) {
         network::capacitors(need, old, wanted, &window, policy, lots, &mut out);
+    }
+    if out.choices.is_empty()
+        && let Some(rule) = need.position.and_then(Position::class_rule)
+    {
+        out.advice.extend(nothing_of_the_class(need.position, rule.wanted()));
     }
     Ok(out)
 }
@@ -56,7 +56,7 @@ pub(super) fn assess_any(
     Ok(assess(need, old, wanted, &window(need, old, policy), offer, policy))
 }
 
-/// What to do where no part of the class is near the value: never another class, and never two in parallel to make it up.
+/// What to do where no part of the class is near the value: never another class.
 fn nothing_of_the_class(position: Option<Position>, class: String) -> Vec<ChoiceReason> {
     let say = |text: String| ChoiceReason::practice(text, "parts that protect people");
     let first = format!(

@@ -45,19 +45,8 @@ pub(super) fn assess(
         OldPart::Part(Part::Coil(old)) => coil::assess_any(need, old, &offer),
         OldPart::Part(Part::Diode(old)) => diode::assess_any(need, old, policy, &offer),
         OldPart::Lamp { volts, current, in_chain } => lamp::assess(*volts, *current, *in_chain, &offer),
-        OldPart::Part(Part::Transistor(old)) => {
-            return Ok(transistor::assess(need, old, types, piece));
-        }
-        OldPart::Ic => {
-            let mut t = Tally::default();
-            if !piece.type_number.eq_ignore_ascii_case(need.type_number.trim()) {
-                t.refuse(format!(
-                    "{} is not {}: only the same number goes in",
-                    piece.type_number, need.type_number
-                ));
-            }
-            t
-        }
+        OldPart::Part(Part::Transistor(_)) => transistor::assess(need, types, &offer),
+        OldPart::Ic => transistor::assess_circuit(need, piece),
     };
     Ok(tally.into())
 }

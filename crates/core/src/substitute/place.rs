@@ -153,7 +153,7 @@ pub(super) fn assess(
     if let Some(rule) = need.position.and_then(Position::class_rule) {
         safety(need, rule, piece, &mut t);
     }
-    kind_of(need, old, wanted, (family, piece.safety.is_some()), &mut t);
+    kind_of(need, old, wanted, piece, &mut t);
     if piece.safety.is_some() && !need.position.is_some_and(Position::protects_people) {
         t.refuse("made for the line and rated in volts AC: its volts DC are not known");
     }
@@ -238,16 +238,10 @@ fn safety(need: &Need<'_>, rule: &ClassRule, piece: &Piece, t: &mut Tally) {
 }
 
 /// Only dielectrics that do in that place.
-fn kind_of(
-    need: &Need<'_>,
-    old: &Capacitor,
-    wanted: f64,
-    (family, classed): (Option<CapacitorFamily>, bool),
-    t: &mut Tally,
-) {
-    let Some(family) = family else {
+fn kind_of(need: &Need<'_>, old: &Capacitor, wanted: f64, piece: &Piece, t: &mut Tally) {
+    let Some(family) = piece.family.and_then(MadeOf::capacitor) else {
         // A class printed on it says that it is made for the line.
-        if !classed {
+        if piece.safety.is_none() {
             t.refuse("nobody knows how it is made");
         }
         return;

@@ -2,9 +2,9 @@
 //! circuit: the same one, or none.
 
 use super::assess::{Offer, Tally};
-use super::piece::PieceFound;
+
 use super::{ChoiceReason, Choices, Need};
-use crate::drawers::{Condition, Lot, Piece};
+use crate::drawers::{Lot, Piece};
 use crate::named::Named;
 use crate::part::{Fact, MadeOf, PartKind, Position, Transistor};
 use crate::quantity::{Ampere, Quantity, Volt, Watt};
@@ -41,21 +41,12 @@ pub fn choose(need: &Need<'_>, old: &Transistor, library: &[Device], lots: &[Lot
         out.advice.push(ChoiceReason::practice(text, "hard limits first"));
         return out;
     };
-    let circuit = CircuitNeed {
-        stage: need.position.and_then(stage),
-        supply_volts: need.fact(Fact::Rail),
-        peak_amperes: need.fact(Fact::LoadCurrent),
-        ..CircuitNeed::default()
-    };
+    let circuit = circuit_of(need);
     let mut stocked: Vec<(Candidate<'_>, Offer)> = Vec::new();
     for offer in Offer::of_lots(lots, |l| l.piece.kind == PartKind::Transistor) {
         match meant(&offer.piece.type_number, known) {
             Some(d) => stocked.push((compare(wanted, &circuit, d, offer.count.unwrap_or(0)), offer)),
-            None => {
-                let mut t = Tally::default();
-                t.refuse("its type is not in the table: add its row at the transistor desk");
-                t.settle(&offer, offer.piece.to_string(), None, &mut out);
-            }
+            None => not_in_the_table().settle(&offer, offer.piece.to_string(), None, &mut out),
         }
     }
     stocked.sort_by(|a, b| before(wanted, &a.0, &b.0));
@@ -77,30 +68,51 @@ pub fn choose(need: &Need<'_>, old: &Transistor, library: &[Device], lots: &[Lot
     out
 }
 
+/// Whether it is the same number: that fits its own place.
+fn same(need: &Need<'_>, piece: &Piece) -> bool {
+    let own = need.type_number.trim();
+    !own.is_empty() && piece.type_number.trim().eq_ignore_ascii_case(own)
+}
+
 /// Holds a type against the one that goes, or says what is missing to do so.
-pub(super) fn assess(need: &Need<'_>, old: &Transistor, library: &[Device], piece: &Piece) -> PieceFound {
-    let same = !need.type_number.is_empty()
-        && piece.type_number.trim().eq_ignore_ascii_case(need.type_number.trim());
-    let known = |t: &str| library.iter().find(|d| d.is_called(t));
-    if meant(need.type_number, known).is_none() {
-        let unknown = "the old one's type is not known: what its place asks for is not either".to_owned();
-        return PieceFound { unknown: if same { vec![] } else { vec![unknown] }, ..PieceFound::default() };
+pub(super) fn assess(need: &Need<'_>, library: &[Device], offer: &Offer) -> Tally {
+    if same(need, &offer.piece) {
+        return Tally::default();
     }
-    let lot = Lot {
-        piece: piece.clone(),
-        count: 1,
-        place: String::new(),
-        condition: Condition::New,
-        measured_si: vec![],
-        price_hundredths: None,
-        low_water: 0,
-    };
-    let found = choose(need, old, library, &[lot]);
-    let mine = |c: &super::Choice| c.pieces.iter().any(|p| p.lot == Some(0));
-    PieceFound {
-        short: found.refused.into_iter().filter(|r| r.lot == Some(0)).map(|r| r.because).collect(),
-        unknown: vec![],
-        cautions: found.choices.into_iter().find(mine).map_or(vec![], |c| c.cautions),
+    let known = |t: &str| library.iter().find(|d| d.is_called(t));
+    match (meant(need.type_number, known), meant(&offer.piece.type_number, known)) {
+        (None, _) => {
+            let unknown = "the old one's type is not known: what its place asks for is not either";
+            Tally { unknown: vec![unknown.to_owned()], ..Tally::default() }
+        }
+        (_, None) => not_in_the_table(),
+        (Some(wanted), Some(d)) => tally(&compare(wanted, &circuit_of(need), d, 0), offer),
+    }
+}
+
+/// Holds a circuit against the one that goes.
+pub(super) fn assess_circuit(need: &Need<'_>, piece: &Piece) -> Tally {
+    let mut t = Tally::default();
+    if need.type_number.trim().is_empty() {
+        t.unknown.push("the old one's number is not known: only the same number goes in".to_owned());
+    } else if !same(need, piece) {
+        t.refuse(format!("{} is not {}: only the same number goes in", piece.type_number, need.type_number));
+    }
+    t
+}
+
+fn not_in_the_table() -> Tally {
+    let mut t = Tally::default();
+    t.refuse("its type is not in the table: add its row at the transistor desk");
+    t
+}
+
+fn circuit_of(need: &Need<'_>) -> CircuitNeed {
+    CircuitNeed {
+        stage: need.position.and_then(stage),
+        supply_volts: need.fact(Fact::Rail),
+        peak_amperes: need.fact(Fact::LoadCurrent),
+        ..CircuitNeed::default()
     }
 }
 
@@ -140,11 +152,14 @@ fn tally(c: &Candidate<'_>, offer: &Offer) -> Tally {
         let said = said(cell);
         match (cell.hard, cell.state) {
             (true, LimitState::Short) => t.refuse(format!("{}: {said}", called(cell.name))),
-            (true, LimitState::Unknown) => t.cautions.push(ChoiceReason {
-                rule: "R11",
-                text: format!("{} {said}: look it up before it is fitted", called(cell.name)),
-                source: source(),
-            }),
+            (true, LimitState::Unknown) => {
+                t.unknown.push(format!("{} {said}", called(cell.name)));
+                t.cautions.push(ChoiceReason {
+                    rule: "R11",
+                    text: format!("{} {said}: look it up before it is fitted", called(cell.name)),
+                    source: source(),
+                });
+            }
             (false, LimitState::Short) => t.worse(format!("{}: {said}", called(cell.name))),
             (_, LimitState::Pass) => match unit(cell.name).zip(cell.needed_si) {
                 Some((q, needed)) if cell.hard => t.margin(called(cell.name), q, cell.value_si, needed),

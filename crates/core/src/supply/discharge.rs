@@ -25,6 +25,19 @@ const HURTS: (f64, f64) = (60.0, 1.0);
 /// From these volts, or this energy, it can kill by itself (memory: 10 J of a charged capacitor, IEC 60479).
 const KILLS: (f64, f64) = (1000.0, 10.0);
 
+/// What so many volts and joules can do to a hand.
+#[must_use]
+pub fn danger(voltage: Volt, joules: f64) -> Danger {
+    let v = voltage.abs().volts();
+    if v >= KILLS.0 || joules >= KILLS.1 {
+        Danger::Kills
+    } else if v > HURTS.0 || joules > HURTS.1 {
+        Danger::Hurts
+    } else {
+        Danger::Little
+    }
+}
+
 /// What is said before a hand goes in: short, in the order in which it is done. Local code and licensed practice come
 /// first.
 #[must_use]
@@ -91,12 +104,7 @@ pub fn discharge(
     }
     let v = voltage.abs();
     let energy_joules = 0.5 * c.farads() * v.volts().powi(2);
-    let beyond = |(volts, joules): (f64, f64)| v.volts() >= volts || energy_joules >= joules;
-    let danger = match () {
-        () if beyond(KILLS) => Danger::Kills,
-        () if v.volts() > HURTS.0 || energy_joules > HURTS.1 => Danger::Hurts,
-        () => Danger::Little,
-    };
+
     let body = sizes().iter().map(|s| s.volts.volts()).fold(1.0, f64::max);
     let peak_current = v / r;
     Ok(Discharge {
@@ -104,7 +112,7 @@ pub fn discharge(
         energy_joules,
         peak: v * peak_current,
         peak_current,
-        danger,
+        danger: danger(v, energy_joules),
         bodies: (v.volts() / body).ceil().max(1.0) as u32,
     })
 }

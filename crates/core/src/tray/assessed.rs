@@ -31,15 +31,13 @@ pub struct GoingIn<'a> {
     pub words: &'a str,
     /// Its pieces in their order; none of what was typed by hand.
     pub pieces: &'a [OfferedPiece],
-    /// Whether it is one of the choices that were proposed for this place: a network of them was assessed as a whole.
-    pub proposed: bool,
     /// How old stock was tested, as typed.
     pub test: &'a str,
     /// Why it goes in although it falls short; empty where nobody said.
     pub despite: &'a str,
 }
 
-/// Whether it may go in.
+/// Whether it may go in; says whether it does so only for the reason that was given.
 ///
 /// # Errors
 /// [`Objection`].
@@ -48,7 +46,7 @@ pub fn allowed(
     going: &GoingIn<'_>,
     policy: &Policy,
     types: &[Device],
-) -> Result<(), Objection> {
+) -> Result<bool, Objection> {
     tested(wanted, going, policy)?;
     let found = assess(wanted, going, policy, types)?;
     let people = wanted.position.is_some_and(|p| p.protects_people());
@@ -63,7 +61,7 @@ pub fn allowed(
             return Err(Objection::Unknown(found.unknown.join("; ")));
         }
     }
-    Ok(())
+    Ok(!found.short.is_empty() || !found.unknown.is_empty())
 }
 
 /// Old stock was tested.
@@ -101,24 +99,52 @@ pub fn assess(
     }
     let whole = match going.pieces {
         [OfferedPiece::Lot(lot)] => filled(lot.piece.clone(), going.offered),
-        pieces if pieces.len() > 1 && going.proposed => return Ok(PieceFound::default()),
         pieces if pieces.len() > 1 => filled(alike(pieces, going.offered.kind), going.offered),
         _ => filled(Piece::new(going.offered.kind), going.offered),
     };
-    let mut found = wanted.assess(&whole, policy, types)?;
-    // What it measures stands in the place, not what is printed on it.
+    let printed = wanted.assess(&whole, policy, types)?;
+    // What it measures stands in the place, not what is printed on it. Off by what is printed already: once is enough.
     let of = usual(going.offered.kind).quantity();
-    if let Some(si) = going.offered.measured_si.filter(|_| going.offered.kind.quantity() == Some(of)) {
-        let measured = wanted.assess(&Piece { value_si: Some(si), ..whole }, policy, types)?;
-        let new = measured.short.into_iter().filter(|s| !found.short.contains(s));
-        let new: Vec<String> = new.map(|s| format!("it measures {}: {s}", format::format(of, si))).collect();
-        // Off by what is printed already: once is enough.
-        if found.short.is_empty() {
-            found.short.extend(new);
-        }
+    let measured = going.offered.measured_si.filter(|_| going.offered.kind.quantity() == Some(of));
+    let mut off = Vec::new();
+    if let Some(si) = measured.filter(|_| printed.short.is_empty()) {
+        let found = wanted.assess(&Piece { value_si: Some(si), ..whole }, policy, types)?;
+        off.extend(found.short.into_iter().map(|s| format!("it measures {}: {s}", format::format(of, si))));
     }
+    // A network that is proposed was assessed part by part, which says more than the whole can.
+    let mut found = if proposed(wanted, going, policy, types)? { PieceFound::default() } else { printed };
+    found.short.extend(off);
     Ok(found)
 }
+
+/// Whether it is one of the networks or sets that the rules themselves make of these pieces.
+fn proposed(
+    wanted: &Wanted,
+    going: &GoingIn<'_>,
+    policy: &Policy,
+    types: &[Device],
+) -> Result<bool, SubstituteError> {
+    if going.pieces.len() < 2 {
+        return Ok(false);
+    }
+    let mut lots: Vec<Lot> = Vec::new();
+    for piece in going.pieces {
+        if let OfferedPiece::Lot(lot) = piece
+            && !lots.contains(lot)
+        {
+            lots.push((**lot).clone());
+        }
+    }
+    let found = wanted.choose(policy, &lots, types)?;
+    let words = |text: &str| text.chars().take(MOST_WORDS).collect::<String>();
+    Ok(found
+        .choices
+        .iter()
+        .any(|c| c.pieces.len() == going.pieces.len() && words(&c.description) == going.words))
+}
+
+/// The most characters of a description that are kept.
+pub const MOST_WORDS: usize = 200;
 
 /// Several pieces as one whole, as far as that follows without knowing how they are wired: alike ones share the watts
 /// equally, whether in series or side by side.
@@ -139,21 +165,23 @@ fn sections(
     policy: &Policy,
     types: &[Device],
 ) -> Result<PieceFound, SubstituteError> {
+    if proposed(wanted, going, policy, types)? {
+        return Ok(PieceFound::default());
+    }
     let pieces: Option<Vec<Piece>> = if going.pieces.is_empty() {
-        read_sections(going.words)
+        read_parts(PartKind::Capacitor, going.words)
     } else {
         going
             .pieces
             .iter()
             .map(|p| match p {
                 OfferedPiece::Lot(lot) => Some(lot.piece.clone()),
-                OfferedPiece::Bought(words) => read_sections(words)?.into_iter().next(),
+                OfferedPiece::Bought(words) => first(PartKind::Capacitor, words),
             })
             .collect()
     };
     let mut all = PieceFound::default();
     match pieces {
-        // Several in the drawers may make up one section; such a proposal was assessed as it was made.
         Some(pieces) if pieces.len() == wanted.sections.len() => {
             for (n, piece) in pieces.iter().enumerate() {
                 let found = wanted.section(n).assess(piece, policy, types)?;
@@ -163,7 +191,6 @@ fn sections(
                 all.cautions.extend(found.cautions);
             }
         }
-        _ if going.proposed => {}
         _ => {
             let values: Vec<String> = wanted.sections.iter().map(|s| s.capacitance.to_string()).collect();
             all.unknown.push(format!(
@@ -176,14 +203,17 @@ fn sections(
     Ok(all)
 }
 
-/// The sections that words name: a can's print, or parts with a plus between them.
-fn read_sections(words: &str) -> Option<Vec<Piece>> {
+/// The parts that words name: the sections of a can as it is printed, or parts with a plus between them.
+fn read_parts(kind: PartKind, words: &str) -> Option<Vec<Piece>> {
     let words = words.rsplit_once(": ").map_or(words, |(_, w)| w);
-    let one = |text: &str| Some(read(PartKind::Capacitor, text)?.first()?.clone());
-    match read(PartKind::Capacitor, words) {
-        Some(pieces) if pieces.len() > 1 => Some(pieces),
-        _ => words.split(" + ").map(one).collect(),
+    match read(kind, words) {
+        Some(pieces) => Some(pieces),
+        None => words.split(" + ").map(|text| first(kind, text)).collect(),
     }
+}
+
+fn first(kind: PartKind, words: &str) -> Option<Piece> {
+    read(kind, words)?.into_iter().next()
 }
 
 /// What words say of a piece, section by section of a can; `None` where they name no value.
@@ -254,7 +284,9 @@ const SAME: f64 = 1e-3;
 /// # Errors
 /// [`OfferError::TwoValues`] where words and field name two.
 pub fn fill(offered: &mut NewPart, words: &str) -> Result<(), OfferError> {
-    let Some(said) = read(offered.kind, words).and_then(|p| p.into_iter().next()) else { return Ok(()) };
+    let Some(said) = read_parts(offered.kind, words).and_then(|p| p.into_iter().next()) else {
+        return Ok(());
+    };
     let two = [
         ("value", offered.kind.quantity(), said.value_si, offered.value_si),
         ("volts", Some(Quantity::Voltage), said.volts.map(Volt::volts), offered.volts.map(Volt::volts)),

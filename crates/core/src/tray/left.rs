@@ -1,6 +1,6 @@
 //! What is left to do on a ticket's parts.
 
-use super::question::suspects_open;
+use super::question::may_be_shorted;
 use super::status::goes;
 use super::verdict::{Judged, judged};
 use super::{Moment, Status, Tray, TrayPart, installed};
@@ -8,7 +8,7 @@ use crate::caution::Step;
 use crate::part::position::FreedBy;
 use crate::part::{PartKind, Position};
 use crate::plan::Left;
-use crate::reading::readable;
+use crate::reading::{ReadQuantity, readable};
 use crate::verdict::{Outcome, Policy};
 
 /// Whether a part goes and nothing has gone in: by the decision that holds, else by the verdict.
@@ -82,30 +82,35 @@ pub fn can_reform(tray: &Tray, part: &TrayPart) -> bool {
     electrolytic && part.fitting().is_none() && !goes(part)
 }
 
-/// What speaks against any power now, in words; `None` where nothing does. A capacitor, a diode or a transistor that is
+/// What speaks against any power now, in words; `None` where nothing does: a capacitor, a diode or a transistor that is
 /// known to be bad and still sits there may be a short, and so may what died with a part and was not looked at (practice).
 #[must_use]
 pub fn holds_power(tray: &Tray, policy: &Policy) -> Option<String> {
-    let mut names: Vec<&str> = Vec::new();
-    for part in tray.parts() {
-        let shorts = matches!(part.kind, PartKind::Capacitor | PartKind::Diode | PartKind::Transistor);
-        if shorts && is_needed(&judged(tray, part, policy)) {
-            names.push(&part.name);
+    let bad = |part: &&TrayPart| {
+        let j = judged(tray, part, policy);
+        (conducts(&j) && is_needed(&j)) || (part.suspect_of.is_some() && may_be_shorted(tray, part))
+    };
+    let names: Vec<&str> = tray.parts().iter().filter(bad).map(|p| p.name.as_str()).collect();
+    let (are, sit, they) = match names.len() {
+        0 => return None,
+        1 => ("is", "sits", "it"),
+        _ => ("are", "sit", "each"),
+    };
+    Some(format!(
+        "{} {are} bad or not looked at, and still {sit} there: {they} may be a short. No power before that is out or \
+         another one in.",
+        names.join(", ")
+    ))
+}
+
+/// Whether what is bad about a part may be that it conducts: not where its value or its losses alone condemn it.
+fn conducts(j: &Judged<'_>) -> bool {
+    match j.part.kind {
+        PartKind::Diode | PartKind::Transistor => true,
+        PartKind::Capacitor => {
+            let by = j.verdict.as_ref().and_then(|v| v.decided_by).and_then(|i| j.sits.readings.get(i));
+            by.is_none_or(|r| r.quantity.is_leakage() || r.quantity == ReadQuantity::Resistance)
         }
-        names.extend(suspects_open(tray, part.id));
-    }
-    let mut told = std::collections::HashSet::new();
-    names.retain(|n| told.insert(*n));
-    let all = names.join(", ");
-    match names.len() {
-        0 => None,
-        1 => Some(format!(
-            "{all} is bad or was not looked at, and still sits there: it may be a short. No power before it is out or \
-             another one in."
-        )),
-        _ => Some(format!(
-            "{all} are bad or were not looked at, and still sit there: each may be a short. No power before they are \
-             out or others in."
-        )),
+        PartKind::Resistor | PartKind::Coil | PartKind::Lamp | PartKind::Ic => false,
     }
 }

@@ -1,6 +1,6 @@
 //! What must be asked of a part: values that disagree, what overloaded it, and suspects that would kill what goes in.
 
-use super::status::decided;
+use super::status::{decided, goes};
 use super::{Id, TakenReading, Tray, TrayPart};
 use crate::marking::disagreement::{Between, Disagreement, Values, all};
 use crate::named::named;
@@ -87,21 +87,32 @@ fn burnt(part: &TrayPart) -> bool {
     part.looks.iter().filter_map(|l| l.on(part.kind)).any(|m| m.burnt)
 }
 
-/// What is to be answered before something is fitted for a part, or before power is put on what was.
+/// What is to be answered first, and the parts that it is about.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Asked<'a> {
+    /// The question.
+    pub question: FirstAsked,
+    /// The parts to look at, by name; none where it is about the part itself.
+    pub parts: Vec<&'a str>,
+}
+
+/// What is to be answered before something is fitted for a part; and once something was, before it is put to the proof: its
+/// stage is proven as one, and not beside a short.
 #[must_use]
-pub fn first_asked(tray: &Tray, part: &TrayPart) -> Option<FirstAsked> {
-    let suspects = (!suspects_open(tray, part.id).is_empty()).then_some(FirstAsked::Suspects);
+pub fn first_asked<'a>(tray: &'a Tray, part: &TrayPart) -> Option<Asked<'a>> {
+    let itself = |question| Some(Asked { question, parts: vec![] });
+    let about =
+        |parts: Vec<&'a str>| (!parts.is_empty()).then_some(Asked { question: FirstAsked::Suspects, parts });
     if let Some(fitted) = part.fitting() {
-        // What went in is not put to the proof beside a short.
-        return suspects.filter(|_| fitted.worked.is_none());
+        return about(unsettled(tray, part)).filter(|_| fitted.worked.is_none());
     }
     if disagreement(part).is_some_and(|d| d.holds) {
-        return Some(FirstAsked::Disagreement);
+        return itself(FirstAsked::Disagreement);
     }
     if burnt(part) && !part.cause_said {
-        return Some(FirstAsked::Cause);
+        return itself(FirstAsked::Cause);
     }
-    suspects
+    about(suspects_open(tray, part.id))
 }
 
 /// The question about a part that was overloaded.
@@ -129,22 +140,38 @@ pub fn overloaders(tray: &Tray, part: &TrayPart) -> Vec<Suspect> {
     found
 }
 
-/// The suspects of a part that would kill what goes in, by name: nobody has decided that they stay, and nothing was
-/// fitted for them. One that is to be replaced is still there, shorted or open, until something else is.
+/// The suspects of a part on which nobody has decided yet, by name: they would kill what goes in.
 #[must_use]
 pub fn suspects_open(tray: &Tray, part: Id) -> Vec<&str> {
-    let settled =
-        |p: &TrayPart| matches!(decided(p).map(|d| d.decided), Some(Outcome::Keep | Outcome::Watch));
-    let open = |p: &&TrayPart| p.suspect_of == Some(part) && p.fitting().is_none() && !settled(p);
+    let open = |p: &&TrayPart| p.suspect_of == Some(part) && p.fitting().is_none() && decided(p).is_none();
     tray.parts().iter().filter(open).map(|p| p.name.as_str()).collect()
 }
 
-/// The parts that are one stage with a part, by name, itself among them: its pair or group, what it died with, and what hangs on
-/// the same. They are changed together and proven together.
+/// Whether a part may still be shorted where it sits: it goes and nothing has gone in, or it is a suspect of which nobody
+/// has decided that it stays. One whose first was proven to work is a suspect no more.
+pub(super) fn may_be_shorted(tray: &Tray, part: &TrayPart) -> bool {
+    let stays = matches!(decided(part).map(|d| d.decided), Some(Outcome::Keep | Outcome::Watch));
+    let works = |id: Id| tray.part(id).and_then(TrayPart::fitting).and_then(|f| f.worked) == Some(true);
+    let suspect = part.suspect_of.is_some_and(|first| !works(first)) && !stays;
+    part.fitting().is_none() && (suspect || goes(part))
+}
+
+/// The others of a part's stage that may still be shorted, by name.
+fn unsettled<'a>(tray: &'a Tray, part: &TrayPart) -> Vec<&'a str> {
+    let others = in_stage(tray, part).filter(|p| p.id != part.id && may_be_shorted(tray, p));
+    others.map(|p| p.name.as_str()).collect()
+}
+
+/// The parts that are one stage with a part, by name, itself among them: its pair or group, what it died with, and what
+/// died with the same. They are changed together and proven together.
 #[must_use]
 pub fn stage<'a>(tray: &'a Tray, part: &TrayPart) -> Vec<&'a str> {
-    let first = part.suspect_of.unwrap_or(part.id);
-    let group = |p: &TrayPart| part.group.is_some() && p.group == part.group;
-    let one = |p: &&TrayPart| p.id == first || p.suspect_of == Some(first) || group(p);
-    tray.parts().iter().filter(one).map(|p| p.name.as_str()).collect()
+    in_stage(tray, part).map(|p| p.name.as_str()).collect()
+}
+
+fn in_stage<'a>(tray: &'a Tray, part: &TrayPart) -> impl Iterator<Item = &'a TrayPart> {
+    let (first, group) = (part.suspect_of.unwrap_or(part.id), part.group);
+    tray.parts().iter().filter(move |p| {
+        p.id == first || p.suspect_of == Some(first) || (group.is_some() && p.group == group)
+    })
 }

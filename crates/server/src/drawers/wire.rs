@@ -5,7 +5,7 @@ use owl_core::part::{MadeOf, PartKind, SafetyClass};
 use std::collections::BTreeMap;
 
 use owl_core::drawers::csv::{COLUMNS, price_text, write_row};
-use owl_core::drawers::shopping::Wanted;
+use owl_core::drawers::shopping::ShoppingRow;
 use owl_core::named::Named;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
@@ -195,8 +195,8 @@ pub struct ShoppingLine {
     pub price: Option<String>,
 }
 
-impl From<&Wanted> for ShoppingLine {
-    fn from(l: &Wanted) -> Self {
+impl From<&ShoppingRow> for ShoppingLine {
+    fn from(l: &ShoppingRow) -> Self {
         Self {
             description: l.piece.to_string(),
             lacking: l.lacking,

@@ -5,7 +5,7 @@ use owl_core::quantity::{Fraction, Quantity, Volt, Watt};
 use owl_core::reading::usual;
 use owl_core::say::read_entry;
 use owl_core::tray::NewPart;
-use owl_core::tray::assessed::fill;
+use owl_core::tray::assessed::{MOST_WORDS, fill};
 use owl_core::tray::goes_in::{not_measured, takes_place_of};
 use time::OffsetDateTime;
 use uuid::Uuid;
@@ -50,7 +50,7 @@ pub fn offered(part_kind: PartKind, new: &NewFitting) -> Result<NewPart, ApiErro
 /// # Errors
 /// 422 with the input to blame.
 pub fn fitting_row(part_id: Uuid, offered: &NewPart, new: &NewFitting) -> Result<FittingRow, ApiError> {
-    let description = checked_text("description", &new.description, 200)?;
+    let description = checked_text("description", &new.description, MOST_WORDS)?;
     if description.is_empty() {
         return Err(ApiError::field("description", "say what went in"));
     }

@@ -10,12 +10,10 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use owl_core::change::ChangeKind;
-use owl_core::substitute::Wanted;
 use owl_core::tray::assessed::{GoingIn, OfferedPiece, allowed};
 use owl_core::tray::goes_in::{Objection, Taken, check, class_of, far_off, wanted};
 use owl_core::tray::question::stage;
 use owl_core::tray::undo::{Held, may_prove, may_undo};
-use owl_core::verdict::Policy;
 use uuid::Uuid;
 
 use self::entry::{fitting_row, offered};
@@ -79,23 +77,24 @@ async fn begin(
     if let (false, Some(question)) = (new.confirmed, far_off(&offered)) {
         return Err(ApiError::Ask { question, field: "measured".to_owned() });
     }
-    let row = fitting_row(part.id, &offered, new)?;
+    let mut row = fitting_row(part.id, &offered, new)?;
     crate::tray::unchanged_since(&mut *tx, part, new.version).await?;
     let ticket = crate::table::ticket::find(&mut *tx, part.ticket_id).await?;
     let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
     if let Some(wanted) = wanted(&loaded.tray, lying, ticket.class) {
-        let proposed = new.pieces.len() > 1 && proposes(app, &wanted, &policy, &row.description).await?;
         let pieces = offered_pieces(&new.pieces, &lots);
         let going = GoingIn {
             offered: &offered,
             words: &row.description,
             pieces: &pieces,
-            proposed,
             test: &row.test,
             despite: &row.despite,
         };
         let types = app.types.all(&app.pool).await?;
-        allowed(&wanted, &going, &policy, types.devices()).map_err(objection)?;
+        // A reason that was not needed is none.
+        if !allowed(&wanted, &going, &policy, types.devices()).map_err(objection)? {
+            row.despite = String::new();
+        }
     } else if row.despite.is_empty() {
         let why = format!(
             "nothing is known of {}: read its marking or say what the sheet has first, or say why this goes in all the \
@@ -130,13 +129,6 @@ fn objection(o: Objection) -> ApiError {
         Objection::Short(_) | Objection::Unknown(_) => ApiError::field("despite", o),
         Objection::Nothing(e) => crate::substitute::refused(e),
     }
-}
-
-/// Whether it is one of the networks and sets that are proposed for the place.
-async fn proposes(app: &App, wanted: &Wanted, policy: &Policy, description: &str) -> Result<bool, ApiError> {
-    let (found, _) = crate::substitute::chosen(app, wanted, policy).await?;
-    let short = |text: &str| text.chars().take(200).collect::<String>();
-    Ok(found.choices.iter().any(|c| short(&c.description) == description))
 }
 
 /// The pieces as the core looks at them, in their order.

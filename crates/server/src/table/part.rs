@@ -205,6 +205,7 @@ pub async fn with_neighbours(db: &mut PgConnection, id: Uuid) -> Result<Vec<Part
              union all select n.id, n.feed_id, n.group_id from part n join me on n.id in (me.feed_id, me.suspect_of)
              union all select n.id, n.feed_id, n.group_id from part n where n.feed_id = $1
              union all select n.id, n.feed_id, n.group_id from part n where n.suspect_of = $1
+             union all select n.id, n.feed_id, n.group_id from part n join me on n.suspect_of = me.suspect_of
              union all select n.id, n.feed_id, n.group_id from part n join me on n.group_id = me.group_id
          )
          select id, ticket_id, name, kind, family, position, place, note, group_id, feed_id, looks, facts, test_warm, made,

@@ -7,6 +7,7 @@ use owl_core::quantity::{Ohm, Quantity};
 use owl_core::reading::pitfall::pitfalls;
 use owl_core::reading::{Setting, readable, usual};
 use owl_core::transistor::after;
+use owl_core::tray::goes_in::not_measured;
 use owl_core::tray::installed::newest_junctions;
 use owl_core::tray::verdict::{Judged, judged, latest, overloaded};
 use owl_core::tray::{NewPart, TrayPart, question, status};
@@ -19,7 +20,7 @@ use super::reading_view::ReadingView;
 use super::strip::{PairView, strip_of};
 use super::wire::{
     AnswerView, CauseView, CheckView, DecisionView, DisagreementView, ExplanationView, FamilyView,
-    FittingView, PartView, ProofView, ReadableView, SuspectView, explanation_view,
+    FirstAskedView, FittingView, PartView, ProofView, ReadableView, SuspectView, explanation_view,
 };
 use super::{id, uuid};
 use crate::amount::Amount;
@@ -115,7 +116,7 @@ pub fn part_view(row: &PartRow, loaded: &Loaded, policy: &Policy) -> Result<Part
             .map(|r| ReadableView { called: r.called.to_owned(), quantities: r.quantities.to_vec() })
             .collect(),
         tester_setting: part.family.and_then(Setting::of),
-        first_asked: question::first_asked(tray, part),
+        first_asked: question::first_asked(tray, part).map(FirstAskedView::from),
         suspects_open: question::suspects_open(tray, part.id).into_iter().map(str::to_owned).collect(),
         junctions: junctions(loaded, part)?,
         checks: checks(kind),
@@ -255,6 +256,7 @@ fn fitting_view(f: &FittingRow, piece: &NewPart) -> FittingView {
         deviation: piece.deviation().map(signed_percent),
         test: f.test.clone(),
         despite: f.despite.clone(),
+        unmeasured: f.measured.is_none() && not_measured(kind).is_none(),
         taken: f.taken.clone(),
         note: f.note.clone(),
         bag: f.bag.clone(),

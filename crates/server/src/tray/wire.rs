@@ -5,7 +5,7 @@ use owl_core::part::{SafetyClass, VisualSign};
 use owl_core::reading::{ReadQuantity, Setting};
 use owl_core::transistor::after::{Check, CheckKind};
 use owl_core::tray::installed::Against;
-use owl_core::tray::question::FirstAsked;
+use owl_core::tray::question::{Asked, FirstAsked};
 use owl_core::verdict::cause::Suspect;
 use owl_core::verdict::{Outcome, School};
 use serde::Serialize;
@@ -59,7 +59,7 @@ pub struct PartView {
     #[serde(serialize_with = "crate::dialect::said")]
     pub suspects_open: Vec<String>,
     /// What is to be answered before something is fitted, or before power is put on what was.
-    pub first_asked: Option<FirstAsked>,
+    pub first_asked: Option<FirstAskedView>,
     /// The newest test of its junctions, of a transistor.
     pub junctions: Option<JunctionView>,
     /// What is checked after fitting, of a transistor.
@@ -169,6 +169,8 @@ pub struct FittingView {
     pub test: String,
     /// Why it went in although it fell short of its place; empty where it did not.
     pub despite: String,
+    /// Whether it went in without having been measured, though such a part can be.
+    pub unmeasured: bool,
     /// What was taken for it, and where it lay.
     pub taken: Vec<String>,
     /// When it was undone.
@@ -185,6 +187,21 @@ pub struct FittingView {
     pub bag: String,
     /// The proof, where there is one.
     pub proof: Option<ProofView>,
+}
+
+/// What is to be answered first.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct FirstAskedView {
+    /// The question.
+    pub question: FirstAsked,
+    /// The parts to look at, by name.
+    pub parts: Vec<String>,
+}
+
+impl From<Asked<'_>> for FirstAskedView {
+    fn from(a: Asked<'_>) -> Self {
+        Self { question: a.question, parts: a.parts.into_iter().map(str::to_owned).collect() }
+    }
 }
 
 /// A check after fitting.

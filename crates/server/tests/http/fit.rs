@@ -345,7 +345,9 @@ async fn what_cannot_be_fitted_is_said_beside_the_field() {
 
 #[tokio::test]
 async fn what_is_typed_by_hand_is_read_held_against_its_place_and_kept_with_its_reason() {
-    let (s, t) = bench("", &["C6 .05/400 coupling wax paper", "R2 39k 10% 1W plate load"]).await;
+    let (s, t) =
+        bench("", &["C6 .05/400 coupling wax paper", "R2 39k 10% 1W plate load", "C9 32+16/350 smoothing"])
+            .await;
     let send = async |name: &str, more: Value| {
         let p = part(&t, name);
         let mut body = json!({"key": Uuid::new_v4(), "version": p["version"], "over_open": "several at once in this test"});
@@ -359,7 +361,9 @@ async fn what_is_typed_by_hand_is_read_held_against_its_place_and_kept_with_its_
     assert!(problem["detail"].as_str().unwrap().contains("100 V where 400 V are needed"), "{problem}");
     let (_, problem) = send("C6", json!({"description": "47n 630V polyester", "volts": "100 V"})).await;
     assert_eq!(problem["field"], "volts", "words and field that cannot both hold: {problem}");
-    let (status, p) = send("C6", json!({"description": "47n 630V polyester", "measured": "46.2n"})).await;
+    // A reason that is not needed is none.
+    let good = json!({"description": "47n 630V polyester", "measured": "46.2n", "despite": "to be sure"});
+    let (status, p) = send("C6", good).await;
     assert_eq!((status, p["fittings"][0]["volts"]["value"].as_f64()), (201, Some(630.0)), "{p}");
     assert_eq!(
         (&p["fittings"][0]["despite"], p["fittings"][0]["measured"]["text"].as_str()),
@@ -375,6 +379,13 @@ async fn what_is_typed_by_hand_is_read_held_against_its_place_and_kept_with_its_
     );
     let report = s.text(&format!("/api/tickets/{}/report/technician", id(&t))).await;
     assert!(report.contains(why) && report.contains("not measured before"), "{report}");
+    // A can, section by section.
+    let (_, problem) =
+        send("C9", json!({"description": "33u 450V electrolytic + 22u 160V electrolytic"})).await;
+    assert!(problem["detail"].as_str().unwrap().contains("section 2: 160 V where"), "{problem}");
+    let (status, p) =
+        send("C9", json!({"description": "33u 450V electrolytic + 22u 450V electrolytic"})).await;
+    assert_eq!((status, p["fittings"][0]["unmeasured"].as_bool()), (201, Some(true)), "{p}");
     // Nothing is known of it: said, not guessed.
     let (_, r3) = s.post(&format!("/api/tickets/{}/parts", id(&t)), json!({"name": "R3"})).await;
     let film = json!({"key": Uuid::new_v4(), "version": r3["version"], "description": "1k 1W metal film"});

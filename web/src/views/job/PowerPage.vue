@@ -2,7 +2,6 @@
 import { computed, reactive, ref, watch } from 'vue'
 import { api, told, type PowerUp } from '../../api/client'
 import CautionList from '../../components/CautionList.vue'
-import CautionSign from '../../drawing/CautionSign.vue'
 import ChoiceChips from '../../components/ChoiceChips.vue'
 import Field from '../../components/Field.vue'
 import { said } from '../../words/dialect'
@@ -143,7 +142,7 @@ const FIELDS = /^(volts|bulb|current)$/
       </div>
     </form>
     <section class="desk" aria-live="polite">
-      <p v-if="data.held" class="held" role="alert"><CautionSign /> {{ data.held }}</p>
+      <CautionList v-if="data.held" :cautions="[data.held]" role="alert" />
       <p v-if="data.missing" class="watch">{{ data.missing }}</p>
       <template v-if="last?.says">
         <PowerAdvice v-if="!data.held" :says="last.says" />
@@ -193,16 +192,5 @@ form {
 .begin b {
   font-size: var(--t-sign);
   color: var(--numeral);
-}
-.held {
-  display: flex;
-  gap: var(--s10);
-  padding: var(--s10) var(--s12);
-  margin-bottom: var(--s10);
-  background: var(--caution);
-  color: var(--caution-ink);
-  border: 1px solid var(--caution-edge);
-  border-radius: 8px;
-  font-size: var(--t-lead);
 }
 </style>

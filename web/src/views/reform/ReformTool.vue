@@ -12,7 +12,7 @@ const reform = useReform()
 const station = useTemplateRef('station')
 defineExpose({ key: (key: string) => station.value?.key(key) ?? false })
 
-// Opened from an electrolytic that is not on the bench yet, it prepares that one, unless something is under mode; from one
+// Opened from an electrolytic that is not on the bench yet, it prepares that one, unless something is under way; from one
 // that is, it shows its run.
 watch([reform.desk, reform.candidates], ([desk, candidates], [before, had]) => {
   if (!desk || !candidates || (before && had)) return

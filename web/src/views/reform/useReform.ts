@@ -101,7 +101,7 @@ export function useReform() {
   let line: Promise<unknown> = Promise.resolve()
   const underway = new Map<string, Promise<boolean>>()
   /**
-   * Tells the run something, one after the other: a stop that is pressed while something else is on its mode is not
+   * Tells the run something, one after the other: a stop that is pressed while something else is on its way is not
    * lost. The same thing pressed twice is told once.
    */
   function tell(what: string, work: () => Promise<Run | undefined>): Promise<boolean> {

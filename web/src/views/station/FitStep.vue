@@ -4,13 +4,12 @@ import type { Part } from '../../api/client'
 import Field from '../../components/Field.vue'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
+import AskedWhy from './AskedWhy.vue'
 import ChoiceCard from './ChoiceCard.vue'
 import FitByHand from './FitByHand.vue'
-import OpenChange from './OpenChange.vue'
 import PartTitle from './PartTitle.vue'
 import PlaceFacts from './PlaceFacts.vue'
 import SafetyClassField from './SafetyClassField.vue'
-import ShortOfPlace from './ShortOfPlace.vue'
 import { useFirstAsked } from './useFirstAsked'
 import { useFit } from './useFit'
 
@@ -27,7 +26,7 @@ const left = computed(() => {
 const { first } = useFirstAsked(bench, () => props.part)
 /** While a question is open that would kill what goes in, or make it the wrong one, Enter goes there. */
 function main() {
-  if (props.part.first_asked && document.activeElement !== fit.measuredField.value) first()
+  if (props.part.first_asked) first()
   else fit.main()
 }
 defineExpose({ main, otherwise: () => fit.measuredField.value?.focus() })
@@ -93,8 +92,10 @@ defineExpose({ main, otherwise: () => fit.measuredField.value?.focus() })
         </ul>
       </details>
     </div>
-    <ShortOfPlace v-if="short" v-model="despite" :short="short" />
-    <OpenChange v-if="asked" v-model="over" :asked="asked" />
+    <AskedWhy v-if="short" v-model="despite" :asked="short" :label="words.fit.despite" test="despite" />
+    <AskedWhy v-if="asked" v-model="over" :asked="asked" :label="words.job.changes.overField" test="over">
+      <ElButton @click="bench.openStage('changes')">{{ words.job.changes.proveFirst }}</ElButton>
+    </AskedWhy>
     <div class="entry">
       <p v-if="wrong('description') && picked !== -1" class="wrong" role="alert">
         {{ wrong('description') }}
@@ -141,7 +142,7 @@ defineExpose({ main, otherwise: () => fit.measuredField.value?.focus() })
     </div>
     <div class="foot">
       <ElButton v-if="part.first_asked" type="primary" @click="first">
-        {{ words.fit.first[part.first_asked] }} <kbd>Enter</kbd>
+        {{ words.fit.first[part.first_asked.question] }} <kbd>Enter</kbd>
       </ElButton>
       <ElButton
         :type="part.first_asked ? 'default' : 'primary'"

@@ -82,7 +82,7 @@ defineExpose({
             <b class="num">{{ fitting.measured?.text ?? fitting.value?.text ?? '–' }}</b>
             <span
               >{{ fitting.description }}<template v-if="fitting.deviation">, {{ fitting.deviation }}</template
-              ><template v-else-if="!fitting.measured">, {{ words.prove.notMeasured }}</template></span
+              ><template v-else-if="fitting.unmeasured">, {{ words.prove.notMeasured }}</template></span
             >
           </div>
         </div>
@@ -156,7 +156,7 @@ defineExpose({
     </div>
     <div v-if="open" class="foot">
       <ElButton v-if="part.first_asked" type="primary" @click="first">
-        {{ words.fit.first[part.first_asked] }} <kbd>Enter</kbd>
+        {{ words.fit.first[part.first_asked.question] }} <kbd>Enter</kbd>
       </ElButton>
       <ElButton :type="part.first_asked ? 'default' : 'primary'" :loading="busy" @click="prove(true)">
         {{ words.prove.works }} <kbd v-if="!part.first_asked">Enter</kbd>

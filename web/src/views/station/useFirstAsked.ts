@@ -5,10 +5,10 @@ import type { Bench } from '../bench/useBench'
 /** What is to be answered before something is fitted, or put to the proof: leads there. */
 export function useFirstAsked(bench: Bench, part: () => Part) {
   function first() {
-    const p = part()
-    const suspect = p.suspects_open[0]
-    if (p.first_asked === 'suspects' && suspect) return bench.select(suspect)
-    const group = p.first_asked === 'cause' ? '.cause' : '.disagreement'
+    const asked = part().first_asked
+    const [other] = asked?.parts ?? []
+    if (other) return bench.select(other)
+    const group = asked?.question === 'cause' ? '.cause' : '.disagreement'
     const answer = document.querySelector<HTMLElement>(`.questions ${group} [data-test=answer]`)
     if (answer?.getAttribute('aria-expanded') !== 'true') answer?.click()
     void nextTick(() =>

@@ -4,7 +4,7 @@ use std::sync::LazyLock;
 
 use serde::Deserialize;
 
-use crate::quantity::{Ampere, Farad, Fraction, Hertz, Ohm, Volt};
+use crate::quantity::{Ampere, Farad, Fraction, Hertz, Ohm, Volt, Watt};
 use crate::source::Source;
 use crate::table::rows;
 use crate::verdict::{LeakageRule, Rule};
@@ -97,18 +97,18 @@ struct HeatRow {
     over_uf_volts: f64,
     to_uf_volts: f64,
     watts: f64,
+    #[allow(dead_code, reason = "read so that a row without a source is refused")]
     source: Source,
 }
 
 static HEAT: LazyLock<Vec<HeatRow>> =
     LazyLock::new(|| rows("can_heat.csv", include_str!("../../../data/can_heat.csv")));
 
-/// The leakage that heats the can as far as it may be heated, whatever a rule of thumb allows; and where that comes from.
-#[must_use]
-pub fn heat_limit(capacitance: Farad, rated: Volt) -> Option<(Ampere, Source)> {
+/// The leakage that heats the can as far as it may be heated, whatever a rule of thumb allows.
+fn heat_limit(capacitance: Farad, rated: Volt) -> Option<Ampere> {
     let size = capacitance.farads() * 1e6 * rated.volts();
     let row = HEAT.iter().find(|r| size > r.over_uf_volts && size <= r.to_uf_volts)?;
-    Some((Ampere::computed(row.watts / rated.volts()), row.source.clone()))
+    Some(Watt::computed(row.watts) / rated)
 }
 
 /// Where the limits of losses for a rating come from.
@@ -154,9 +154,9 @@ pub fn leakage_limits(
         modern: Ampere::computed((0.01 * uf * v * 1e-6).max(LEAST_LEAKAGE)),
         military: Ampere::computed(military),
         bench: Ampere::computed(bench_ma_per_microfarad * uf / 1000.0),
-        heat: heat_limit(capacitance, rated)?.0,
+        heat: heat_limit(capacitance, rated)?,
         source: Source::memory(&format!(
-            "IEC 60384-4 for new parts; {}; practice for the bench figure",
+            "IEC 60384-4 for new parts; {}; practice for the bench figure and for what may heat a can",
             row.source.clause
         )),
     })

@@ -3,9 +3,10 @@
 use super::limits::{esr_100khz, esr_limit, losses_source, tan_delta};
 use crate::part::Capacitor;
 use crate::quantity::format::format;
-use crate::quantity::{Hertz, Ohm, Quantity, Volt};
+use crate::quantity::{Hertz, Quantity, Volt};
 use crate::reading::pitfall::Pitfall;
 use crate::reading::{ReadQuantity, Reading};
+use crate::source::Source;
 use crate::verdict::finding::{Finding, Findings};
 use crate::verdict::{Case, Dial, Outcome, Policy, PolicyNumber, Reason, Rule, Threshold};
 
@@ -30,20 +31,19 @@ pub(in crate::verdict) fn losses(
             continue;
         };
         let at = Band::of(reading.and_then(|(_, r)| r.test_frequency));
-        if let (Some((i, r)), Some(f)) = (reading, at.without_limit(of)) {
-            found.push(other_frequency(of, i, r, f));
-            continue;
-        }
-        let Some(limit) = at.limit(of, part, rated, policy) else { continue };
         let frequency = at.hertz();
+        let Some((limit, source)) = at.limit(of, part, rated, policy) else {
+            found.all.extend(reading.map(|(i, r)| no_limit(of, i, r, frequency)));
+            continue;
+        };
         let Some((i, r)) = reading else {
             if of == ReadQuantity::Esr {
-                found.dials.push(Dial::new(of, None, limit, losses_source(rated)));
+                found.dials.push(Dial::new(of, None, limit, source));
             }
             continue;
         };
-        let (finding, call) = loss(of, i, r, limit, rated, frequency, policy);
-        let mut dial = Dial::new(of, r.value_si(), limit, losses_source(rated));
+        let (finding, call) = loss(of, (i, r), (limit, &source), rated, frequency, policy);
+        let mut dial = Dial::new(of, r.value_si(), limit, source);
         dial.call = Some(call);
         found.dials.push(dial);
         passed |= matches!(call, Outcome::Keep | Outcome::Watch);
@@ -112,28 +112,35 @@ impl Band {
         }
     }
 
-    /// The frequency, where nothing can be held against it: tan δ at 120 Hz says nothing of 100 kHz.
-    fn without_limit(self, of: ReadQuantity) -> Option<f64> {
-        match (self, of) {
-            (Self::Line(_), _) | (Self::High, ReadQuantity::Esr) => None,
-            _ => Some(self.hertz()),
-        }
-    }
-
-    fn limit(self, of: ReadQuantity, part: &Capacitor, rated: Volt, policy: &Policy) -> Option<f64> {
+    /// The limit in the base unit, and where it comes from; `None` where nothing can be held against it: tan δ at 120 Hz
+    /// says nothing of 100 kHz.
+    fn limit(
+        self,
+        of: ReadQuantity,
+        part: &Capacitor,
+        rated: Volt,
+        policy: &Policy,
+    ) -> Option<(f64, Source)> {
         let factor = policy.number_si(PolicyNumber::EsrFactor);
-        match self {
-            Self::High => Some(factor * esr_100khz(part.value, rated)?.0.ohms()),
-            _ if of == ReadQuantity::Esr => {
-                esr_limit(part.value, rated, Hertz::new(self.hertz()).ok()?, factor).map(Ohm::ohms)
+        match (self, of) {
+            (Self::High, ReadQuantity::Esr) => {
+                let (ohms, source) = esr_100khz(part.value, rated)?;
+                Some((factor * ohms.ohms(), source))
             }
-            _ => tan_delta(part.value, rated).map(|t| factor * t.fraction()),
+            (Self::Line(f), ReadQuantity::Esr) => {
+                let limit = esr_limit(part.value, rated, Hertz::new(f).ok()?, factor)?;
+                Some((limit.ohms(), losses_source(rated)))
+            }
+            (Self::Line(_), _) => {
+                Some((factor * tan_delta(part.value, rated)?.fraction(), losses_source(rated)))
+            }
+            (Self::High | Self::Elsewhere(_), _) => None,
         }
     }
 }
 
-/// A loss at a frequency for which no limit is known is measured again.
-fn other_frequency(of: ReadQuantity, i: usize, r: &Reading, f: f64) -> Finding {
+/// A loss for which no limit is known, at its frequency or for such a part, is measured again.
+fn no_limit(of: ReadQuantity, i: usize, r: &Reading, f: f64) -> Finding {
     let shown = r.value_si().map_or_else(String::new, |v| format!(" {}", of.written(v)));
     let at = format(Quantity::Frequency, f);
     let text = format!("{}{shown} at {at}: no limit is known there", of.called());
@@ -146,9 +153,8 @@ fn other_frequency(of: ReadQuantity, i: usize, r: &Reading, f: f64) -> Finding {
 
 fn loss(
     of: ReadQuantity,
-    i: usize,
-    r: &Reading,
-    limit: f64,
+    (i, r): (usize, &Reading),
+    (limit, source): (f64, &Source),
     rated: Volt,
     frequency: f64,
     policy: &Policy,
@@ -186,7 +192,7 @@ fn loss(
         (Outcome::Keep, format!("{name} {shown} is within {how}"))
     };
     let mut finding = Finding::new(call, Rule::Electrolytic, "").by(i);
-    finding.reason = Reason::from(Rule::Electrolytic, text, &losses_source(rated));
+    finding.reason = Reason::from(Rule::Electrolytic, text, source);
     if call == Outcome::Watch {
         finding = finding.next("measure its ESR again at the next repair");
     }

@@ -201,10 +201,11 @@ fn tell_part(p: &mut Page, part: &PartView) {
         p.line(&format!("Why it failed: {}", a.text));
     }
     for f in &part.fittings {
-        let measured = f
-            .measured
-            .as_ref()
-            .map_or(", not measured before".to_owned(), |m| format!(", measured {}", m.text));
+        let measured = match &f.measured {
+            Some(m) => format!(", measured {}", m.text),
+            None if f.unmeasured => ", not measured before".to_owned(),
+            None => String::new(),
+        };
         let proof = f.proof.as_ref().map_or(String::new(), |x| {
             format!(" {} {}", if x.worked { "Proven:" } else { "Did not work:" }, x.seen)
         });

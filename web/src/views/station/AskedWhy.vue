@@ -1,24 +1,20 @@
 <script setup lang="ts">
 import Field from '../../components/Field.vue'
 import CautionSign from '../../drawing/CautionSign.vue'
-import { words } from '../../words/en'
-import { useBench } from '../bench/useBench'
 
-/** Another change is not proven yet: prove it first, or say why this one is begun all the same. */
-defineProps<{ asked: string }>()
-const over = defineModel<string>({ required: true })
-const bench = useBench()
-const w = words.job.changes
+/** Something stands against what is about to be done: what, and below it why it is done all the same. */
+defineProps<{ asked: string; label: string; test: string }>()
+const why = defineModel<string>({ required: true })
 </script>
 
 <template>
   <div class="open">
     <p role="alert"><CautionSign /> {{ asked }}</p>
-    <div class="row">
-      <Field v-slot="{ id }" :label="w.overField">
-        <ElInput :id="id" v-model="over" data-test="over" autocomplete="off" />
+    <div class="answer">
+      <Field v-slot="{ id }" :label="label">
+        <ElInput :id="id" v-model="why" :data-test="test" maxlength="400" autocomplete="off" />
       </Field>
-      <ElButton @click="bench.openStage('changes')">{{ w.proveFirst }}</ElButton>
+      <slot />
     </div>
   </div>
 </template>
@@ -37,16 +33,18 @@ p {
   gap: var(--s10);
   line-height: 1.35;
 }
-.row {
-  display: grid;
-  grid-template-columns: 1fr auto;
+.answer {
+  display: flex;
   gap: var(--s10);
   align-items: end;
+}
+.answer > .field {
+  flex: 1;
 }
 .open :deep(label) {
   color: inherit;
 }
-.row :deep(input) {
+.open :deep(input) {
   font-family: var(--text);
 }
 </style>
