@@ -2,7 +2,7 @@
 # Installs what is missing on a Debian 12 machine that has Rust and Node.js.
 #
 #   scripts/setup.sh demo    PostgreSQL
-#   scripts/setup.sh test    PostgreSQL, Chromium and ngspice
+#   scripts/setup.sh test    PostgreSQL, Chromium, ngspice and two libraries of parts
 set -euo pipefail
 cd "$(dirname "$0")/.."
 
@@ -22,6 +22,9 @@ if [ "${1:-demo}" = test ]; then
   command -v "${OWL_CHROMIUM:-/usr/bin/chromium}" >/dev/null || wanted+=(chromium)
   # an outside opinion on what leakage does in a circuit
   command -v ngspice >/dev/null || wanted+=(ngspice)
+  # and on the tables of types: their lead orders, short ratings and pins
+  [ -d /usr/share/kicad/symbols ] || wanted+=(kicad-symbols)
+  [ -d /usr/share/oregano/models ] || wanted+=(oregano)
 fi
 if [ "${#wanted[@]}" -gt 0 ]; then
   command -v apt-get >/dev/null || die "please install: ${wanted[*]} (this machine has no apt-get)"

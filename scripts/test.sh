@@ -16,4 +16,4 @@ scripts/web.sh
 step "clippy"
 cargo clippy --workspace --all-targets --locked -- -D warnings
 step "tests"
-OWL_NEEDS_NGSPICE=1 cargo test --workspace --locked
+OWL_NEEDS_NGSPICE=1 OWL_NEEDS_LIBRARIES=1 cargo test --workspace --locked

@@ -138,6 +138,11 @@ describe('what is ticked before anything is measured', () => {
         each_session: true,
         who: null,
         ticked_at: null,
+        measured: null,
+        limit: '',
+        may_be_absent: false,
+        value: null,
+        passes: all_ticked ? true : null,
         ...first,
       },
       {
@@ -147,6 +152,7 @@ describe('what is ticked before anything is measured', () => {
         each_session: false,
         who: 'Ada',
         ticked_at: '2031-05-06T08:00:00Z',
+        passes: true,
       },
     ],
   })
@@ -171,6 +177,33 @@ describe('what is ticked before anything is measured', () => {
     await until(() => d.all('.safety.open').length === 0)
     expect(seen.asked.at(-1)?.body).toMatchObject({ line: 'plug', who: 'Bo' })
     expect(d.all('button')).toHaveLength(0)
+  })
+  it('what is measured takes its number, keeps what does not pass, and may be absent', async () => {
+    bench({ ticket: ref({ id: 't1' }) })
+    const touch = { measured: 'current', limit: 'at most 500 µA', may_be_absent: true }
+    seen.answer = ({ method, body }) => {
+      if (method === 'GET') return { body: list(false, touch) }
+      const value = (body as { value: string }).value
+      if (value === 'lots') return problem(422, 'that is no current', { field: 'value' })
+      const kept = { who: 'Bo', ticked_at: '2031-05-06T09:00:00Z', value: { text: '2 mA' }, passes: false }
+      return { body: list(false, { ...touch, ...(value ? kept : { ...kept, value: null, passes: true }) }) }
+    }
+    const d = drawn(SafetyList, { before: 'closing' })
+    await until(() => d.all('li').length === 2)
+    expect(d.text('h3')).toContain(words.job.safety.title.closing)
+    type(d.one('.value input') as HTMLInputElement, 'lots')
+    await nextTick()
+    press(named(d, words.job.safety.note))
+    await until(() => d.all('.value .wrong').length > 0)
+    expect(d.text('.value .wrong')).toBe('that is no current')
+    expect((d.one('.value input') as HTMLInputElement).value).toBe('lots')
+    type(d.one('.value input') as HTMLInputElement, '2mA')
+    await nextTick()
+    press(named(d, words.job.safety.note))
+    await until(() => d.text('.value .wrong').includes('2 mA'))
+    expect(seen.asked.at(-1)?.body).toMatchObject({ line: 'plug', before: 'closing', value: '2mA' })
+    press(named(d, words.job.safety.absent))
+    await until(() => d.all('.value').length === 0)
   })
   it('the database away says so, and it can be asked again', async () => {
     bench({ ticket: ref({ id: 't1' }) })

@@ -6,6 +6,8 @@ use std::sync::LazyLock;
 use serde::Deserialize;
 
 use crate::named::named;
+use crate::quantity::format::format;
+use crate::quantity::{Quantity, Volt};
 use crate::source::Source;
 use crate::table::rows;
 
@@ -41,28 +43,106 @@ named! {
     }
 }
 
+named! {
+    /// Where a warning is given.
+    "place of a caution" CautionAt {
+        /// Before a part is measured.
+        Measure = "measure",
+        /// Before something is fitted.
+        Fit = "fit",
+        /// Before it is proven under power.
+        Prove = "prove",
+        /// At the voltage chart, where the probe goes in live.
+        Voltages = "voltages",
+        /// At first power.
+        FirstPower = "first power",
+    }
+}
+
+named! {
+    /// Before what a list is gone through.
+    "list" CheckedBefore {
+        /// Before anything is measured.
+        Work = "work",
+        /// Before the first power.
+        Power = "power",
+        /// Before the ticket is closed and the set goes out.
+        Closing = "closing",
+    }
+}
+
+/// How a set is supplied, as far as it decides what in it can hurt.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Supplied {
+    /// Its class.
+    pub class: SetClass,
+    /// Whether its chassis may be live although its class does not say so: a transistor set without a transformer.
+    pub hot_chassis: bool,
+    /// Whether it hangs on the line at all.
+    pub mains: bool,
+}
+
+impl Supplied {
+    /// From this on a supply is a line, volt (memory: extra-low voltage ends at 50 V AC).
+    const LINE_FROM: Volt = Volt::computed(50.0);
+
+    /// A set of that class, made for that line where it is known.
+    #[must_use]
+    pub fn of(class: SetClass, hot_chassis: bool, line: Option<Volt>) -> Self {
+        let by_class = matches!(class, SetClass::Isolated | SetClass::LiveChassis | SetClass::HighVoltage);
+        let hot_chassis = hot_chassis || class == SetClass::LiveChassis;
+        Self {
+            class,
+            hot_chassis,
+            mains: by_class || hot_chassis || line.is_some_and(|v| v >= Self::LINE_FROM),
+        }
+    }
+
+    /// The classes whose warnings and lists hold for it, the most pressing first.
+    fn classes(self) -> impl Iterator<Item = SetClass> {
+        let hot = self.hot_chassis.then_some(SetClass::LiveChassis);
+        hot.into_iter().chain(Some(self.class).filter(|c| Some(*c) != hot))
+    }
+
+    /// The class whose list is gone through before it goes out; `None` where it hangs on no line.
+    fn closes_as(self) -> Option<SetClass> {
+        self.mains.then_some(if self.hot_chassis { SetClass::LiveChassis } else { SetClass::Isolated })
+    }
+}
+
 /// One warning.
 #[derive(Debug, Clone, Deserialize)]
 pub struct Caution {
     /// For which sets.
     pub class: SetClass,
-    /// At which step.
-    pub step: Step,
+    /// Where.
+    pub step: CautionAt,
     /// What to say.
     pub text: String,
     /// Where it comes from.
     pub source: Source,
 }
 
-/// A line of the list that is ticked before anything is measured on a set.
+/// A line of a list that is gone through on a set.
 #[derive(Debug, Clone, Deserialize)]
 pub struct SafetyCheck {
     /// For which sets.
     pub class: SetClass,
     /// Its key, unique within the class.
     pub line: String,
+    /// Before what.
+    pub before: CheckedBefore,
     /// What to check.
     pub text: String,
+    /// What is measured for it; `None` where it is seen.
+    pub measured: Option<Quantity>,
+    /// The least that passes, in the base unit.
+    pub least: Option<f64>,
+    /// The most that passes, in the base unit.
+    pub most: Option<f64>,
+    /// Whether it asks for a number and may be ticked without one: an earth pin that is not there.
+    #[serde(deserialize_with = "crate::table::yes")]
+    pub may_be_absent: bool,
     /// Whether it is asked again in each session at the bench.
     #[serde(deserialize_with = "crate::table::yes")]
     pub each_session: bool,
@@ -73,9 +153,58 @@ pub struct SafetyCheck {
 static CHECKS: LazyLock<Vec<SafetyCheck>> =
     LazyLock::new(|| rows("safety_check.csv", include_str!("../data/safety_check.csv")));
 
-/// What is ticked before anything is measured on a set of that class.
-pub fn safety_checks(class: SetClass) -> impl Iterator<Item = &'static SafetyCheck> {
-    CHECKS.iter().filter(move |c| c.class == class)
+impl SafetyCheck {
+    /// Its limit as it is written: `at most 0.5 mA`; empty where it is seen.
+    #[must_use]
+    pub fn limit(&self) -> String {
+        let of = |word: &str, v: Option<f64>| {
+            v.zip(self.measured).map(|(v, q)| format!("{word} {}", format(q, v)))
+        };
+        of("at least", self.least).or_else(|| of("at most", self.most)).unwrap_or_default()
+    }
+
+    /// Whether what was measured, or that it was seen, passes.
+    ///
+    /// # Errors
+    /// [`CheckError`] where a number is missing or none is asked for.
+    pub fn passes(&self, measured_si: Option<f64>) -> Result<bool, CheckError> {
+        match (self.measured, measured_si) {
+            (None, Some(_)) => Err(CheckError::Seen),
+            (Some(_), None) if !self.may_be_absent => Err(CheckError::Number(self.limit())),
+            (_, None) => Ok(true),
+            (Some(_), Some(v)) => Ok(self.least.is_none_or(|l| v >= l) && self.most.is_none_or(|m| v <= m)),
+        }
+    }
+}
+
+/// Why a line is not answered so.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
+pub enum CheckError {
+    /// A number is missing.
+    #[error("say what was measured: {0} passes")]
+    Number(String),
+    /// Nothing is measured for it.
+    #[error("that is looked at and not measured")]
+    Seen,
+}
+
+/// What is gone through on a set before something: the lines of each class that holds for it, each once.
+#[must_use]
+pub fn safety_checks(set: Supplied, before: CheckedBefore) -> Vec<&'static SafetyCheck> {
+    let classes: Vec<SetClass> = match before {
+        CheckedBefore::Closing => set.closes_as().into_iter().collect(),
+        CheckedBefore::Work | CheckedBefore::Power => set.classes().collect(),
+    };
+    let mut all: Vec<&SafetyCheck> = Vec::new();
+    for class in classes {
+        let new = CHECKS.iter().filter(|c| c.class == class && c.before == before);
+        for check in new {
+            if !all.iter().any(|c| c.line == check.line) {
+                all.push(check);
+            }
+        }
+    }
+    all
 }
 
 #[derive(Deserialize)]
@@ -101,7 +230,7 @@ pub fn symptoms() -> &'static [String] {
 static CAUTIONS: LazyLock<Vec<Caution>> =
     LazyLock::new(|| rows("caution.csv", include_str!("../data/caution.csv")));
 
-/// The warnings of a class of set at a step, most pressing first.
-pub fn cautions(class: SetClass, step: Step) -> impl Iterator<Item = &'static Caution> {
-    CAUTIONS.iter().filter(move |c| c.class == class && c.step == step)
+/// The warnings of a set somewhere, most pressing first.
+pub fn cautions(set: Supplied, at: CautionAt) -> impl Iterator<Item = &'static Caution> {
+    set.classes().flat_map(move |class| CAUTIONS.iter().filter(move |c| c.class == class && c.step == at))
 }

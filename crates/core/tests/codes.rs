@@ -36,7 +36,8 @@ fn the_multipliers_are_those_of_the_tables() {
     let with = |to, tail: [Option<f64>; 4]| [whole(to), tail.to_vec()].concat();
     assert_eq!(of(Table::Resistor), with(9, [s(-1.0), s(-2.0), s(-3.0), n]));
     assert_eq!(of(Table::Mica), with(6, [s(-1.0), s(-2.0), n, n]));
-    assert_eq!(of(Table::MicaRma), with(9, [s(-1.0), s(-2.0), n, n]));
+    // Old moulded mica ends at yellow: ten thousand picofarads.
+    assert_eq!(of(Table::MicaRma), with(4, [s(-1.0), s(-2.0), n, n]));
     assert_eq!(of(Table::Paper), with(6, [n; 4]));
     assert_eq!(of(Table::Film), with(5, [n; 4]));
     assert_eq!(of(Table::Choke), with(4, [s(-1.0), s(-2.0), n, n]));

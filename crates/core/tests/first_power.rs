@@ -132,3 +132,16 @@ fn the_lamp_and_the_set_share_the_supply() {
         );
     }
 }
+
+/// Common practice, no source: "up" needs evidence; a step without lamp, meter or senses proves nothing.
+#[test]
+fn a_step_at_which_nothing_was_observed_proves_nothing() {
+    let blind = PowerUp { bulb: None, story: LampStory::NoLamp, ..step(230.0, LampStory::Dim) };
+    let r = read(&blind).unwrap();
+    assert_eq!(r.call, PowerAdvice::VisualSign);
+    assert!(says(&r).contains("nothing was observed"), "{}", says(&r));
+    let heard = PowerUp { signs: vec![PowerSign::Plays], ..blind.clone() };
+    assert_eq!(read(&heard).unwrap().call, PowerAdvice::Up);
+    let read_off = PowerUp { current: Ampere::new(0.2).ok(), ..blind };
+    assert_eq!(read(&read_off).unwrap().call, PowerAdvice::Up);
+}

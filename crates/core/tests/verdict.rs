@@ -2,7 +2,7 @@
 //! is made of them is common practice, no source, unless a test says otherwise.
 #![allow(clippy::unwrap_used, missing_docs)]
 
-use owl_core::caution::{SetClass, Step, cautions};
+use owl_core::caution::{CautionAt, SetClass, Supplied, cautions};
 use owl_core::named::Named;
 use owl_core::part::{Circuit, Family, Part, PartKind, Position, Resistor};
 use owl_core::quantity::{Fraction, Ohm, Second, Watt};
@@ -177,7 +177,8 @@ fn alternating_current_on_a_wound_part_decides_nothing() {
 fn a_pair_must_agree_with_each_other() {
     let p = part(330.0, 0.1);
     let against = |own: f64, other: f64| {
-        let partner = Partner { name: "R12".to_owned(), measured_si: other, marked_si: 330.0 };
+        let partner =
+            Partner { name: "R12".to_owned(), measured_si: other, marked_si: 330.0, base_volts: None };
         let first = Policy::of(School::TestFirst, false).unwrap();
         judged_by(&p, Some(Position::Cathode), &[free(own)], &[partner], first)
     };
@@ -211,7 +212,8 @@ fn every_reason_names_its_source() {
     }
     assert!(Position::ALL.iter().all(|p| PartKind::ALL.iter().any(|k| p.facts(*k).is_some())));
     for class in SetClass::ALL {
-        assert!(cautions(*class, Step::Measure).count() >= 1, "{class}");
+        let set = Supplied::of(*class, false, None);
+        assert!(cautions(set, CautionAt::Measure).count() >= 1, "{class}");
     }
 }
 

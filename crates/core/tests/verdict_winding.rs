@@ -84,7 +84,12 @@ fn shorted_turns_show_in_halves_in_inductance_and_in_ratio() {
         let mut b = coil(CoilFamily::TransformerWinding, Some(118.0), None)
             .at(Position::Secondary)
             .reads(lifted(read(Resistance, own)));
-        b.partners.push(Partner { name: "L2".to_owned(), measured_si: other, marked_si: 118.0 });
+        b.partners.push(Partner {
+            name: "L2".to_owned(),
+            measured_si: other,
+            marked_si: 118.0,
+            base_volts: None,
+        });
         b.first()
     };
     // Halves agree within 3 %.
@@ -160,7 +165,12 @@ fn selenium_by_the_drop_of_its_plates_at_work() {
 fn a_pair_of_which_one_is_out_and_one_at_the_edge_goes_together() {
     let pair = |own: f64, other: f64| {
         let mut b = resistor(170.0, 0.1).at(Position::Cathode).reads(lifted(read(Resistance, own)));
-        b.partners.push(Partner { name: "R9".to_owned(), measured_si: other, marked_si: 170.0 });
+        b.partners.push(Partner {
+            name: "R9".to_owned(),
+            measured_si: other,
+            marked_si: 170.0,
+            base_volts: None,
+        });
         b.first()
     };
     assert_eq!(pair(150.0, 185.0).call, Outcome::Replace);
@@ -174,7 +184,12 @@ fn a_pair_of_which_one_is_out_and_one_at_the_edge_goes_together() {
 fn a_group_is_judged_by_its_worst_pair() {
     let mut b = resistor(470.0, 0.1).at(Position::Cathode).reads(lifted(read(Resistance, 471.0)));
     for (name, v) in [("R2", 468.0), ("R3", 474.0), ("R4", 492.0)] {
-        b.partners.push(Partner { name: name.to_owned(), measured_si: v, marked_si: 470.0 });
+        b.partners.push(Partner {
+            name: name.to_owned(),
+            measured_si: v,
+            marked_si: 470.0,
+            base_volts: None,
+        });
     }
     let v = b.first();
     assert_eq!(v.call, Outcome::Keep);

@@ -218,6 +218,7 @@ async fn load_ticket(app: &App, t: &DemoTicket, meters: &[InstrumentView]) -> an
         id: None,
         name: t.name.clone(),
         class: name(&t.class)?,
+        hot_chassis: false,
         school: name(&t.school)?,
         tight: t.tight,
         policy: None,

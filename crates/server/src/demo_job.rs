@@ -61,16 +61,21 @@ pub async fn load(app: &App, ticket: Uuid, job: &DemoJob) -> anyhow::Result<()> 
     let app = || State(app.clone());
     if !job.checked_by.is_empty() {
         let session = Uuid::now_v7();
-        let q: Query<safety::Session> = Query(serde_json::from_value(json!({"session": session}))?);
-        let list = safety::read(app(), Id(ticket), crate::body::Query(q.0)).await.map_err(words)?;
-        for l in &list.lines {
-            let tick =
-                json!({"key": Uuid::now_v7(), "line": l.line, "who": job.checked_by, "session": session});
-            let _done = safety::tick(app(), Id(ticket), body(tick)?).await.map_err(words)?;
+        for before in ["work", "power"] {
+            let q: Query<safety::Session> =
+                Query(serde_json::from_value(json!({"session": session, "before": before}))?);
+            let list = safety::read(app(), Id(ticket), crate::body::Query(q.0)).await.map_err(words)?;
+            for l in &list.lines {
+                let tick = json!({"key": Uuid::now_v7(), "line": l.line, "who": job.checked_by, "session": session,
+                    "before": before});
+                let _done = safety::tick(app(), Id(ticket), body(tick)?).await.map_err(words)?;
+            }
         }
     }
     for p in &job.power {
-        let _done = first_power::add(app(), Id(ticket), body(keyed(p, "key"))?).await.map_err(words)?;
+        let mut step = keyed(p, "key");
+        step["confirmed"] = json!(true);
+        let _done = first_power::add(app(), Id(ticket), body(step)?).await.map_err(words)?;
     }
     for [at, valve] in &job.valve {
         let v = json!({"at": at, "valve": valve});

@@ -396,6 +396,7 @@ const written = {
     name: 'the set',
     namePlaceholder: 'maker and model, or what it is',
     class: 'how it is supplied',
+    hot: 'no transformer: its chassis may be live',
     school: 'school',
     copyOf: 'own copy of',
     tight: 'tight limits: 7 % at most',

@@ -34,7 +34,14 @@ export const job = {
     unsaved: 'not saved yet',
   },
   safety: {
-    title: 'Before anything is measured',
+    title: {
+      work: 'Before anything is measured',
+      power: 'Before the first power',
+      closing: 'Before it goes out',
+    },
+    note: 'Note',
+    absent: 'None there',
+    fails: 'does not pass',
     who: 'Who checks',
     tick: 'Checked',
     each: 'asked in each session',
@@ -55,6 +62,7 @@ export const job = {
     seen: 'Seen',
     note: 'Note',
     save: 'Write it down',
+    saveAnyway: 'Write it down all the same',
     none: 'No power yet. The first step is',
     noneAny: 'No power yet.',
     lamp: 'with a lamp of',

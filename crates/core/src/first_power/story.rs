@@ -40,6 +40,7 @@ pub fn read(p: &PowerUp) -> Result<StepReading, PowerError> {
     calls.extend(of_story(p, healthy.as_ref()));
     calls.extend(of_current(p, healthy.as_ref(), drawn));
     calls.extend(of_heaters(p, &noticed));
+    calls.extend(of_nothing(p));
     calls.sort_by_key(|(call, _)| *call);
     let worst = calls.first().map_or(PowerAdvice::GoOn, |c| c.0);
     let next = next(p, worst);
@@ -63,6 +64,14 @@ pub fn read(p: &PowerUp) -> Result<StepReading, PowerError> {
         healthy,
         drawn,
     })
+}
+
+/// A step at which nothing was observed proves nothing: neither lamp nor meter nor senses.
+fn of_nothing(p: &PowerUp) -> Option<(PowerAdvice, PowerReason)> {
+    let blind = p.story == LampStory::NoLamp && p.current.is_none() && p.signs.is_empty();
+    let text =
+        "nothing was observed: read the current, or say what the set did; a silent step proves nothing";
+    blind.then(|| (PowerAdvice::VisualSign, because(text, "evidence for each step")))
 }
 
 fn because(text: impl Into<String>, source: &str) -> PowerReason {

@@ -45,6 +45,38 @@ pub fn shares(tree: &Tree, kind: Kind, drive: Option<Drive>) -> Vec<Share> {
     out
 }
 
+/// The greatest share of the volts across the whole that each part may get, when its own value and the others' lie anywhere
+/// within their tolerances (fractions below and above, in the order of [`Tree::parts`]; a part for which there is none
+/// counts as exact).
+///
+/// A share rises or falls with each value alone, so the worst is among the corners; of a chain in series only two of them
+/// count. Capacitors as they charge, and on AC; direct volts follow leaks and balancing resistors.
+#[must_use]
+pub fn worst_shares(tree: &Tree, kind: Kind, tolerances: &[(f64, f64)]) -> Vec<f64> {
+    let parts = tree.parts().len();
+    let of = |i: usize| tolerances.get(i).copied().unwrap_or((0.0, 0.0));
+    let at = |high: &dyn Fn(usize) -> bool| {
+        let turned =
+            tree.scaled(&mut 0, &|i| if high(i) { 1.0 + of(i).1 } else { (1.0 - of(i).0).max(1e-3) });
+        shares(&turned, kind, Some(Drive::Voltage(Volt::computed(1.0))))
+            .into_iter()
+            .filter_map(|s| s.volts)
+            .collect()
+    };
+    let worst = |corners: &mut dyn Iterator<Item = Vec<f64>>| {
+        corners.fold(vec![0.0_f64; parts], |most, now| most.iter().zip(now).map(|(a, b)| a.max(b)).collect())
+    };
+    if parts > MOST_CORNERS {
+        // The small capacitor, or the great resistor, gets the most; the others at their other end.
+        let lone = kind == Kind::Resistor;
+        return worst(&mut (0..parts).map(|i| at(&|j| (j == i) == lone)));
+    }
+    worst(&mut (0..1_usize << parts).map(|bits| at(&|i| bits >> i & 1 == 1)))
+}
+
+/// Above so many parts only a chain is looked at, whose worst corners are known.
+const MOST_CORNERS: usize = 6;
+
 fn down(tree: &Tree, kind: Kind, volts: Option<f64>, out: &mut Vec<Share>) {
     match tree {
         Tree::Part(value) => {

@@ -22,26 +22,13 @@ pub struct Spread {
 #[must_use]
 pub fn spread(tree: &Tree, kind: Kind, tolerances: &[(f64, f64)]) -> Spread {
     let of = |i: usize| tolerances.get(i).copied().unwrap_or((0.0, 0.0));
-    let low = scaled(tree, &mut 0, &|i| (1.0 - of(i).0).max(0.0)).value(kind);
-    let high = scaled(tree, &mut 0, &|i| 1.0 + of(i).1).value(kind);
+    let low = tree.scaled(&mut 0, &|i| (1.0 - of(i).0).max(0.0)).value(kind);
+    let high = tree.scaled(&mut 0, &|i| 1.0 + of(i).1).value(kind);
     let mut sensitivities = Vec::new();
     sensitivity(tree, kind, 1.0, &mut sensitivities);
     let squares: f64 =
         sensitivities.iter().enumerate().map(|(i, s)| (s * (of(i).0 + of(i).1) / 2.0).powi(2)).sum();
     Spread { low, high, root_sum_square: squares.sqrt() }
-}
-
-/// The same network with the value of each part times a factor.
-fn scaled(tree: &Tree, next: &mut usize, factor: &dyn Fn(usize) -> f64) -> Tree {
-    let mut all = |parts: &[Tree]| parts.iter().map(|p| scaled(p, next, factor)).collect();
-    match tree {
-        Tree::Series(parts) => Tree::Series(all(parts)),
-        Tree::Parallel(parts) => Tree::Parallel(all(parts)),
-        Tree::Part(value) => {
-            *next += 1;
-            Tree::Part(value * factor(*next - 1))
-        }
-    }
 }
 
 /// By how many percent the whole moves when a part moves by one; they add up to one.

@@ -48,6 +48,19 @@ impl Tree {
         }
     }
 
+    /// The same network with the value of each part times a factor; `next` counts the parts.
+    pub(super) fn scaled(&self, next: &mut usize, factor: &dyn Fn(usize) -> f64) -> Self {
+        let mut all = |parts: &[Self]| parts.iter().map(|p| p.scaled(next, factor)).collect();
+        match self {
+            Self::Series(parts) => Self::Series(all(parts)),
+            Self::Parallel(parts) => Self::Parallel(all(parts)),
+            Self::Part(value) => {
+                *next += 1;
+                Self::Part(value * factor(*next - 1))
+            }
+        }
+    }
+
     /// The network in one line: `120 ∥ (6.8k + 100)`.
     #[must_use]
     pub fn expression(&self, kind: Kind) -> String {

@@ -42,6 +42,10 @@ named! {
         ChargingPath = "charging_path",
         /// The most that the rectifier valve takes as its first filter.
         FirstFilterLimit = "first_filter_limit",
+        /// The peak that one plate of the rectifier valve stands.
+        RectifierPeak = "rectifier_peak",
+        /// Plates of the rectifier valve that conduct by turns.
+        RectifierPlates = "rectifier_plates",
     }
 }
 
@@ -73,9 +77,9 @@ impl Fact {
                 Quantity::Resistance
             }
             Self::FeedPower => Quantity::Power,
-            Self::TurnsRatio => Quantity::Ratio,
+            Self::TurnsRatio | Self::RectifierPlates => Quantity::Ratio,
             Self::Frequency => Quantity::Frequency,
-            Self::LoadCurrent => Quantity::Current,
+            Self::LoadCurrent | Self::RectifierPeak => Quantity::Current,
             Self::FirstFilterLimit => Quantity::Capacitance,
         }
     }
@@ -136,6 +140,8 @@ impl Circuit {
             | Fact::Secondary
             | Fact::LoadCurrent
             | Fact::ChargingPath
+            | Fact::RectifierPeak
+            | Fact::RectifierPlates
             | Fact::FirstFilterLimit => value_si <= 0.0,
         };
         if wrong {

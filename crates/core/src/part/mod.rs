@@ -11,7 +11,7 @@ pub mod safety;
 pub mod size;
 
 use crate::named::{Named, named};
-use crate::quantity::{Farad, Fraction, Henry, Ohm, Quantity, Volt, Watt};
+use crate::quantity::{Ampere, Farad, Fraction, Henry, Ohm, Quantity, Volt, Watt};
 
 pub use circuit::{Circuit, Fact};
 pub use family::{CapacitorFamily, CoilFamily, DiodeFamily, Family, FamilyFacts, MadeOf};
@@ -175,6 +175,8 @@ pub struct Transistor {
     pub gain_min: Option<f64>,
     /// Greatest gain by the sheet.
     pub gain_max: Option<f64>,
+    /// At which collector current the sheet quotes its gain.
+    pub gain_at: Option<Ampere>,
     /// Collector to emitter by the sheet.
     pub vceo: Option<Volt>,
     /// Its junctions, where they were tested.

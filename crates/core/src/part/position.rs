@@ -81,6 +81,16 @@ named! {
         Detector = "detector",
         /// The last stage of an amplifier or transmitter.
         Output = "output stage",
+        /// One output transistor that always conducts, on a transformer or a choke.
+        SingleEnded = "single-ended output",
+        /// One of two output transistors on a transformer.
+        PushPull = "push-pull output",
+        /// One of two output transistors in a row from rail to rail, the loudspeaker at their middle.
+        HalfBridge = "output without transformer",
+        /// Power at radio frequency: a transmitter's driver or final.
+        RfPower = "RF power",
+        /// A transmitter's final whose collector is modulated.
+        AmFinal = "AM final",
         /// Before the output stage.
         Driver = "driver",
         /// A small stage at audio.
@@ -162,6 +172,12 @@ impl Position {
     /// The positions in which a kind of part sits, in the table's order.
     pub fn of(kind: PartKind) -> impl Iterator<Item = Self> {
         FACTS.iter().filter(move |f| f.kind == kind).map(|f| f.position)
+    }
+
+    /// Whether it is an audio output stage, of whatever class.
+    #[must_use]
+    pub fn is_output(self) -> bool {
+        matches!(self, Self::Output | Self::SingleEnded | Self::PushPull | Self::HalfBridge)
     }
 
     /// The position of a kind of part whose name opens `words`, in either trade's words, with the number of words that it

@@ -2,7 +2,7 @@
 
 use super::{Choice, ChoiceReason, Choices, Need, OldPart, SubstituteError, choose};
 use crate::drawers::Lot;
-use crate::part::{Capacitor, Part};
+use crate::part::{Capacitor, Part, Position};
 use crate::quantity::{Farad, Volt};
 use crate::source::Source;
 use crate::verdict::Policy;
@@ -100,13 +100,14 @@ pub fn choose_can(
 ) -> Result<CanChoice, SubstituteError> {
     let mut left: Vec<Lot> = lots.to_vec();
     let mut out = CanChoice { sections: vec![], refused: vec![], wiring: wiring(sections.len()) };
-    for section in sections {
+    for (n, section) in sections.iter().enumerate() {
         let one = OldPart::Part(Part::Capacitor(Capacitor {
             value: section.capacitance,
             rated: section.volts.or(old.rated),
             ..*old
         }));
-        let need = Need { gone: &one, value_si: Some(section.capacitance.farads()), ..*need };
+        let position = need.position.map(|p| place_of(p, n));
+        let need = Need { gone: &one, value_si: Some(section.capacitance.farads()), position, ..*need };
         let mut found = choose(&need, policy, &left)?;
         let best = if found.choices.is_empty() { None } else { Some(found.choices.remove(0)) };
         for lot in best.iter().flat_map(|c| &c.pieces).filter_map(|p| p.lot) {
@@ -116,6 +117,13 @@ pub fn choose_can(
         out.refused.push(found);
     }
     Ok(out)
+}
+
+/// Where a section of a can sits: only the first one of a reservoir's is held to the rectifier, the others are fed through
+/// a choke or a resistor.
+#[must_use]
+pub fn place_of(position: Position, section: usize) -> Position {
+    if position == Position::Reservoir && section > 0 { Position::Smoothing } else { position }
 }
 
 fn wiring(sections: usize) -> Vec<ChoiceReason> {

@@ -6,7 +6,8 @@ use serde::Deserialize;
 
 use crate::drawers::Piece;
 use crate::named::Named;
-use crate::part::{CapacitorFamily, MadeOf, PartKind, SafetyClass};
+use crate::part::circuit::CircuitError;
+use crate::part::{CapacitorFamily, Circuit, Fact, MadeOf, PartKind, SafetyClass};
 use crate::preferred::Series;
 use crate::quantity::{Ampere, Farad, Fraction, Volt};
 use crate::source::Source;
@@ -97,6 +98,8 @@ pub struct RectifierValve {
     #[serde(rename = "type")]
     pub type_number: String,
     most_microfarad: f64,
+    plates: u8,
+    peak_amperes: Option<f64>,
     /// Where the row comes from.
     pub source: Source,
 }
@@ -106,6 +109,22 @@ impl RectifierValve {
     #[must_use]
     pub fn first_filter_limit(&self) -> Farad {
         Farad::computed(self.most_microfarad * 1e-6)
+    }
+
+    /// All that is known of it, as facts of the circuit round its first filter.
+    ///
+    /// # Errors
+    /// None that a row of the table can make.
+    pub fn tell(&self, circuit: &mut Circuit) -> Result<(), CircuitError> {
+        circuit.set_si(Fact::FirstFilterLimit, self.first_filter_limit().farads())?;
+        circuit.set_si(Fact::RectifierPlates, f64::from(self.plates))?;
+        match self.peak_amperes {
+            Some(peak) => circuit.set_si(Fact::RectifierPeak, peak),
+            None => {
+                circuit.forget(Fact::RectifierPeak);
+                Ok(())
+            }
+        }
     }
 }
 

@@ -2,7 +2,7 @@
 
 use super::assess::{Offer, Tally};
 use super::catalogue::diode_piece;
-use super::{ChoiceReason, Choices, Need};
+use super::{ChoiceReason, Choices, Need, diode_string};
 use crate::drawers::{Lot, Piece};
 use crate::named::Named;
 use crate::part::{Diode, DiodeFamily, Fact, MadeOf, PartKind, Position};
@@ -15,6 +15,9 @@ use crate::verdict::{Policy, PolicyNumber};
 
 /// Reverse volts of a rectifier of which nothing is known: 2√2 × 230 V with half as much again is 976 V (practice).
 const UNKNOWN_VOLTS: f64 = 1000.0;
+
+/// Strings that are proposed at most.
+const MOST_STRINGS: usize = 3;
 
 /// The facts that count for a rectifier.
 pub(super) const FACTS: [Fact; 3] = [Fact::Secondary, Fact::LoadCurrent, Fact::ChargingPath];
@@ -45,6 +48,11 @@ pub(super) fn choose(need: &Need<'_>, old: &Diode, policy: &Policy, lots: &[Lot]
         let tally = assess(&asked, old, offer);
         tally.settle(offer, describe(&offer.piece), None, &mut out);
     }
+    if out.choices.is_empty()
+        && let Some((volts, _)) = &asked.reverse
+    {
+        strings(&asked, old, &offers, *volts, &mut out);
+    }
     // The humblest that does is bought: it is cheap and in every shop.
     out.choices.sort_by(|a, b| {
         let most = |c: &super::Choice| c.margins.iter().map(|m| m.ratio).fold(0.0, f64::max);
@@ -52,6 +60,9 @@ pub(super) fn choose(need: &Need<'_>, old: &Diode, policy: &Policy, lots: &[Lot]
         let known = a.margins.len().cmp(&b.margins.len()).reverse();
         a.from_drawers().cmp(&b.from_drawers()).reverse().then(known).then(most(a).total_cmp(&most(b)))
     });
+    if need.position == Some(Position::Rectifier) {
+        out.advice.extend(switch_on(need, policy));
+    }
     if old.family == Some(DiodeFamily::Selenium) {
         out.advice.push(ChoiceReason {
             rule: "R9",
@@ -70,11 +81,50 @@ pub(super) fn choose(need: &Need<'_>, old: &Diode, policy: &Policy, lots: &[Lot]
     out
 }
 
+/// No single one stands the volts: strings of those that do in everything else, the shortest first.
+fn strings(asked: &Asked, old: &Diode, offers: &[Offer], volts: f64, out: &mut Choices) {
+    let else_fits = |o: &&Offer| {
+        let mut alone = (*o).clone();
+        alone.piece.volts = Some(Volt::computed(volts));
+        assess(asked, old, &alone).short.is_empty()
+    };
+    let mut all: Vec<super::Choice> =
+        offers.iter().filter(else_fits).filter_map(|o| diode_string::string(o, volts)).collect();
+    all.sort_by_key(|c| (!c.from_drawers(), c.pieces.len()));
+    all.truncate(MOST_STRINGS);
+    out.choices.extend(all);
+}
+
 fn describe(piece: &Piece) -> String {
     let family = piece.family.map_or("diode", Named::name);
     let volts = piece.volts.map_or_else(String::new, |v| format!(", {v}"));
     let amperes = piece.amperes.map_or_else(String::new, |a| format!(" {a}"));
     format!("{} {family}{volts}{amperes}", piece.type_number)
+}
+
+/// What silicon meets at switch-on: nothing that limits the first charge, or a path that is not known.
+fn switch_on(need: &Need<'_>, policy: &Policy) -> Vec<ChoiceReason> {
+    let say =
+        |text: String| ChoiceReason { rule: "R9", text, source: Source::practice("silicon at switch-on") };
+    let mut out = Vec::new();
+    if need.fact(Fact::ChargingPath).is_none() {
+        out.push(say(
+            "silicon has next to no resistance of its own: measure the ohms of winding, line and series resistor; where \
+             there are none, a series resistor goes in with it"
+                .to_owned(),
+        ));
+    }
+    if let Some(v) = need.fact(Fact::Secondary) {
+        let peak = v
+            * std::f64::consts::SQRT_2
+            * policy.number_si(PolicyNumber::NoLoad)
+            * policy.number_si(PolicyNumber::LineHigh);
+        out.push(say(format!(
+            "the rail stands at once, before any heater is warm: up to {} on the filters until the set draws",
+            Volt::computed(peak)
+        )));
+    }
+    out
 }
 
 impl Asked {

@@ -10,7 +10,9 @@ mod capacitor;
 mod catalogue;
 mod coil;
 mod diode;
+mod diode_string;
 mod effect;
+mod first_filter;
 mod lamp;
 mod load;
 mod network;
@@ -37,6 +39,7 @@ use crate::verdict::Policy;
 
 /// The part that goes.
 #[derive(Debug, Clone, Copy, PartialEq)]
+#[expect(clippy::large_enum_variant, reason = "one a request, and it is copied where a box could not be")]
 pub enum OldPart {
     /// One that is judged.
     Part(Part),

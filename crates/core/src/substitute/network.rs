@@ -8,9 +8,9 @@ use super::load::{self, Load, body_volts};
 use super::place::{self, Window};
 use super::volts::asked;
 use super::{Choice, ChoiceReason, Choices, Chosen, Need};
-use crate::drawers::{Condition, Lot};
+use crate::drawers::{Condition, Lot, Piece};
 use crate::network::balance::balancing;
-use crate::network::{Drive, Found, Kind, Stock, Tree, Wanted, search, shares, spread};
+use crate::network::{Drive, Found, Kind, Stock, Tree, Wanted, search, shares, spread, worst_shares};
 use crate::part::size::at_least;
 use crate::part::{Capacitor, CapacitorFamily, MadeOf, PartKind, Resistor};
 use crate::preferred::{Series, between};
@@ -25,6 +25,10 @@ const WITHIN: f64 = 0.02;
 const SPAN: f64 = 100.0;
 /// The most lots that a search takes; those with the most pieces are taken first.
 const MOST_LOTS: usize = 300;
+/// How far a part without a mark may be off (practice).
+const USUAL_TOLERANCE: f64 = 0.2;
+/// How far balancing resistors may be off (IEC 60063 E24).
+const BALANCING_TOLERANCE: f64 = 0.05;
 /// Networks that are enough of each sort.
 const ENOUGH: usize = 3;
 
@@ -151,9 +155,9 @@ fn of_resistors(
     let tree = &found.tree;
     let mut t = Tally { cautions: load.cautions.clone(), ..Tally::default() };
     if let Some(v) = load.volts {
-        let across = shares(tree, Kind::Resistor, Some(Drive::Voltage(Volt::computed(v))));
-        for (share, piece) in across.iter().zip(&pieces) {
-            if share.volts.zip(body_volts(&piece.piece)).is_some_and(|(v, most)| v.abs() > most) {
+        let limits: Vec<(f64, f64)> = pieces.iter().map(|p| tolerance(&p.piece)).collect();
+        for (share, piece) in worst_shares(tree, Kind::Resistor, &limits).iter().zip(&pieces) {
+            if body_volts(&piece.piece).is_some_and(|most| v.abs() * share > most) {
                 return None;
             }
         }
@@ -286,7 +290,7 @@ pub(super) fn capacitors(
     };
     for found in fewest(&question, &stock) {
         let pieces: Vec<&Offer> = found.picks.iter().filter_map(|i| offers.get(*i)).collect();
-        out.choices.extend(of_capacitors(need, wanted, window, needed, &found, &pieces));
+        out.choices.extend(of_capacitors(need, wanted, window, policy, needed, &found, &pieces));
     }
 }
 
@@ -294,6 +298,7 @@ fn of_capacitors(
     need: &Need<'_>,
     wanted: f64,
     window: &Window,
+    policy: &Policy,
     needed: Option<f64>,
     found: &Found,
     offers: &[&Offer],
@@ -310,14 +315,12 @@ fn of_capacitors(
     }
     let mut t = Tally::default();
     t.value(Quantity::Capacitance, wanted, found.value, &window.why, window.source.clone());
+    super::first_filter::judge(need, found.value, policy, &mut t);
     super::effect::of(need, wanted, found.value, &mut t);
     let volts = if side_by_side {
         offers.iter().filter_map(|o| o.piece.volts).map(Volt::volts).fold(f64::INFINITY, f64::min)
     } else {
-        // The weakest decides: what the whole stands when that one stands all it may.
-        let at_one = shares(&found.tree, Kind::Capacitor, Some(Drive::Voltage(Volt::computed(1.0))));
-        let stands = at_one.iter().zip(offers).filter_map(|(s, o)| Some(o.piece.volts?.volts() / s.volts?));
-        stands.fold(f64::INFINITY, f64::min)
+        string_stands(&found.tree, offers)
     };
     if let Some(n) = needed {
         t.margin("volts", Quantity::Voltage, Some(volts).filter(|v| v.is_finite()), n);
@@ -362,6 +365,29 @@ fn of_capacitors(
         margins: t.margins,
         price_hundredths: offers.iter().map(|o| o.price_hundredths).sum(),
     })
+}
+
+/// What a string stands: the weakest decides, with the greatest share that it may get as the string charges (by the
+/// tolerances of all) and afterwards (by those of the balancing resistors), and never more than so many times the weakest.
+fn string_stands(tree: &Tree, offers: &[&Offer]) -> f64 {
+    let limits: Vec<(f64, f64)> = offers.iter().map(|o| tolerance(&o.piece)).collect();
+    let charging = worst_shares(tree, Kind::Capacitor, &limits);
+    let ratings = offers.iter().map(|o| o.piece.volts.map_or(0.0, Volt::volts));
+    let weakest = ratings.clone().fold(f64::INFINITY, f64::min);
+    // One resistor high and all others low: it gets the most.
+    let others = (offers.len() - 1) as f64 * (1.0 - BALANCING_TOLERANCE) / (1.0 + BALANCING_TOLERANCE);
+    let balanced = weakest * (1.0 + others);
+    ratings.zip(charging).map(|(rating, share)| rating / share).fold(balanced, f64::min)
+}
+
+/// How far a piece may be off: as marked, or as is usual of its family.
+fn tolerance(piece: &Piece) -> (f64, f64) {
+    if let Some(t) = piece.tolerance {
+        return (t.fraction(), t.fraction());
+    }
+    let facts = piece.family.and_then(MadeOf::facts);
+    let usual = |of: Option<f64>| of.unwrap_or(USUAL_TOLERANCE);
+    (usual(facts.and_then(|f| f.usual_minus)), usual(facts.and_then(|f| f.usual_plus)))
 }
 
 fn near(value: Option<f64>, wanted: f64) -> bool {

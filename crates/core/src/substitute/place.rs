@@ -5,15 +5,15 @@ use std::sync::LazyLock;
 use serde::Deserialize;
 
 use super::assess::{Offer, Tally};
-use super::volts::{asked, valve_source};
-use super::{ChoiceReason, Need, effect};
+use super::volts::asked;
+use super::{ChoiceReason, Need, effect, first_filter};
 use crate::drawers::Piece;
 use crate::named::Named;
 use crate::part::safety::ClassRule;
 use crate::part::{Capacitor, CapacitorFamily, Fact, MadeOf, PartKind, Position};
 use crate::preferred::{Series, is_member, neighbours};
 use crate::quantity::format::percent;
-use crate::quantity::{Farad, Fraction, Quantity, Volt};
+use crate::quantity::{Fraction, Quantity, Volt};
 use crate::source::Source;
 use crate::table::rows;
 use crate::verdict::{Policy, PolicyNumber};
@@ -67,9 +67,14 @@ pub(super) fn suited(position: Option<Position>) -> Option<&'static Suited> {
 /// The facts that count in a place.
 pub(super) fn facts(position: Option<Position>) -> &'static [Fact] {
     match position {
-        Some(Position::Reservoir) => {
-            &[Fact::Rail, Fact::Secondary, Fact::LoadCurrent, Fact::FirstFilterLimit, Fact::Frequency]
-        }
+        Some(Position::Reservoir) => &[
+            Fact::Rail,
+            Fact::Secondary,
+            Fact::LoadCurrent,
+            Fact::FirstFilterLimit,
+            Fact::ChargingPath,
+            Fact::Frequency,
+        ],
         Some(Position::Smoothing | Position::PlateDecoupling) => &[Fact::Rail, Fact::Secondary],
         Some(Position::Coupling) => &[Fact::Voltage, Fact::Rail, Fact::GridResistor],
         Some(Position::Avc) => &[Fact::Voltage, Fact::SourceResistance],
@@ -172,7 +177,7 @@ pub(super) fn assess(
             let far = crate::quantity::format::signed_percent(far);
             t.refuse(format!("{far} from what is wanted: {}", window.why));
         }
-        first_filter(need, value, &mut t);
+        first_filter::judge(need, value, policy, &mut t);
         effect::of(need, wanted, value, &mut t);
     }
     if piece.safety.is_none() {
@@ -291,22 +296,6 @@ pub(super) fn because(position: Option<Position>, family: CapacitorFamily) -> &'
             "; its value changes with volts and it sings"
         }
         _ => "",
-    }
-}
-
-/// Not more than the rectifier valve stands.
-pub(super) fn first_filter(need: &Need<'_>, value: f64, t: &mut Tally) {
-    if need.position != Some(Position::Reservoir) {
-        return;
-    }
-    if let Some(limit) = need.fact(Fact::FirstFilterLimit) {
-        let l = Farad::computed(limit);
-        if value > limit * (1.0 + 1e-6) {
-            t.refuse(format!("more than the {l} that the rectifier takes as its first filter"));
-        } else {
-            t.passes
-                .push(ChoiceReason::r7(format!("within the {l} that the rectifier takes"), valve_source()));
-        }
     }
 }
 

@@ -13,7 +13,7 @@ use crate::transistor::Device;
 use crate::transistor::circuit::{CircuitNeed, Stage};
 use crate::transistor::device::meant;
 use crate::transistor::equivalent::{
-    Candidate, LimitCheck, LimitName, LimitState, before, compare, equivalents,
+    Candidate, Fitness, LimitCheck, LimitName, LimitState, before, compare, equivalents,
 };
 
 /// The facts that count.
@@ -41,6 +41,11 @@ pub fn choose(need: &Need<'_>, old: &Transistor, library: &[Device], lots: &[Lot
         out.advice.push(ChoiceReason::practice(text, "hard limits first"));
         return out;
     };
+    if need.position == Some(Position::Output) {
+        let text = "say which output it is: single-ended, push-pull with a transformer, or without one; held against the \
+                    one that asks for the most, twice the supply";
+        out.advice.push(ChoiceReason::practice(text, "what an output stage asks depends on its class"));
+    }
     let circuit = circuit_of(need);
     let mut stocked: Vec<(Candidate<'_>, Offer)> = Vec::new();
     for offer in Offer::of_lots(lots, |l| l.piece.kind == PartKind::Transistor) {
@@ -49,7 +54,7 @@ pub fn choose(need: &Need<'_>, old: &Transistor, library: &[Device], lots: &[Lot
             None => not_in_the_table().settle(&offer, offer.piece.to_string(), None, &mut out),
         }
     }
-    stocked.sort_by(|a, b| before(wanted, &a.0, &b.0));
+    stocked.sort_by(|a, b| before(wanted, &circuit, &a.0, &b.0));
     for (c, offer) in &stocked {
         tally(c, offer).settle(offer, describe(c.device), None, &mut out);
     }
@@ -118,8 +123,13 @@ fn circuit_of(need: &Need<'_>) -> CircuitNeed {
 
 fn stage(position: Position) -> Option<Stage> {
     match position {
-        Position::Output => Some(Stage::TransformerPushPull),
+        // Where nobody said which, the one that asks for the most.
+        Position::Output | Position::PushPull => Some(Stage::TransformerPushPull),
         Position::Driver | Position::AudioStage => Some(Stage::SmallSignal),
+        Position::SingleEnded => Some(Stage::ClassA),
+        Position::HalfBridge => Some(Stage::Complementary),
+        Position::RfPower => Some(Stage::RadioPower),
+        Position::AmFinal => Some(Stage::ModulatedFinal),
         Position::RfStage | Position::IfStage => Some(Stage::RadioFrequency),
         Position::Mixer | Position::Oscillator => Some(Stage::Mixer),
         Position::Regulator => Some(Stage::Regulator),
@@ -138,7 +148,7 @@ fn piece(d: &Device) -> Piece {
     Piece {
         family: d.material.map(|m| MadeOf::Diode(m.family())),
         type_number: d.type_number.clone(),
-        volts: d.vceo_volts.map(Volt::computed),
+        volts: d.collector_volts().map(Volt::computed),
         amperes: d.ic_amperes.map(Ampere::computed),
         watts: d.power_watts.map(Watt::computed),
         ..Piece::new(PartKind::Transistor)
@@ -152,6 +162,9 @@ fn tally(c: &Candidate<'_>, offer: &Offer) -> Tally {
         let said = said(cell);
         match (cell.hard, cell.state) {
             (true, LimitState::Short) => t.refuse(format!("{}: {said}", called(cell.name))),
+            (true, LimitState::Unknown) if c.fitness >= Fitness::Undecided => {
+                t.refuse(format!("{}: {said}, and in its place that decides", called(cell.name)));
+            }
             (true, LimitState::Unknown) => {
                 t.unknown.push(format!("{} {said}", called(cell.name)));
                 t.cautions.push(ChoiceReason {

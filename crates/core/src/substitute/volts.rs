@@ -3,7 +3,6 @@
 use super::{ChoiceReason, Need};
 use crate::part::{Capacitor, CapacitorFamily, Fact, Position};
 use crate::quantity::Volt;
-use crate::source::Source;
 use crate::verdict::{Policy, PolicyNumber};
 
 /// What a place asks for.
@@ -106,9 +105,4 @@ fn hangs_on_the_rail(position: Option<Position>) -> bool {
 
 fn volt(v: f64) -> String {
     Volt::computed(v).to_string()
-}
-
-/// The source of the limit of a first filter.
-pub(super) fn valve_source() -> Source {
-    Source::memory("published data of rectifier valves")
 }

@@ -1,5 +1,6 @@
 //! What is looked for in place of a part, as something that can be kept and carried: the owned form of a [`Need`].
 
+use super::can::place_of;
 use super::{
     Can, CanChoice, Choices, Need, OldPart, PieceFound, SubstituteError, choose, choose_can,
     choose_transistor, facts, piece,
@@ -101,6 +102,7 @@ impl Wanted {
             gone: OldPart::Part(Part::Capacitor(one)),
             value_si: Some(can.capacitance.farads()),
             sections: vec![],
+            position: self.position.map(|p| place_of(p, n)),
             ..self.clone()
         }
     }

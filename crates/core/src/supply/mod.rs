@@ -11,7 +11,10 @@ pub mod lamp;
 pub mod line;
 pub mod rectifier;
 pub mod ripple;
+pub mod switch_on;
 pub mod touch;
+
+pub use switch_on::diodes_in_series;
 
 use crate::part::size::at_least;
 use crate::preferred::{Series, neighbours};

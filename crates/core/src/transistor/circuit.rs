@@ -25,8 +25,10 @@ named! {
         RadioFrequency = "radio frequency",
         /// Mixer or oscillator.
         Mixer = "mixer or oscillator",
-        /// Power at radio frequency.
+        /// Power at radio frequency, unmodulated or at a collector that is not modulated.
         RadioPower = "radio frequency power",
+        /// Power at radio frequency with the modulation on its collector.
+        ModulatedFinal = "AM final",
         /// In a supply.
         Regulator = "regulator",
         /// On or off.
@@ -43,7 +45,8 @@ impl Stage {
             | Self::TransformerPushPull
             | Self::RadioFrequency
             | Self::Mixer
-            | Self::RadioPower => true,
+            | Self::RadioPower
+            | Self::ModulatedFinal => true,
             Self::SmallSignal
             | Self::Complementary
             | Self::QuasiComplementary
@@ -56,7 +59,7 @@ impl Stage {
     #[must_use]
     pub fn is_radio(self) -> bool {
         match self {
-            Self::RadioFrequency | Self::Mixer | Self::RadioPower => true,
+            Self::RadioFrequency | Self::Mixer | Self::RadioPower | Self::ModulatedFinal => true,
             Self::SmallSignal
             | Self::ClassA
             | Self::TransformerPushPull
@@ -65,6 +68,21 @@ impl Stage {
             | Self::Regulator
             | Self::Switch => false,
         }
+    }
+
+    /// Whether it is radio frequency power: its base returns through a choke, so that what is registered with a resistor
+    /// there counts.
+    #[must_use]
+    pub fn is_radio_power(self) -> bool {
+        matches!(self, Self::RadioPower | Self::ModulatedFinal)
+    }
+
+    /// Whether a loudspeaker is its load, which is no resistor.
+    fn drives_a_loudspeaker(self) -> bool {
+        matches!(
+            self,
+            Self::ClassA | Self::TransformerPushPull | Self::Complementary | Self::QuasiComplementary
+        )
     }
 }
 
@@ -108,6 +126,9 @@ pub struct Asked {
     pub source: Source,
 }
 
+/// Volts of a junction that conducts, for what a resistor drives into a base (handbook value of silicon).
+const JUNCTION: f64 = 0.7;
+
 impl CircuitNeed {
     /// Whether anything that limits is known.
     #[must_use]
@@ -118,12 +139,22 @@ impl CircuitNeed {
             || self.transition().is_some()
     }
 
-    /// Collector volts: the supply, or twice it where a coil or transformer is the load.
+    /// Collector volts: the supply; 1.3 times it in a half-bridge on a loudspeaker, twice where a coil or transformer is
+    /// the load, four times where the collector is modulated (R11, practice).
     #[must_use]
     pub fn volts(&self) -> Option<Asked> {
         let supply = self.supply_volts?;
         let v = format(Quantity::Voltage, supply);
-        let (factor, because) = if self.stage.is_some_and(Stage::swings_above) {
+        let (factor, because) = if self.stage == Some(Stage::ModulatedFinal) {
+            let factor = number(RuleNumber::ModulatedVolts);
+            (
+                factor,
+                format!("{factor} × {v}: modulation doubles the supply, and the coil doubles that again"),
+            )
+        } else if matches!(self.stage, Some(Stage::Complementary | Stage::QuasiComplementary)) {
+            let factor = number(RuleNumber::LoudspeakerMargin);
+            (factor, format!("{factor} × {v}: a loudspeaker is no resistor"))
+        } else if self.stage.is_some_and(Stage::swings_above) {
             (2.0, format!("2 × {v}: the collector swings above the supply by as much as below"))
         } else {
             (1.0, format!("the whole supply of {v}"))
@@ -144,13 +175,17 @@ impl CircuitNeed {
         }
         let load = self.load_ohms?;
         let (swing, factor) = self.swing()?;
-        let si = factor * swing / load;
+        let speaker = self.stage.is_some_and(Stage::drives_a_loudspeaker);
+        let margin = if speaker { number(RuleNumber::LoudspeakerMargin) } else { 1.0 };
+        let si = factor * swing / load * margin;
         let (v, r) = (format(Quantity::Voltage, swing), format(Quantity::Resistance, load));
         let because = if factor > 1.0 {
             format!("2 × {v} / {r}: twice the current at rest")
         } else {
             format!("{v} / {r}")
         };
+        let because =
+            if speaker { format!("{because}, × {margin}: a loudspeaker is no resistor") } else { because };
         Some(Asked { si, because, source: Source::handbook("Ohm's law") })
     }
 
@@ -222,24 +257,44 @@ impl CircuitNeed {
                     format(Quantity::Voltage, supply)
                 ),
             ),
-            Stage::RadioFrequency | Stage::Mixer | Stage::RadioPower | Stage::Regulator | Stage::Switch => {
-                return None;
-            }
+            Stage::RadioFrequency
+            | Stage::Mixer
+            | Stage::RadioPower
+            | Stage::ModulatedFinal
+            | Stage::Regulator
+            | Stage::Switch => return None,
         };
         Some(Asked { si, because, source: Source::handbook("class A and B stages") })
     }
 
-    /// Transition frequency: so many times the working frequency.
+    /// Transition frequency: so many times the working frequency, fewer where power is all that is asked.
     #[must_use]
     pub fn transition(&self) -> Option<Asked> {
         let f = self.hertz?;
-        let factor = number(RuleNumber::FrequencyFactor);
+        let power = self.stage.is_some_and(Stage::is_radio_power);
+        let (rule, source) = if power {
+            (RuleNumber::PowerFrequencyFactor, "radio frequency power: at least twice")
+        } else {
+            (RuleNumber::FrequencyFactor, "gain of ten left at the working frequency")
+        };
+        let factor = number(rule);
         let because = format!("{factor} × {}", format(Quantity::Frequency, f));
-        Some(Asked {
-            si: f * factor,
-            because,
-            source: Source::practice("gain of ten left at the working frequency"),
-        })
+        Some(Asked { si: f * factor, because, source: Source::practice(source) })
+    }
+
+    /// The least gain that does: as said, or of a switch what its base resistors leave it, Ic / Ib, with the current at
+    /// which it is asked.
+    #[must_use]
+    pub fn gain_asked(&self) -> Option<(f64, Option<f64>)> {
+        if let Some(g) = self.least_gain {
+            return Some((g, self.rest_amperes));
+        }
+        if self.stage != Some(Stage::Switch) {
+            return None;
+        }
+        let (supply, upper, amperes) = (self.supply_volts?, self.upper_ohms?, self.amperes()?.si);
+        let base = (supply - JUNCTION) / upper - self.lower_ohms.map_or(0.0, |r| JUNCTION / r);
+        (base > 0.0).then(|| (amperes / base, Some(amperes)))
     }
 
     /// The temperature of heat sink or case: as said, or what is taken for one that nobody measured.

@@ -7,6 +7,7 @@
 //! | `polarity` | npn, pnp, n-channel, p-channel |
 //! | `material` | germanium, silicon; may be empty |
 //! | `vcbo` `vceo` `vebo` | 45 V; of field-effect types drain to gate, drain to source, gate to source |
+//! | `vcer` | 40 V: collector to emitter with a resistor at the base, where that is what is registered |
 //! | `ic` | 0.5 A |
 //! | `p` `p_ref` `p_at` | 0.8 W; ambient or case; 25 (°C) |
 //! | `tj` `rth` | 150 (°C); 10 (K/W) |
@@ -14,6 +15,7 @@
 //! | `ft` `cob` | 80 MHz; 4 pF |
 //! | `idss_min` `idss_max` `gfs` | 2 mA; 6 mA; 3 (mA per volt) |
 //! | `package` `pinout` `case` | TO-18; EBC; collector, insulated … |
+//! | `leads_vary` | yes where makers have it with the leads in another order; otherwise no or empty |
 //! | `use` `sure` `source` | usual use; sure, fair, doubtful; where the row comes from |
 //!
 //! Only `type`, `kind` and `polarity` are needed; what is empty is unknown. Text that a spreadsheet would take for a
@@ -27,10 +29,37 @@ use crate::quantity::{Quantity, parse};
 use crate::source::Source;
 
 /// The columns, in the order in which they are written.
-pub const COLUMNS: [&str; 28] = [
-    "type", "kind", "polarity", "material", "vcbo", "vceo", "vebo", "ic", "p", "p_ref", "p_at", "tj", "rth",
-    "hfe_min", "hfe_max", "hfe_ic", "hfe_vce", "ft", "cob", "idss_min", "idss_max", "gfs", "package",
-    "pinout", "case", "use", "sure", "source",
+pub const COLUMNS: [&str; 30] = [
+    "type",
+    "kind",
+    "polarity",
+    "material",
+    "vcbo",
+    "vceo",
+    "vcer",
+    "vebo",
+    "ic",
+    "p",
+    "p_ref",
+    "p_at",
+    "tj",
+    "rth",
+    "hfe_min",
+    "hfe_max",
+    "hfe_ic",
+    "hfe_vce",
+    "ft",
+    "cob",
+    "idss_min",
+    "idss_max",
+    "gfs",
+    "package",
+    "pinout",
+    "leads_vary",
+    "case",
+    "use",
+    "sure",
+    "source",
 ];
 
 /// Why a row is not taken.
@@ -97,6 +126,7 @@ pub fn read_fields<'a>(get: impl Fn(&'static str) -> &'a str) -> Result<Device, 
     d.material = named("material", get("material"))?;
     d.vcbo_volts = amount("vcbo", Quantity::Voltage, 1e5)?;
     d.vceo_volts = amount("vceo", Quantity::Voltage, 1e5)?;
+    d.vcer_volts = amount("vcer", Quantity::Voltage, 1e5)?;
     d.vebo_volts = amount("vebo", Quantity::Voltage, 1e5)?;
     d.ic_amperes = amount("ic", Quantity::Current, 1e4)?;
     d.power_watts = amount("p", Quantity::Power, 1e5)?;
@@ -133,6 +163,11 @@ pub fn read_fields<'a>(get: impl Fn(&'static str) -> &'a str) -> Result<Device, 
             return Err(RowError::of("pinout", format!("{p} are not the leads of a {kind} type")));
         }
     }
+    d.leads_vary = match get("leads_vary").trim() {
+        "" | "no" => false,
+        "yes" => true,
+        other => return Err(RowError::of("leads_vary", format!("'{other}' is neither yes nor no"))),
+    };
     d.case = named("case", get("case"))?;
     d.usual_use = text("use", 120)?;
     d.sure = named("sure", get("sure"))?.unwrap_or(Sure::Fair);
@@ -209,6 +244,7 @@ pub fn write_row(d: &Device) -> Vec<String> {
         name(d.material.map(Named::name)),
         exact(Voltage, d.vcbo_volts),
         exact(Voltage, d.vceo_volts),
+        exact(Voltage, d.vcer_volts),
         exact(Voltage, d.vebo_volts),
         exact(Current, d.ic_amperes),
         exact(Power, d.power_watts),
@@ -227,6 +263,7 @@ pub fn write_row(d: &Device) -> Vec<String> {
         d.gfs_siemens.map_or_else(String::new, |g| ((g * 1e6).round() / 1e3).to_string()),
         d.package.clone(),
         d.pinout.map_or_else(String::new, |p| p.to_string()),
+        if d.leads_vary { "yes" } else { "" }.to_owned(),
         name(d.case.map(Named::name)),
         d.usual_use.clone(),
         d.sure.name().to_owned(),

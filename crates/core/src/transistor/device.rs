@@ -10,9 +10,9 @@ use super::package::{Lead, Pinout};
 use crate::named::named;
 use crate::part::{JunctionTest, Transistor};
 pub use crate::part::{Material, Polarity};
-use crate::quantity::Volt;
+use crate::quantity::{Ampere, Volt};
 use crate::source::Source;
-use crate::table::rows;
+use crate::table::{rows, yes};
 
 named! {
     /// What kind of transistor it is.
@@ -100,6 +100,10 @@ pub struct Device {
     /// Collector to emitter with the base open, volt.
     #[serde(rename = "vceo")]
     pub vceo_volts: Option<f64>,
+    /// Collector to emitter with a resistor from base to emitter, volt: what is registered in place of `vceo` where the
+    /// base is never open.
+    #[serde(rename = "vcer")]
+    pub vcer_volts: Option<f64>,
     /// Emitter to base the wrong way, volt.
     #[serde(rename = "vebo")]
     pub vebo_volts: Option<f64>,
@@ -152,6 +156,9 @@ pub struct Device {
     pub package: String,
     /// Its leads in the order of the package, seen from below.
     pub pinout: Option<Pinout>,
+    /// Whether makers have it with their leads in another order: then the order here is one of several.
+    #[serde(deserialize_with = "yes")]
+    pub leads_vary: bool,
     /// What its case is connected to.
     pub case: Option<CaseLead>,
     /// What it is usually used for.
@@ -210,7 +217,8 @@ pub fn by_sheet(device: Option<&Device>, junctions: Option<JunctionTest>) -> Tra
         power: device.is_some_and(Device::is_power),
         gain_min: device.and_then(|d| d.gain_min),
         gain_max: device.and_then(|d| d.gain_max),
-        vceo: device.and_then(|d| d.vceo_volts).and_then(|v| Volt::new(v).ok()),
+        gain_at: device.and_then(|d| d.gain_at_amperes).and_then(|i| Ampere::new(i).ok()),
+        vceo: device.and_then(Device::collector_volts).and_then(|v| Volt::new(v).ok()),
         junctions,
     }
 }
@@ -226,6 +234,7 @@ impl Device {
             material: None,
             vcbo_volts: None,
             vceo_volts: None,
+            vcer_volts: None,
             vebo_volts: None,
             ic_amperes: None,
             power_watts: None,
@@ -244,6 +253,7 @@ impl Device {
             gfs_siemens: None,
             package: String::new(),
             pinout: None,
+            leads_vary: false,
             case: None,
             usual_use: String::new(),
             sure: Sure::Doubtful,
@@ -279,6 +289,27 @@ impl Device {
             let (w, at, tj) = (self.power_watts?, self.power_at_celsius?, self.junction_celsius?);
             (w > 0.0 && tj > at).then(|| (tj - at) / w)
         })
+    }
+
+    /// Collector to emitter as registered, volt: with the base open, or with a resistor there where that alone is
+    /// registered.
+    #[must_use]
+    pub fn collector_volts(&self) -> Option<f64> {
+        self.vceo_volts.or(self.vcer_volts)
+    }
+
+    /// Whether it is made for audio by its number (Pro Electron C and D, JIS B and D) or by its usual use.
+    #[must_use]
+    pub fn is_for_audio(&self) -> bool {
+        let t = self.type_number.to_ascii_uppercase();
+        let letter = if let Some(jis) = t.strip_prefix("2S") {
+            jis.starts_with(['B', 'D'])
+        } else {
+            t.starts_with(['A', 'B']) && t[1..].starts_with(['C', 'D'])
+        };
+        let use_of = self.usual_use.as_str();
+        let radio = ["frequency", "MHz", "mixer", "oscillator"].iter().any(|w| use_of.contains(w));
+        !radio && (letter || use_of.contains("audio"))
     }
 
     /// Whether it counts as a power type: it is quoted at the case, or for a watt and more.

@@ -17,6 +17,8 @@ named! {
         Rectifier = "rectifier",
         /// It carries a signal.
         Signal = "signal",
+        /// It tunes: its capacitance hangs on its reverse volts.
+        Varicap = "varicap",
     }
 }
 

@@ -163,6 +163,7 @@ struct Leakage {
     material: Material,
     size: String,
     cut_off_amperes: f64,
+    open_base_most_amperes: f64,
     doubles_each_kelvin: f64,
     about: String,
     source: Source,
@@ -176,7 +177,8 @@ static LEAKAGE: LazyLock<Vec<Leakage>> =
 pub struct LeakLimit {
     /// Collector to base with the emitter open, ampere.
     pub cut_off_amperes: f64,
-    /// Collector to emitter with the base open, ampere: the same times the gain and one.
+    /// Collector to emitter with the base open, ampere: the same times the gain and one, and no more than such a device
+    /// may whatever its gain is read as, because a leak reads as gain.
     pub open_base_amperes: f64,
     /// What is meant by it.
     pub about: &'static str,
@@ -186,15 +188,16 @@ pub struct LeakLimit {
 
 /// The most that a sound transistor leaks at `celsius`, with a gain of `gain`.
 ///
-/// Iceo = (β + 1) × Icbo, and Icbo doubles with every 8 to 10 K (`data/transistor_leakage.csv`).
+/// Iceo = (β + 1) × Icbo, at most what the table has for a device of its material and size; and Icbo doubles with every 8 to 10 K (`data/transistor_leakage.csv`).
 #[must_use]
 pub fn leak_limit(material: Material, power: bool, gain: f64, celsius: f64) -> Option<LeakLimit> {
     let size = if power { "power" } else { "small" };
     let row = LEAKAGE.iter().find(|r| r.material == material && r.size == size)?;
-    let warm = row.cut_off_amperes * ((celsius - 25.0) / row.doubles_each_kelvin).exp2();
+    let warmer = ((celsius - 25.0) / row.doubles_each_kelvin).exp2();
+    let warm = row.cut_off_amperes * warmer;
     Some(LeakLimit {
         cut_off_amperes: warm,
-        open_base_amperes: warm * (gain.max(0.0) + 1.0),
+        open_base_amperes: (warm * (gain.max(0.0) + 1.0)).min(row.open_base_most_amperes * warmer),
         about: &row.about,
         source: &row.source,
     })

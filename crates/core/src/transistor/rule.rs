@@ -15,6 +15,12 @@ named! {
         SiliconForGermanium = "silicon for germanium",
         /// Transition frequency over working frequency.
         FrequencyFactor = "frequency factor",
+        /// Transition frequency over working frequency where power is what is asked.
+        PowerFrequencyFactor = "power frequency factor",
+        /// Collector volts of a modulated final over its supply.
+        ModulatedVolts = "modulated volts",
+        /// Volts and current that a loudspeaker may ask over a resistor of its ohms.
+        LoudspeakerMargin = "loudspeaker margin",
         /// Least share of the old transition frequency.
         TransitionLow = "transition low",
         /// Most times the old transition frequency.
@@ -29,6 +35,16 @@ named! {
         GainWindow = "gain window",
         /// Most times the old output capacitance at radio frequency.
         CapacitanceFactor = "capacitance factor",
+        /// The most that a gain tester feeds through a collector, ampere.
+        TesterCurrent = "tester current",
+        /// How far the gains of a pair may be apart, as a share.
+        PairGain = "pair gain",
+        /// How far the base volts of a pair may be apart, volt.
+        PairBaseVolts = "pair base volts",
+        /// Ohm across each diode of a string for each volt of its rating.
+        EqualisingOhms = "equalising ohms",
+        /// Farad across each diode of a string.
+        EqualisingFarads = "equalising farads",
         /// Watts from which it counts as a power type.
         PowerSize = "power size",
     }

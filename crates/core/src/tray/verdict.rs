@@ -5,8 +5,8 @@ use super::status::{PartStatus, decided, status};
 use super::{Status, TakenReading, Tray, TrayPart};
 use crate::caution::Step;
 use crate::part::Part;
-use crate::quantity::{Ohm, Quantity};
-use crate::reading::usual;
+use crate::quantity::{Ohm, Quantity, Volt};
+use crate::reading::{ReadQuantity, usual};
 use crate::verdict::{Outcome, Partner, Policy, Verdict, judge};
 
 /// The others of a part's pair or group, as far as they have a reading that decides (rule R1, matched positions).
@@ -14,6 +14,18 @@ use crate::verdict::{Outcome, Partner, Policy, Verdict, judge};
 pub fn partners(tray: &Tray, part: &TrayPart, policy: &Policy) -> Vec<Partner> {
     let partner = |other: &TrayPart| {
         let sits = installed(tray, other);
+        if matches!(sits.part, Some(Part::Transistor(_))) {
+            let read =
+                |of| sits.readings.iter().rfind(|r| r.quantity == of && !r.still_connected())?.value_si();
+            let gain = read(ReadQuantity::Gain).filter(|g| *g > 0.0)?;
+            let base_volts = read(ReadQuantity::ForwardVoltage).map(Volt::computed);
+            return Some(Partner {
+                name: other.name.clone(),
+                measured_si: gain,
+                marked_si: gain,
+                base_volts,
+            });
+        }
         let verdict = alone(&sits, policy)?;
         let measured = verdict.decided_by.and_then(|i| sits.readings.get(i)?.value_si());
         let marked = match &sits.part {
@@ -23,7 +35,7 @@ pub fn partners(tray: &Tray, part: &TrayPart, policy: &Policy) -> Vec<Partner> {
         };
         let decided = matches!(verdict.call, Outcome::Keep | Outcome::Watch | Outcome::Replace);
         let measured_si = measured.filter(|v| decided && *v > 0.0)?;
-        Some(Partner { name: other.name.clone(), measured_si, marked_si: marked? })
+        Some(Partner { name: other.name.clone(), measured_si, marked_si: marked?, base_volts: None })
     };
     tray.others(part).filter_map(partner).collect()
 }

@@ -66,6 +66,8 @@ pub struct Partner {
     pub measured_si: f64,
     /// What it is marked, in the base unit of its value.
     pub marked_si: f64,
+    /// Of a transistor: base to emitter, where that was measured.
+    pub base_volts: Option<Volt>,
 }
 
 /// All that is judged.
@@ -128,9 +130,18 @@ pub fn judge(case: Case<'_>, policy: &Policy) -> Verdict {
 }
 
 impl Case<'_> {
-    /// What stands across the part when the set runs, where that is known.
+    /// What stands across the part when the set runs, where that is known: as said, or at most the rail that feeds it; a
+    /// test at the rail is one at the working volts (R4).
     pub(crate) fn working(&self) -> Option<Volt> {
-        self.circuit.get(Fact::Voltage)
+        let rail = || {
+            let rail = self.circuit.get::<Volt>(Fact::Rail)?;
+            let rated = match self.part {
+                Part::Capacitor(c) => c.rated,
+                _ => None,
+            };
+            Some(rated.map_or(rail, |r| r.min(rail)))
+        };
+        self.circuit.get(Fact::Voltage).or_else(rail)
     }
 
     /// What `reading` cannot tell.

@@ -3,10 +3,13 @@
 use super::finding::{Finding, Findings};
 use super::{Case, Limits, Outcome, Reason, Rule, Threshold, Verdict};
 use crate::part::position::isolate;
-use crate::part::{JunctionTest, PartKind, Transistor};
+use crate::part::{JunctionTest, Material, PartKind, Transistor};
+use crate::quantity::Volt;
+use crate::quantity::format::percent;
 use crate::reading::ReadQuantity;
 use crate::transistor::gain::leak_limit;
 use crate::transistor::identify::{Conditions, Health, What, identify};
+use crate::transistor::rule::{RuleNumber, number};
 
 /// From this share of what may leak on it is watched (rule R1: 70 % of a limit).
 const WATCH: f64 = 0.7;
@@ -14,6 +17,8 @@ const WATCH: f64 = 0.7;
 const GAIN_GONE: f64 = 0.5;
 /// Gain that is taken where nobody measured it, for what may leak with the base open (practice).
 const USUAL_GAIN: f64 = 100.0;
+/// From here on it was tested warm, °C (practice).
+const WARM: f64 = 35.0;
 
 /// Judges a transistor.
 pub(super) fn judge(case: Case<'_>, part: &Transistor) -> Verdict {
@@ -24,7 +29,47 @@ pub(super) fn judge(case: Case<'_>, part: &Transistor) -> Verdict {
     gain(&mut found, case, part);
     leak(&mut found, case, part);
     breakdown(&mut found, case, part);
+    pair(&mut found, case);
     found.settle("test its junctions, then its gain")
+}
+
+/// Pairs share the work as far as gain and base volts agree (R11: 38 and 39 with 593 and 570 mV passed).
+fn pair(found: &mut Findings, case: Case<'_>) {
+    let Some((i, gain)) = case.newest(ReadQuantity::Gain).and_then(|(i, r)| Some((i, r.value_si()?))) else {
+        return;
+    };
+    let base = case.newest(ReadQuantity::ForwardVoltage).and_then(|(_, r)| r.value_si());
+    let (gains, volts) = (number(RuleNumber::PairGain), number(RuleNumber::PairBaseVolts));
+    for p in case.partners {
+        let apart = (gain / p.measured_si).max(p.measured_si / gain) - 1.0;
+        let off = base.zip(p.base_volts).map(|(a, b)| (a - b.volts()).abs());
+        let mut text = format!(
+            "pair with {}: gain {gain:.0} and {:.0}, {} apart",
+            p.name,
+            p.measured_si,
+            percent(apart)
+        );
+        if let Some(off) = off {
+            text.push_str(&format!(", base volts {} apart", Volt::computed(off)));
+        }
+        let worst = (apart / gains).max(off.map_or(0.0, |o| o / volts));
+        let (call, tail) = if worst <= 1.0 + 1e-9 {
+            (Outcome::Keep, String::new())
+        } else {
+            let call = if worst > 2.0 { Outcome::Replace } else { Outcome::Watch };
+            (call, format!("; {} and {} pass", percent(gains), Volt::computed(volts)))
+        };
+        let mut finding = Finding::new(call, Rule::Pair, format!("{text}{tail}")).by(i);
+        if off.is_none() && call == Outcome::Keep {
+            finding = finding
+                .certain(false)
+                .next("measure the base volts of both, equally warm: 2 mV for each kelvin");
+        }
+        if call != Outcome::Keep {
+            finding = finding.next(format!("fit a matched pair for this one and {}", p.name));
+        }
+        found.push(finding);
+    }
 }
 
 fn junctions(found: &mut Findings, case: Case<'_>, part: &Transistor, test: &JunctionTest) {
@@ -101,6 +146,16 @@ fn gain(found: &mut Findings, case: Case<'_>, part: &Transistor) {
     let high = part.gain_max;
     found.limits =
         Some(Limits { low_si: least, high_si: high.unwrap_or(f64::INFINITY) }).filter(|_| high.is_some());
+    let most_tested = number(RuleNumber::TesterCurrent);
+    if let Some(at) = part.gain_at.filter(|i| i.amperes() > most_tested) {
+        let text = format!(
+            "gain {shown} is a tester's, at a few milliampere; the sheet quotes its own at {at}: not judged by it"
+        );
+        let next = format!("measure its gain at {at}, or at the current of its stage");
+        found.limits = None;
+        found.push(Finding::new(Outcome::Keep, Rule::Transistor, text).by(i).certain(false).next(next));
+        return;
+    }
     let window = high.map_or_else(|| format!("{least:.0} and more"), |h| format!("{least:.0} to {h:.0}"));
     let (call, text) = if v < least * GAIN_GONE {
         (Outcome::Replace, format!("gain {shown} is far under the sheet's {window}"))
@@ -149,6 +204,7 @@ fn leak(found: &mut Findings, case: Case<'_>, part: &Transistor) {
         return;
     };
     let written = ReadQuantity::LeakageCurrent.written(most);
+    let cold = material == Material::Germanium && !r.hot && celsius < WARM;
     let (call, text) = if v > most {
         (Outcome::Replace, format!("{shown} leak with the base open, at most {written} at {celsius:.0} °C"))
     } else if v > most * WATCH {
@@ -159,7 +215,16 @@ fn leak(found: &mut Findings, case: Case<'_>, part: &Transistor) {
     } else {
         (Outcome::Keep, format!("{shown} leak with the base open, {written} may at {celsius:.0} °C"))
     };
+    // What germanium leaks on a cool bench is not what it leaks in the set.
+    let (call, text) = if cold && call == Outcome::Keep && v > 0.0 {
+        (Outcome::Watch, format!("{text}; germanium leaks far more in a warm set"))
+    } else {
+        (call, text)
+    };
     let mut finding = Finding::new(call, Rule::Transistor, "").by(i);
+    if cold && call == Outcome::Watch {
+        finding = finding.next("test its leakage again, warmed between two fingers");
+    }
     finding.reason = Reason::from(Rule::Transistor, text, limit.source);
     found.push(finding);
 }

@@ -5,6 +5,7 @@ pub mod wire;
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
+use owl_core::caution::CheckedBefore;
 use owl_core::change::ChangeKind;
 use owl_core::quantity::Quantity;
 use owl_core::tray::left::{alignment_due, unfinished};
@@ -17,6 +18,7 @@ use crate::amount::typed_optional;
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
+use crate::safety::SafetyLine;
 use crate::table::closing::{CheckRow, SoakRow};
 use crate::text::checked_text;
 use crate::tray::{load, moment};
@@ -45,7 +47,15 @@ pub async fn close(
 ) -> Result<Json<ClosingView>, ApiError> {
     let words = checked_text("words", &body.words, 2000)?;
     let now = view(&app, id).await?;
-    if body.closed && now.closed_at.is_none() && !now.left.is_empty() && !body.confirmed {
+    let closes = body.closed && now.closed_at.is_none();
+    if closes && !now.unsafe_to_go.is_empty() && words.is_empty() {
+        let detail = format!(
+            "It does not go out so: {}. Write down what the owner is told, or mend it first; local codes decide",
+            now.unsafe_to_go.join("; ")
+        );
+        return Err(ApiError::field("words", detail));
+    }
+    if closes && !now.left.is_empty() && !body.confirmed {
         let question = format!("Something is left: {}. Close it all the same?", now.left.join("; "));
         return Err(ApiError::Ask { question, field: "closed".to_owned() });
     }
@@ -158,8 +168,22 @@ pub async fn view(app: &App, id: Uuid) -> Result<ClosingView, ApiError> {
     if soaks.is_empty() && !changes.changes.is_empty() {
         left.push("no soak test yet".to_owned());
     }
+    let lines = crate::safety::lines(app, id, ticket.supplied(), CheckedBefore::Closing, None).await?;
+    let open: Vec<&str> = lines.iter().filter(|l| l.passes.is_none()).map(|l| l.text.as_str()).collect();
+    let failed = |l: &&SafetyLine| l.passes == Some(false);
+    let unsafe_to_go: Vec<String> = lines
+        .iter()
+        .filter(failed)
+        .map(|l| {
+            let value = l.value.as_ref().map_or("", |v| v.text.as_str());
+            format!("{}: {value}, {} passes", l.text, l.limit)
+        })
+        .collect();
+    left.extend(unsafe_to_go.iter().cloned());
+    left.extend(open.iter().map(|text| format!("not checked: {text}")));
     let now = OffsetDateTime::now_utc();
     Ok(ClosingView {
+        unsafe_to_go,
         closed_at: row.closed_at,
         words: row.closing,
         soaks: soaks.iter().map(|s| soak_view(s, &checks, row.closed_at.unwrap_or(now))).collect(),

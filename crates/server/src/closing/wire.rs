@@ -57,6 +57,9 @@ pub struct ClosingView {
     /// What is left before it should be closed, in words.
     #[serde(serialize_with = "crate::dialect::said")]
     pub left: Vec<String>,
+    /// What was measured before closing and does not pass: the set does not go out so.
+    #[serde(serialize_with = "crate::dialect::said")]
+    pub unsafe_to_go: Vec<String>,
     /// Tuned parts that changed: alignment is due.
     pub alignment_due: Option<String>,
 }

@@ -5,6 +5,7 @@ pub mod wire;
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
+use owl_core::caution::CheckedBefore;
 use owl_core::first_power::{PowerError, PowerUp, read as read_step, signs, steps};
 use owl_core::named::Named;
 use owl_core::quantity::{Ampere, Quantity, Volt, Watt};
@@ -48,6 +49,19 @@ pub async fn add(
     let row = row(&new)?;
     if let Some(step) = step_of(&ticket, &row)? {
         read_step(&step).map_err(refused)?;
+    }
+    if !new.confirmed && crate::table::first_power::of_ticket(&app.pool, id).await?.is_empty() {
+        let set = ticket.supplied();
+        let lines = crate::safety::lines(&app, id, set, CheckedBefore::Power, None).await?;
+        let open: Vec<&str> =
+            lines.iter().filter(|l| l.passes != Some(true)).map(|l| l.text.as_str()).collect();
+        if !open.is_empty() {
+            let question = format!(
+                "Not gone through before this first power: {}. Write the step down all the same?",
+                open.join("; ")
+            );
+            return Err(ApiError::Ask { question, field: "confirmed".to_owned() });
+        }
     }
     crate::table::first_power::insert(&app.pool, id, &row).await?;
     Ok((StatusCode::CREATED, Json(view(&app, id).await?)))

@@ -33,6 +33,9 @@ pub struct NewPowerUp {
     #[serde(default)]
     #[schema(max_length = 2000)]
     pub note: String,
+    /// Although the list before first power was not gone through.
+    #[serde(default)]
+    pub confirmed: bool,
 }
 
 /// The way up.

@@ -61,6 +61,7 @@ fn partner(field: &str, p: &PairBody) -> Result<Partner, ApiError> {
         name: p.name.chars().take(40).collect(),
         measured_si: positive(&format!("{field}.measured"), p.measured)?.ohms(),
         marked_si: positive(&format!("{field}.marked"), p.marked)?.ohms(),
+        base_volts: None,
     })
 }
 

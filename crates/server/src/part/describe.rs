@@ -31,12 +31,16 @@ pub async fn describe(
             let field = format!("facts.{name}");
             let fact = Fact::from_name(name).map_err(|e| ApiError::field(field.clone(), e))?;
             row.facts.forget(fact);
-            let valve = rectifier_valve(text).filter(|_| fact == Fact::FirstFilterLimit);
-            let typed = match valve {
-                Some(valve) => Some(valve.first_filter_limit().farads()),
-                None => typed_optional(fact.quantity(), Some(text))
-                    .map_err(|e| ApiError::field(field.clone(), e))?,
-            };
+            if fact == Fact::FirstFilterLimit {
+                row.facts.forget(Fact::RectifierPeak);
+                row.facts.forget(Fact::RectifierPlates);
+                if let Some(valve) = rectifier_valve(text) {
+                    valve.tell(&mut row.facts).map_err(|e| ApiError::field(field, e))?;
+                    continue;
+                }
+            }
+            let typed =
+                typed_optional(fact.quantity(), Some(text)).map_err(|e| ApiError::field(field.clone(), e))?;
             if let Some(v) = typed {
                 row.facts.set_si(fact, v).map_err(|e| ApiError::field(field, e))?;
             }

@@ -5,7 +5,9 @@
 //! | 1 | a fitting's `safety` is yes or no, taken from words in its description; parts have no `to_do` |
 //! | 2 | `safety` is the class that is printed on the piece, or null; what is to be done on a part is kept with it; a
 //! reading does not name its ticket, a fitting not why it went in although it fell short |
-//! | 3 | a reading names its ticket (`ticket_id`), a fitting says `despite` what it went in |
+//! | 3 | a reading names its ticket (`ticket_id`), a fitting says `despite` what it went in; nothing says whether a chassis
+//! may be live although the class does not say so |
+//! | 4 | the ticket says it in `hot_chassis`; a safety tick has the `value` that was measured for it, or null |
 
 use owl_core::named::Named;
 use owl_core::part::SafetyClass;
@@ -17,6 +19,10 @@ pub fn upgrade(rows: &mut Value, version: u64) {
     for part in rows["parts"].as_array_mut().into_iter().flatten() {
         part["to_do"] = json!("to measure");
     }
+    if version > 3 {
+        return;
+    }
+    rows["ticket"]["hot_chassis"] = json!(false);
     if version > 2 {
         return;
     }

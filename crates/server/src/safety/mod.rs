@@ -1,14 +1,17 @@
-//! What is ticked before anything is measured on a set: short lines of its class, with name and time.
+//! What is gone through on a set before it is worked on, before its first power and before it goes out: short lines of its
+//! class, seen or measured, with name and time.
 
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
-use owl_core::caution::{SetClass, safety_checks};
+use owl_core::caution::{CheckedBefore, SafetyCheck, Supplied, safety_checks};
+use owl_core::quantity::Quantity;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
+use crate::amount::{Amount, typed_optional};
 use crate::app::App;
 use crate::body::{Body, Id, Query};
 use crate::error::{ApiError, Problem};
@@ -21,6 +24,8 @@ use crate::text::checked_text;
 pub struct Session {
     /// Chosen by the client when the bench is opened.
     session: Uuid,
+    /// Before what; before work where it is left out.
+    before: Option<CheckedBefore>,
 }
 
 /// A line that is ticked.
@@ -36,6 +41,12 @@ pub struct NewTick {
     pub who: String,
     /// In which session at the bench.
     pub session: Uuid,
+    /// Before what; before work where it is left out.
+    pub before: Option<CheckedBefore>,
+    /// What was measured for it, as typed; nothing where it is seen, or where there is nothing to measure.
+    #[serde(default)]
+    #[schema(max_length = 40)]
+    pub value: String,
 }
 
 /// The list of a ticket.
@@ -43,7 +54,7 @@ pub struct NewTick {
 pub struct SafetyView {
     /// Line by line.
     pub lines: Vec<SafetyLine>,
-    /// Whether all of them are ticked, in this session where that is asked.
+    /// Whether all of them are ticked, in this session where that is asked, and pass.
     pub all_ticked: bool,
 }
 
@@ -57,6 +68,16 @@ pub struct SafetyLine {
     pub text: String,
     /// Whether it is asked again in each session.
     pub each_session: bool,
+    /// What is measured for it; null where it is seen.
+    pub measured: Option<Quantity>,
+    /// What passes: `at most 0.5 mA`; empty where it is seen.
+    pub limit: String,
+    /// Whether it may be ticked without a number, because there is nothing to measure.
+    pub may_be_absent: bool,
+    /// What was measured last.
+    pub value: Option<Amount>,
+    /// Whether what was ticked last passes; null where nothing was.
+    pub passes: Option<bool>,
     /// Where it comes from.
     pub source: String,
     /// Who ticked it last, where that still counts.
@@ -78,7 +99,7 @@ pub async fn read(
     Id(id): Id,
     Query(s): Query<Session>,
 ) -> Result<Json<SafetyView>, ApiError> {
-    Ok(Json(view(&app, id, s.session).await?))
+    Ok(Json(view(&app, id, s.before.unwrap_or(CheckedBefore::Work), s.session).await?))
 }
 
 /// Ticks a line.
@@ -97,35 +118,72 @@ pub async fn tick(
     if who.is_empty() {
         return Err(ApiError::field("who", "say who checked it: the name stands in the record"));
     }
-    let class = class(&app, id).await?;
-    if !safety_checks(class).any(|c| c.line == new.line) {
-        return Err(ApiError::field("line", format!("a set that is {class} has no such line")));
+    let set = crate::table::ticket::find(&app.pool, id).await?.supplied();
+    let before = new.before.unwrap_or(CheckedBefore::Work);
+    let check = safety_checks(set, before)
+        .into_iter()
+        .find(|c| c.line == new.line)
+        .ok_or_else(|| ApiError::field("line", format!("a set that is {} has no such line", set.class)))?;
+    let value = match check.measured {
+        Some(q) => typed_optional(q, Some(&new.value)).map_err(|e| ApiError::field("value", e))?,
+        None => None,
+    };
+    if value.is_some_and(|v| !(0.0..1e18).contains(&v)) {
+        return Err(ApiError::field("value", "a measured value is zero or more"));
     }
-    let row = TickRow { line: new.line, who, session: new.session, ticked_at: OffsetDateTime::UNIX_EPOCH };
+    check.passes(value).map_err(|e| ApiError::field("value", e))?;
+    let line = key(before, &check.line);
+    let row = TickRow { line, who, session: new.session, value, ticked_at: OffsetDateTime::UNIX_EPOCH };
     crate::table::safety::insert(&app.pool, new.key, id, &row).await?;
-    Ok((StatusCode::CREATED, Json(view(&app, id, new.session).await?)))
+    Ok((StatusCode::CREATED, Json(view(&app, id, before, new.session).await?)))
 }
 
-async fn class(app: &App, ticket_id: Uuid) -> Result<SetClass, ApiError> {
-    Ok(crate::table::ticket::find(&app.pool, ticket_id).await?.class)
+/// A line as it is kept: those before work by their own name, the others with their list before it.
+fn key(before: CheckedBefore, line: &str) -> String {
+    if before == CheckedBefore::Work { line.to_owned() } else { format!("{before} {line}") }
 }
 
-async fn view(app: &App, ticket_id: Uuid, session: Uuid) -> Result<SafetyView, ApiError> {
-    let class = class(app, ticket_id).await?;
+async fn view(
+    app: &App,
+    ticket_id: Uuid,
+    before: CheckedBefore,
+    session: Uuid,
+) -> Result<SafetyView, ApiError> {
+    let set = crate::table::ticket::find(&app.pool, ticket_id).await?.supplied();
+    let lines = lines(app, ticket_id, set, before, Some(session)).await?;
+    Ok(SafetyView { all_ticked: lines.iter().all(|l| l.passes == Some(true)), lines })
+}
+
+/// The lines of a list as far as they are ticked; in any session where none is said.
+///
+/// # Errors
+/// What the database says.
+pub async fn lines(
+    app: &App,
+    ticket_id: Uuid,
+    set: Supplied,
+    before: CheckedBefore,
+    session: Option<Uuid>,
+) -> Result<Vec<SafetyLine>, ApiError> {
     let ticks = crate::table::safety::of_ticket(&app.pool, ticket_id).await?;
-    let lines: Vec<SafetyLine> = safety_checks(class)
-        .map(|c| {
-            let counts = |t: &&TickRow| t.line == c.line && (!c.each_session || t.session == session);
-            let last = ticks.iter().rfind(counts);
-            SafetyLine {
-                line: c.line.clone(),
-                text: c.text.clone(),
-                each_session: c.each_session,
-                source: c.source.to_string(),
-                who: last.map(|t| t.who.clone()),
-                ticked_at: last.map(|t| t.ticked_at),
-            }
-        })
-        .collect();
-    Ok(SafetyView { all_ticked: lines.iter().all(|l| l.who.is_some()), lines })
+    let line = |c: &SafetyCheck| {
+        let kept = key(before, &c.line);
+        let counts =
+            |t: &&TickRow| t.line == kept && (!c.each_session || session.is_none_or(|s| t.session == s));
+        let last = ticks.iter().rfind(counts);
+        SafetyLine {
+            line: c.line.clone(),
+            text: c.text.clone(),
+            each_session: c.each_session,
+            measured: c.measured,
+            limit: c.limit(),
+            may_be_absent: c.may_be_absent,
+            value: last.and_then(|t| t.value).zip(c.measured).map(|(v, q)| Amount::of(q, v)),
+            passes: last.map(|t| c.passes(t.value).unwrap_or(false)),
+            source: c.source.to_string(),
+            who: last.map(|t| t.who.clone()),
+            ticked_at: last.map(|t| t.ticked_at),
+        }
+    };
+    Ok(safety_checks(set, before).into_iter().map(line).collect())
 }

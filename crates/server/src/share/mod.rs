@@ -5,7 +5,7 @@ pub mod wire;
 use std::collections::{BTreeMap, HashSet};
 
 use axum::Json;
-use owl_core::network::{Tree, shares, spread};
+use owl_core::network::{Drive, Tree, shares, spread, worst_shares};
 
 use self::wire::{NetworkNode, PartShare, ShareAnswer, ShareQuestion, ToleranceBody};
 use crate::amount::{Amount, part_value};
@@ -36,11 +36,19 @@ pub async fn share(Body(q): Body<ShareQuestion>) -> Result<Json<ShareAnswer>, Ap
         return Err(ApiError::field("network", "these values are too far apart to be joined"));
     }
     let carried = shares(&tree, kind, drive);
-    let mut parts = BTreeMap::new();
-    for (leaf, s) in leaves.iter().zip(&carried) {
-        parts.insert(leaf.name.clone(), PartShare::of(s, kind));
-    }
     let tolerances: Option<Vec<_>> = leaves.iter().map(|l| l.tolerance).collect();
+    let across = match drive {
+        Some(Drive::Voltage(v)) => Some(v.volts()),
+        _ => None,
+    };
+    let worst = across
+        .zip(tolerances.as_ref())
+        .map(|(v, t)| worst_shares(&tree, kind, t).into_iter().map(|share| share * v).collect::<Vec<f64>>());
+    let mut parts = BTreeMap::new();
+    for (i, (leaf, s)) in leaves.iter().zip(&carried).enumerate() {
+        let most = worst.as_ref().and_then(|w| w.get(i)).copied();
+        parts.insert(leaf.name.clone(), PartShare::of(s, kind, most));
+    }
     let spread = tolerances.map(|t| spread(&tree, kind, &t));
     Ok(Json(ShareAnswer {
         value,

@@ -94,6 +94,8 @@ pub struct PartShare {
     pub value: f64,
     /// In volt.
     pub voltage: Option<f64>,
+    /// The most volts that it may get by the tolerances of all, as the network charges; null where one is not known.
+    pub voltage_at_worst: Option<f64>,
     /// In ampere.
     pub current: Option<f64>,
     /// In watt.
@@ -109,7 +111,7 @@ pub struct PartShare {
 impl PartShare {
     /// A share as it is sent.
     #[must_use]
-    pub fn of(s: &Share, kind: Kind) -> Self {
+    pub fn of(s: &Share, kind: Kind, volts_at_worst: Option<f64>) -> Self {
         let text = |q: Quantity, v: Option<f64>| v.map(|v| Amount::of(q, v).text);
         let shown = [
             text(super::quantity(kind), Some(s.value)),
@@ -120,6 +122,7 @@ impl PartShare {
         Self {
             value: s.value,
             voltage: s.volts,
+            voltage_at_worst: volts_at_worst,
             current: s.amperes,
             power: s.watts,
             charge: s.coulombs,

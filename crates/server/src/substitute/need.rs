@@ -91,8 +91,7 @@ fn circuit(q: &SubstituteQuestion) -> Result<Circuit, ApiError> {
                     );
                     return Err(ApiError::field(field, why));
                 };
-                let limit = known.first_filter_limit().farads();
-                circuit.set_si(Fact::FirstFilterLimit, limit).map_err(|e| ApiError::field(field, e))?;
+                known.tell(&mut circuit).map_err(|e| ApiError::field(field, e))?;
             }
             (Err(_), _) => {}
         }

@@ -6,15 +6,18 @@ use axum::Json;
 use owl_core::quantity::{Ampere, Farad, Henry, Hertz, Ohm, QuantityError, Volt, Watt};
 use owl_core::supply::field_coil::{FieldCoil, Known};
 use owl_core::supply::heater::Member;
-use owl_core::supply::rectifier::{Load, Supply};
+use owl_core::supply::rectifier::{Load, RectifierKind, Supply};
 use owl_core::supply::ripple::Section;
+use owl_core::supply::switch_on::switch_on;
 use owl_core::supply::{SupplyError, discharge, dropper, field_coil, heater, lamp, line, ripple, touch};
+use owl_core::transistor::diode_device::{Device, DiodeJob, device};
+use owl_core::verdict::{Policy, PolicyNumber, School};
 
 use self::wire::{
     ChainAnswer, ChainQuestion, ChartAnswer, ChartQuestion, DischargeAnswer, DischargeQuestion,
-    FieldCoilAnswer, FieldCoilQuestion, LimiterAnswer, LimiterQuestion, RectifierAnswer, RectifierLoad,
-    RectifierQuestion, RippleAnswer, RippleQuestion, SectionBody, SeriesAnswer, SeriesQuestion, TouchAnswer,
-    TouchQuestion,
+    FieldCoilAnswer, FieldCoilQuestion, LimiterAnswer, LimiterQuestion, RectifierAnswer, RectifierBody,
+    RectifierLoad, RectifierQuestion, RippleAnswer, RippleQuestion, SectionBody, SeriesAnswer,
+    SeriesQuestion, TouchAnswer, TouchQuestion,
 };
 use crate::body::Body;
 use crate::error::ApiError;
@@ -60,15 +63,35 @@ pub async fn series(Body(q): Body<SeriesQuestion>) -> Result<Json<SeriesAnswer>,
 pub async fn rectifier(Body(q): Body<RectifierQuestion>) -> Result<Json<RectifierAnswer>, ApiError> {
     let supply = supply_of(&q)?;
     let target = q.target.map(|t| number("target", t, Volt::new)).transpose()?;
+    let diode = diode_of(&q.rectifier)?;
+    let silicon = q.rectifier.kind == RectifierKind::Silicon;
     // Some hundred thousand steps: not on the threads that serve.
     let solved = tokio::task::spawn_blocking(move || {
         let steady = supply.steady()?;
         let for_target = target.map(|t| supply.for_target(t)).transpose()?.flatten();
-        Ok::<_, SupplyError>((steady, for_target))
+        let at_once = if silicon { Some(switch_on(&supply, &steady, margins(), diode)?) } else { None };
+        Ok::<_, SupplyError>((steady, for_target, at_once))
     });
-    let (steady, for_target) =
+    let (steady, for_target, at_once) =
         solved.await.map_err(|e| ApiError::Internal(e.to_string()))?.map_err(refused)?;
-    Ok(Json(RectifierAnswer::of(&steady, for_target.as_ref(), &supply)))
+    Ok(Json(RectifierAnswer::of(&steady, for_target.as_ref(), &supply, at_once.as_ref())))
+}
+
+/// The type that is chosen.
+fn diode_of(body: &RectifierBody) -> Result<Option<&'static Device>, ApiError> {
+    let Some(name) = body.type_number.as_deref().map(str::trim).filter(|t| !t.is_empty()) else {
+        return Ok(None);
+    };
+    let known = device(name).filter(|d| d.job == DiodeJob::Rectifier);
+    known
+        .map(Some)
+        .ok_or_else(|| ApiError::field("rectifier.type", format!("{name} is no rectifier of the table")))
+}
+
+/// The winding without load, the highest line, and a diode's margin; by the school that tests first.
+fn margins() -> (f64, f64, f64) {
+    let n = |which| Policy::of(School::TestFirst, false).map_or(1.0, |p| p.number_si(which));
+    (n(PolicyNumber::NoLoad), n(PolicyNumber::LineHigh), n(PolicyNumber::ReverseFactor))
 }
 
 fn supply_of(q: &RectifierQuestion) -> Result<Supply, ApiError> {

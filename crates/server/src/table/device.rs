@@ -25,6 +25,7 @@ pub struct DeviceRow {
     material: Option<Material>,
     vcbo: Option<f64>,
     vceo: Option<f64>,
+    vcer: Option<f64>,
     vebo: Option<f64>,
     ic: Option<f64>,
     watts: Option<f64>,
@@ -43,15 +44,16 @@ pub struct DeviceRow {
     gfs: Option<f64>,
     package: String,
     pinout: Option<String>,
+    leads_vary: bool,
     case_lead: Option<CaseLead>,
     usual_use: String,
     sure: Sure,
     source: String,
 }
 
-const COLUMNS: &str = "id, version, type_number, kind, polarity, material, vcbo, vceo, vebo, ic, watts, watts_ref, watts_at, \
-     tj, rth, hfe_min, hfe_max, hfe_ic, hfe_vce, ft, cob, idss_min, idss_max, gfs, package, pinout, case_lead, \
-     usual_use, sure, source";
+const COLUMNS: &str = "id, version, type_number, kind, polarity, material, vcbo, vceo, vcer, vebo, ic, watts, watts_ref, watts_at, \
+     tj, rth, hfe_min, hfe_max, hfe_ic, hfe_vce, ft, cob, idss_min, idss_max, gfs, package, pinout, leads_vary, \
+     case_lead, usual_use, sure, source";
 
 impl DeviceRow {
     /// The type.
@@ -67,6 +69,7 @@ impl DeviceRow {
             material: self.material,
             vcbo_volts: self.vcbo,
             vceo_volts: self.vceo,
+            vcer_volts: self.vcer,
             vebo_volts: self.vebo,
             ic_amperes: self.ic,
             power_watts: self.watts,
@@ -90,6 +93,7 @@ impl DeviceRow {
                 .map(|p| p.parse())
                 .transpose()
                 .map_err(|e| corrupt(format!("{e}")))?,
+            leads_vary: self.leads_vary,
             case: self.case_lead,
             usual_use: self.usual_use.clone(),
             sure: self.sure,
@@ -156,9 +160,9 @@ pub async fn put(db: &mut PgConnection, types: &[Device]) -> Result<u64, StoreEr
     // PostgreSQL takes 65,535 values in a statement.
     for some in types.chunks(2000) {
         let mut q = QueryBuilder::new(
-            "insert into device (id, type_number, kind, polarity, material, vcbo, vceo, vebo, ic, watts, watts_ref, \
+            "insert into device (id, type_number, kind, polarity, material, vcbo, vceo, vcer, vebo, ic, watts, watts_ref, \
              watts_at, tj, rth, hfe_min, hfe_max, hfe_ic, hfe_vce, ft, cob, idss_min, idss_max, gfs, package, pinout, \
-             case_lead, usual_use, sure, source) ",
+             leads_vary, case_lead, usual_use, sure, source) ",
         );
         q.push_values(some, |mut row, d| {
             row.push_bind(Uuid::now_v7())
@@ -168,6 +172,7 @@ pub async fn put(db: &mut PgConnection, types: &[Device]) -> Result<u64, StoreEr
                 .push_bind(d.material)
                 .push_bind(d.vcbo_volts)
                 .push_bind(d.vceo_volts)
+                .push_bind(d.vcer_volts)
                 .push_bind(d.vebo_volts)
                 .push_bind(d.ic_amperes)
                 .push_bind(d.power_watts)
@@ -186,6 +191,7 @@ pub async fn put(db: &mut PgConnection, types: &[Device]) -> Result<u64, StoreEr
                 .push_bind(d.gfs_siemens)
                 .push_bind(d.package.clone())
                 .push_bind(d.pinout.map(|p| p.to_string()))
+                .push_bind(d.leads_vary)
                 .push_bind(d.case)
                 .push_bind(d.usual_use.clone())
                 .push_bind(d.sure)
@@ -194,12 +200,12 @@ pub async fn put(db: &mut PgConnection, types: &[Device]) -> Result<u64, StoreEr
         q.push(
             " on conflict (upper(type_number)) do update set type_number = excluded.type_number, \
              kind = excluded.kind, polarity = excluded.polarity, material = excluded.material, vcbo = excluded.vcbo, \
-             vceo = excluded.vceo, vebo = excluded.vebo, ic = excluded.ic, watts = excluded.watts, \
+             vceo = excluded.vceo, vcer = excluded.vcer, vebo = excluded.vebo, ic = excluded.ic, watts = excluded.watts, \
              watts_ref = excluded.watts_ref, watts_at = excluded.watts_at, tj = excluded.tj, rth = excluded.rth, \
              hfe_min = excluded.hfe_min, hfe_max = excluded.hfe_max, hfe_ic = excluded.hfe_ic, \
              hfe_vce = excluded.hfe_vce, ft = excluded.ft, cob = excluded.cob, idss_min = excluded.idss_min, \
              idss_max = excluded.idss_max, gfs = excluded.gfs, package = excluded.package, \
-             pinout = excluded.pinout, case_lead = excluded.case_lead, usual_use = excluded.usual_use, \
+             pinout = excluded.pinout, leads_vary = excluded.leads_vary, case_lead = excluded.case_lead, usual_use = excluded.usual_use, \
              sure = excluded.sure, source = excluded.source returning (xmax = 0)",
         );
         let new: Vec<bool> = q.build_query_scalar().fetch_all(&mut *db).await?;

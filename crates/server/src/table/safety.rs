@@ -15,6 +15,8 @@ pub struct TickRow {
     pub who: String,
     /// In which session at the bench.
     pub session: Uuid,
+    /// What was measured for it, in the base unit.
+    pub value: Option<f64>,
     /// When.
     pub ticked_at: OffsetDateTime,
 }
@@ -23,7 +25,7 @@ pub struct TickRow {
 pub async fn of_ticket(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<TickRow>, StoreError> {
     Ok(sqlx::query_as!(
         TickRow,
-        "select line, who, session, ticked_at from safety_tick where ticket_id = $1 order by ticked_at, id",
+        "select line, who, session, value, ticked_at from safety_tick where ticket_id = $1 order by ticked_at, id",
         ticket_id
     )
     .fetch_all(db)
@@ -38,13 +40,14 @@ pub async fn insert(
     t: &TickRow,
 ) -> Result<(), StoreError> {
     sqlx::query!(
-        "insert into safety_tick (id, ticket_id, line, who, session, ticked_at)
-         values ($1, $2, $3, $4, $5, clock_timestamp()) on conflict (id) do nothing",
+        "insert into safety_tick (id, ticket_id, line, who, session, value, ticked_at)
+         values ($1, $2, $3, $4, $5, $6, clock_timestamp()) on conflict (id) do nothing",
         key,
         ticket_id,
         t.line,
         t.who,
-        t.session
+        t.session,
+        t.value
     )
     .execute(db)
     .await?;

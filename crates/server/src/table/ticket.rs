@@ -1,6 +1,7 @@
 //! All SQL of tickets.
 
-use owl_core::caution::SetClass;
+use owl_core::caution::{SetClass, Supplied};
+use owl_core::quantity::Volt;
 use owl_core::verdict::School;
 use sqlx::{PgConnection, PgExecutor};
 use uuid::Uuid;
@@ -16,6 +17,8 @@ pub struct TicketRow {
     pub name: String,
     /// How it is supplied.
     pub class: SetClass,
+    /// Whether its chassis may be live although its class does not say so.
+    pub hot_chassis: bool,
     /// Whose limits decide.
     pub school: School,
     /// The tight variant.
@@ -42,6 +45,14 @@ pub struct TicketRow {
     pub sheet_ohms_per_volt: Option<f64>,
     /// Rises with every change.
     pub version: i32,
+}
+
+impl TicketRow {
+    /// How it is supplied, as far as it decides what in it can hurt.
+    #[must_use]
+    pub fn supplied(&self) -> Supplied {
+        Supplied::of(self.class, self.hot_chassis, self.line_volts.and_then(|v| Volt::new(v).ok()))
+    }
 }
 
 /// A ticket on the shelf, with what is left to do.
@@ -121,8 +132,8 @@ pub async fn with_electrolytics(db: impl PgExecutor<'_>) -> Result<Vec<(Uuid, St
 pub async fn insert(db: impl PgExecutor<'_>, t: &TicketRow) -> Result<(), StoreError> {
     sqlx::query!(
         "insert into ticket (id, name, class, school, tight, policy_id, complaint, symptoms, wants, supply, earlier_work,
-                             line_volts, set_watts, sheet_line_volts, sheet_ohms_per_volt)
-         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15) on conflict (id) do nothing",
+                             line_volts, set_watts, sheet_line_volts, sheet_ohms_per_volt, hot_chassis)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16) on conflict (id) do nothing",
         t.id,
         t.name,
         t.class as _,
@@ -137,7 +148,8 @@ pub async fn insert(db: impl PgExecutor<'_>, t: &TicketRow) -> Result<(), StoreE
         t.line_volts,
         t.set_watts,
         t.sheet_line_volts,
-        t.sheet_ohms_per_volt
+        t.sheet_ohms_per_volt,
+        t.hot_chassis
     )
     .execute(db)
     .await?;
@@ -149,7 +161,7 @@ pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<TicketRow, StoreE
     sqlx::query_as!(
         TicketRow,
         "select id, name, class, school, tight, policy_id, complaint, symptoms, wants, supply, earlier_work,
-                line_volts, set_watts, sheet_line_volts, sheet_ohms_per_volt, version
+                line_volts, set_watts, sheet_line_volts, sheet_ohms_per_volt, hot_chassis, version
          from ticket where id = $1",
         id
     )
@@ -163,7 +175,7 @@ pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<TicketRow, StoreErr
     sqlx::query_as!(
         TicketRow,
         "select id, name, class, school, tight, policy_id, complaint, symptoms, wants, supply, earlier_work,
-                line_volts, set_watts, sheet_line_volts, sheet_ohms_per_volt, version
+                line_volts, set_watts, sheet_line_volts, sheet_ohms_per_volt, hot_chassis, version
          from ticket where id = $1 for update",
         id
     )
@@ -177,7 +189,7 @@ pub async fn update(db: &mut PgConnection, row: &TicketRow) -> Result<(), StoreE
     sqlx::query!(
         "update ticket set name = $2, class = $3, school = $4, tight = $5, complaint = $6, policy_id = $7, symptoms = $8,
                           wants = $9, supply = $10, earlier_work = $11, line_volts = $12, set_watts = $13,
-                          sheet_line_volts = $14, sheet_ohms_per_volt = $15
+                          sheet_line_volts = $14, sheet_ohms_per_volt = $15, hot_chassis = $16
          where id = $1",
         row.id,
         row.name,
@@ -193,7 +205,8 @@ pub async fn update(db: &mut PgConnection, row: &TicketRow) -> Result<(), StoreE
         row.line_volts,
         row.set_watts,
         row.sheet_line_volts,
-        row.sheet_ohms_per_volt
+        row.sheet_ohms_per_volt,
+        row.hot_chassis
     )
     .execute(db)
     .await?;

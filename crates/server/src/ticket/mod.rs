@@ -6,7 +6,7 @@ pub mod wire;
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
-use owl_core::caution::{Step, cautions};
+use owl_core::caution::{CautionAt, cautions};
 use owl_core::named::Named;
 use owl_core::verdict::{Policy, School};
 use uuid::Uuid;
@@ -48,6 +48,7 @@ pub async fn open(
         id,
         name,
         class: new.class,
+        hot_chassis: new.hot_chassis,
         school: new.school,
         tight: new.tight,
         policy_id: None,
@@ -104,6 +105,9 @@ pub async fn change(
     }
     if let Some(class) = change.class {
         row.class = class;
+    }
+    if let Some(hot) = change.hot_chassis {
+        row.hot_chassis = hot;
     }
     if let Some(school) = change.school {
         row.school = school;
@@ -170,16 +174,17 @@ pub async fn view_in(tx: &mut sqlx::PgConnection, id: Uuid) -> Result<TicketView
     let row = crate::table::ticket::find(&mut *tx, id).await?;
     let policy = crate::table::policy::of_ticket(&mut *tx, &row).await?;
     let loaded = crate::tray::load::of_ticket(&mut *tx, id).await?;
-    let class = row.class;
-    let cautions = Step::ALL
+    let set = row.supplied();
+    let cautions = CautionAt::ALL
         .iter()
-        .flat_map(|step| cautions(class, *step))
+        .flat_map(|at| cautions(set, *at))
         .map(|c| CautionView { step: c.step, text: c.text.clone(), source: c.source.to_string() })
         .collect();
     Ok(TicketView {
         id: row.id,
         version: row.version,
-        class,
+        class: row.class,
+        hot_chassis: set.hot_chassis,
         school: row.school,
         tight: row.tight,
         policy: row.policy_id.zip(policy.copy.clone()).map(|(id, name)| PolicyRef { id, name }),

@@ -1,6 +1,6 @@
 //! The JSON shapes of tickets.
 
-use owl_core::caution::{SetClass, Step};
+use owl_core::caution::{CautionAt, SetClass};
 use owl_core::quantity::Quantity;
 use owl_core::verdict::School;
 use serde::{Deserialize, Serialize};
@@ -22,6 +22,9 @@ pub struct NewTicket {
     pub name: String,
     /// How the set is supplied.
     pub class: SetClass,
+    /// Whether its chassis may be live although its class does not say so: a transistor set without a transformer.
+    #[serde(default)]
+    pub hot_chassis: bool,
     /// Whose limits decide.
     pub school: School,
     /// The tight variant of 'test first'.
@@ -47,6 +50,8 @@ pub struct TicketChange {
     pub name: Option<String>,
     /// How it is supplied.
     pub class: Option<SetClass>,
+    /// Whether its chassis may be live although its class does not say so.
+    pub hot_chassis: Option<bool>,
     /// Whose limits decide.
     pub school: Option<School>,
     /// The tight variant.
@@ -177,8 +182,8 @@ impl ShelfTicket {
 /// A warning at a step.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct CautionView {
-    /// At which step.
-    pub step: Step,
+    /// Where.
+    pub step: CautionAt,
     /// What to mind.
     #[serde(serialize_with = "crate::dialect::said")]
     pub text: String,
@@ -206,6 +211,8 @@ pub struct TicketView {
     pub name: String,
     /// How it is supplied.
     pub class: SetClass,
+    /// Whether its chassis may be live.
+    pub hot_chassis: bool,
     /// Whose limits decide.
     pub school: School,
     /// The tight variant.

@@ -14,7 +14,7 @@ use crate::table::part::{PartRow, insert, parts_of};
 /// # Errors
 /// [`ApiError::Database`].
 pub async fn put_on_tray(db: &mut PgConnection, part: &PartRow) -> Result<(), ApiError> {
-    if part.kind != PartKind::Transistor || part.position != Some(Position::Output) {
+    if part.kind != PartKind::Transistor || !part.position.is_some_and(Position::is_output) {
         return Ok(());
     }
     let there = parts_of(&mut *db, part.ticket_id).await?;

@@ -115,9 +115,9 @@ pub async fn list(
 /// A row of the workshop's own, field by field as it is typed.
 #[derive(Debug, Deserialize, ToSchema)]
 pub struct TypeRow {
-    /// By the column of the CSV: `type`, `kind`, `polarity`, `material`, `vcbo`, `vceo`, `vebo`, `ic`, `p`, `p_ref`, `p_at`,
-    /// `tj`, `rth`, `hfe_min`, `hfe_max`, `hfe_ic`, `hfe_vce`, `ft`, `cob`, `idss_min`, `idss_max`, `gfs`, `package`,
-    /// `pinout`, `case`, `use`, `sure`, `source`. Empty is unknown.
+    /// By the column of the CSV: `type`, `kind`, `polarity`, `material`, `vcbo`, `vceo`, `vcer`, `vebo`, `ic`, `p`, `p_ref`,
+    /// `p_at`, `tj`, `rth`, `hfe_min`, `hfe_max`, `hfe_ic`, `hfe_vce`, `ft`, `cob`, `idss_min`, `idss_max`, `gfs`,
+    /// `package`, `pinout`, `leads_vary`, `case`, `use`, `sure`, `source`. Empty is unknown.
     pub fields: BTreeMap<String, String>,
     /// The version of the own row that was seen; null where there was none.
     pub version: Option<i32>,

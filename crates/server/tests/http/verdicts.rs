@@ -49,7 +49,7 @@ async fn parts_of_every_kind_are_judged() {
             "replace",
         ),
         (
-            "no leak on a grid",
+            "a leak of cold paper on a grid",
             question(
                 capacitor("moulded paper", 22e-9, 400.0),
                 json!("coupling"),
@@ -57,7 +57,7 @@ async fn parts_of_every_kind_are_judged() {
                 coupling.clone(),
                 "test first",
             ),
-            "keep",
+            "watch",
         ),
         (
             "below its working voltage",

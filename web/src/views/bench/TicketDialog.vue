@@ -13,6 +13,7 @@ const bench = useBench()
 const form = reactive({
   name: props.change?.name ?? '',
   class: props.change?.class ?? ('isolated' as Ticket['class']),
+  hot_chassis: props.change?.hot_chassis ?? false,
   school: props.change?.school ?? ('test first' as Ticket['school']),
   tight: props.change?.tight ?? false,
   policy: props.change?.policy?.id ?? null,
@@ -47,7 +48,11 @@ const follows = computed({
 })
 
 async function save() {
-  const body = { ...form, tight: form.tight && school.value?.has_tight === true }
+  const body = {
+    ...form,
+    hot_chassis: form.hot_chassis && form.class !== 'live chassis',
+    tight: form.tight && school.value?.has_tight === true,
+  }
   const now = props.change
   const { done, problem } = await bench.change(() =>
     now
@@ -105,6 +110,7 @@ async function save() {
           </ElSelect>
         </Field>
       </div>
+      <ElCheckbox v-if="form.class !== 'live chassis'" v-model="form.hot_chassis" :label="words.ticket.hot" />
       <ElCheckbox v-if="school?.has_tight && !form.policy" v-model="form.tight" :label="words.ticket.tight" />
       <Field v-slot="{ id: at_ }" :label="words.ticket.complaint" :wrong="at('complaint')">
         <ElInput :id="at_" v-model="form.complaint" type="textarea" :rows="3" />

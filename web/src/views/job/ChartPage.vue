@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
+import CautionList from '../../components/CautionList.vue'
 import SocketDrawing from '../../drawing/SocketDrawing.vue'
 import { words } from '../../words/en'
+import { useBench } from '../bench/useBench'
 import ChartForms from './ChartForms.vue'
 import ChartTable from './ChartTable.vue'
 import { useChart } from './useChart'
@@ -9,6 +11,10 @@ import { useChart } from './useChart'
 /** The voltage chart: pin by pin with the numeric pad, each reading held against its sheet. */
 const w = words.job.chart
 const chart = useChart()
+const bench = useBench()
+const cautions = computed(() =>
+  (bench.ticket.value?.cautions ?? []).filter((c) => c.step === 'voltages').map((c) => c.text),
+)
 const { data, problem, point, selected, sockets } = chart
 const table = ref<InstanceType<typeof ChartTable>>()
 
@@ -48,6 +54,7 @@ const name = (run: string) => data.value?.runs.find((r) => r.id === run)?.name ?
   <p v-else-if="!data" class="desk loading">{{ words.job.loading }}</p>
   <div v-else class="desk-page page">
     <section class="desk">
+      <CautionList :cautions="cautions" />
       <p v-if="!data.points.length" class="loading">{{ w.none }}</p>
       <template v-else>
         <p v-if="!data.runs.length" class="watch">{{ w.noRun }}</p>

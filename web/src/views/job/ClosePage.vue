@@ -8,6 +8,7 @@ import { when } from '../../format/time'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
 import { useSending } from '../station/useSending'
+import SafetyList from './SafetyList.vue'
 import SoakTest from './SoakTest.vue'
 import { useStage } from './useStage'
 
@@ -57,7 +58,10 @@ const FILES = [
   </p>
   <p v-else-if="!data" class="desk loading">{{ words.job.loading }}</p>
   <div v-else class="desk-page page">
-    <SoakTest :closing="data" :ticket="ticket" @taken="take" />
+    <div class="before">
+      <SafetyList before="closing" @ticked="fetch" />
+      <SoakTest :closing="data" :ticket="ticket" @taken="take" />
+    </div>
     <section class="desk">
       <p v-if="data.closed_at" class="closed keep">
         <VerdictMark verdict="keep" :size="26" /> {{ w.closed }}
@@ -67,7 +71,9 @@ const FILES = [
         <h3>{{ w.left }}</h3>
         <p v-if="!data.left.length" class="keep">{{ w.nothing }}</p>
         <ul v-else class="rows">
-          <li v-for="l in data.left" :key="l" class="watch">{{ l }}</li>
+          <li v-for="l in data.left" :key="l" :class="data.unsafe_to_go.includes(l) ? 'replace' : 'watch'">
+            {{ l }}
+          </li>
         </ul>
       </template>
       <form class="words" @submit.prevent="close(true)">
@@ -118,6 +124,11 @@ h3 {
   gap: var(--s10);
   align-items: center;
   font: 600 var(--t-large) var(--title);
+}
+.before {
+  display: grid;
+  gap: var(--s14);
+  align-content: start;
 }
 .files {
   display: grid;

@@ -10,6 +10,7 @@ import { useBench } from '../bench/useBench'
 import { useSending } from '../station/useSending'
 import PowerAdvice from './PowerAdvice.vue'
 import PowerLogList from './PowerLogList.vue'
+import SafetyList from './SafetyList.vue'
 import { useStage } from './useStage'
 
 /** First power: a step at a time through lamp and variable transformer, and what the lamp says. */
@@ -34,7 +35,9 @@ const form = reactive({
 })
 const last = computed(() => data.value?.ups.at(-1) ?? null)
 const cautions = computed(() =>
-  (bench.ticket.value?.cautions ?? []).filter((c) => c.step === 'prove').map((c) => c.text),
+  (bench.ticket.value?.cautions ?? [])
+    .filter((c) => c.step === 'first power' || c.step === 'prove')
+    .map((c) => c.text),
 )
 const first = computed(() => data.value?.plan[0] ?? null)
 /** The next step stands in the fields, to be changed. */
@@ -63,8 +66,13 @@ async function save() {
     return
   }
   const content = { ...form, story }
-  const done = await send(content, ({ key }) =>
-    told(api.POST('/api/tickets/{id}/power', { params: { path: { id } }, body: { ...content, key } })),
+  const done = await send(content, ({ key, confirmed }) =>
+    told(
+      api.POST('/api/tickets/{id}/power', {
+        params: { path: { id } },
+        body: { ...content, key, confirmed },
+      }),
+    ),
   )
   if (!done) return
   Object.assign(form, { volts: '', current: '', story: '', signs: [], note: '' })
@@ -137,12 +145,13 @@ const FIELDS = /^(volts|bulb|current)$/
       </p>
       <div class="stick">
         <ElButton :type="data.held ? 'default' : 'primary'" native-type="submit" :loading="busy">{{
-          w.save
+          problem?.ask ? w.saveAnyway : w.save
         }}</ElButton>
       </div>
     </form>
     <section class="desk" aria-live="polite">
       <CautionList v-if="data.held" :cautions="[data.held]" role="alert" />
+      <SafetyList v-if="!data.ups.length" before="power" />
       <p v-if="data.missing" class="watch">{{ data.missing }}</p>
       <template v-if="last?.says">
         <PowerAdvice v-if="!data.held" :says="last.says" />

@@ -101,6 +101,7 @@ export const SHEETS: Sheet[] = [
         label: 'rectifier',
         options: { silicon: 'silicon', selenium: 'selenium', valve: 'valve' },
       },
+      { name: 'diode', label: 'diode', options: words.supply.diodes },
     ],
     fields: [
       { ...line, label: 'volts AC at the rectifier', fact: 'secondary', initial: '' },
@@ -123,6 +124,7 @@ export const SHEETS: Sheet[] = [
           kind: (picked.kind ?? 'silicon') as Schemas['RectifierKind'],
           drop: v.drop?.value,
           resistance: v.resistance?.value,
+          type: (picked.kind ?? 'silicon') === 'silicon' && picked.diode !== 'none' ? picked.diode : null,
         },
         source_resistance: n(v, 'source'),
         series: n(v, 'series'),
@@ -138,6 +140,10 @@ export const SHEETS: Sheet[] = [
           : ''
         result.note = { text: `${a.for_target.text} ${words.supply.forTarget}${bought}`, tone: 'keep' }
       } else if (v.target) result.note = { text: words.supply.noTarget, tone: 'watch' }
+      if (a.warnings.length) {
+        const text = [...a.warnings, ...(result.note ? [result.note.text] : [])].join('. ')
+        result.note = { text, tone: 'replace' }
+      }
       return result
     },
   },

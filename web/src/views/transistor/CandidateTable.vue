@@ -30,12 +30,14 @@ const shape = {
   fits: 'keep',
   'the limits hold': 'watch',
   'fits as far as known': 'watch',
+  'what decides is not known': 'replace',
   'does not fit': 'replace',
 } as const
 const word = {
   fits: w.fits,
   'the limits hold': w.limits,
   'fits as far as known': w.known,
+  'what decides is not known': w.undecided,
   'does not fit': w.short,
 }
 /** What is short or unknown, in the order of the sheet. */

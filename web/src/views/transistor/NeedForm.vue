@@ -22,6 +22,7 @@ const STAGES = [
   'radio frequency',
   'mixer or oscillator',
   'radio frequency power',
+  'AM final',
   'regulator',
   'switch',
 ] as const

@@ -19,13 +19,16 @@ const CHOICES: Record<string, string[]> = {
   polarity: ['npn', 'pnp', 'n-channel', 'p-channel'],
   material: ['silicon', 'germanium'],
   p_ref: ['ambient', 'case'],
+  leads_vary: ['no', 'yes'],
   case: ['collector', 'emitter', 'base', 'drain', 'gate', 'shield', 'insulated'],
   sure: ['sure', 'fair', 'doubtful'],
 }
 const field = computed(() => fields.kind === 'jfet' || fields.kind === 'mosfet')
 const columns = computed(() =>
   Object.keys(w.columns).filter((c) =>
-    field.value ? !c.startsWith('hfe') && c !== 'cob' : !['idss_min', 'idss_max', 'gfs'].includes(c),
+    field.value
+      ? !c.startsWith('hfe') && c !== 'cob' && c !== 'vcer'
+      : !['idss_min', 'idss_max', 'gfs'].includes(c),
   ),
 )
 const written = computed(() => JSON.stringify(fields) !== start.value)

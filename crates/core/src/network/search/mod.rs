@@ -17,7 +17,7 @@ use std::ops::ControlFlow;
 pub use self::shape::Shape;
 
 use self::finder::Finder;
-use super::share::{Drive, Share, shares};
+use super::share::{Drive, Share, shares, worst_shares};
 use super::{Kind, Spread, Tree, spread};
 use crate::quantity::{Fraction, Volt, Watt};
 
@@ -179,8 +179,10 @@ pub fn search_while(wanted: &Wanted, stock: &[Stock], go_on: &mut GoOn<'_>) -> R
     let wanted = Wanted { within, ..*wanted };
     let mut finder = Finder::new(&wanted, stock, rated, go_on);
     let complete = finder.run().is_continue();
+    let mut networks = finder.best.found(&wanted, stock);
+    networks.retain(|f| volts_hold(f, &wanted, stock));
     Ok(Search {
-        networks: finder.best.found(&wanted, stock),
+        networks,
         searched: count::networks(stock.len() as u64, wanted.max_parts, wanted.pinned.is_some()),
         complete,
     })
@@ -196,6 +198,24 @@ fn found(wanted: &Wanted, stock: &[Stock], shape: Shape, picks: &[u16]) -> Found
         picks.iter().map(|i| stock[*i].tolerance.map(|t| (t.fraction(), t.fraction()))).collect();
     let spread = tolerances.map(|t| spread(&tree, wanted.kind, &t));
     Found { value, error: value / wanted.target - 1.0, tree, shares, picks, spread }
+}
+
+/// Whether each part stands the most volts that it may get by the tolerances of all; what has none counts as exact.
+fn volts_hold(f: &Found, wanted: &Wanted, stock: &[Stock]) -> bool {
+    let across = match wanted.drive {
+        Some(Drive::Voltage(v)) => v.volts().abs(),
+        Some(Drive::Current(i)) if wanted.kind == Kind::Resistor => i.amperes().abs() * f.value,
+        Some(Drive::Current(_)) | None => return true,
+    };
+    let tolerance = |i: &usize| stock[*i].tolerance.map_or((0.0, 0.0), |t| (t.fraction(), t.fraction()));
+    let tolerances: Vec<(f64, f64)> = f.picks.iter().map(tolerance).collect();
+    if tolerances.iter().all(|t| *t == (0.0, 0.0)) {
+        return true;
+    }
+    worst_shares(&f.tree, wanted.kind, &tolerances).iter().zip(&f.picks).all(|(share, i)| {
+        let rating = stock[*i].voltage.or(wanted.voltage).map(Volt::volts);
+        rating.is_none_or(|r| across * share <= r * (1.0 + 1e-9))
+    })
 }
 
 /// Whether a question makes sense, without searching.

@@ -80,9 +80,29 @@ pub struct LimitCheck {
 /// A share that rounding may cost.
 const SLACK: f64 = 1e-9;
 
-pub(super) fn fitness(cells: &[LimitCheck]) -> Fitness {
+pub(super) fn fitness(cells: &[LimitCheck], need: &CircuitNeed) -> Fitness {
+    let radio = need.stage.is_some_and(Stage::is_radio);
+    let decides = |c: &LimitCheck| match c.name {
+        LimitName::Vceo | LimitName::Transition => radio && c.hard,
+        LimitName::Gain => c.hard,
+        _ => false,
+    };
     // Another package is a matter of the drawing of its leads; another speed or gain is one of the stage.
-    Fitness::of(cells.iter().map(|c| (c.state, c.hard, c.name != LimitName::Package)))
+    let known = Fitness::of(cells.iter().map(|c| (c.state, c.hard, c.name != LimitName::Package)));
+    let undecided = cells.iter().any(|c| c.state == LimitState::Unknown && decides(c));
+    if undecided { known.max(Fitness::Undecided) } else { known }
+}
+
+/// Collector to emitter volts that count: with the base open, or with a resistor there where the stage has one (a radio
+/// frequency power stage's choke), or where that alone is registered of the original and nothing is asked but its sheet.
+pub(super) fn collector_emitter(wanted: &Device, need: &CircuitNeed, d: &Device) -> Option<f64> {
+    let returned = need.stage.is_some_and(Stage::is_radio_power);
+    let alike = need.supply_volts.is_none() && wanted.vceo_volts.is_none();
+    // With the base open it stands no more than with a resistor there: too few are too few.
+    let needed = need.volts().map(|a| a.si).or(wanted.collector_volts());
+    let short = |v: f64| needed.is_some_and(|n| v < n);
+    let with_a_resistor = d.vcer_volts.filter(|v| returned || alike || short(*v));
+    d.vceo_volts.into_iter().chain(with_a_resistor).reduce(f64::max)
 }
 
 pub(super) fn cells(wanted: &Device, need: &CircuitNeed, d: &Device) -> Vec<LimitCheck> {
@@ -107,7 +127,17 @@ pub(super) fn cells(wanted: &Device, need: &CircuitNeed, d: &Device) -> Vec<Limi
         };
     use Quantity::{Current, Voltage};
     out.push(of(LimitName::Vcbo, Voltage, wanted.vcbo_volts, volts.as_ref(), d.vcbo_volts));
-    out.push(of(LimitName::Vceo, Voltage, wanted.vceo_volts, volts.as_ref(), d.vceo_volts));
+    let mut across = of(
+        LimitName::Vceo,
+        Voltage,
+        wanted.collector_volts(),
+        volts.as_ref(),
+        collector_emitter(wanted, need, d),
+    );
+    if let (LimitState::Unknown, Some(v)) = (across.state, d.vcer_volts) {
+        across.why = format!("{} only with a resistor at the base", format(Voltage, v));
+    }
+    out.push(across);
     out.push(least(LimitName::Vebo, false, Voltage, d.vebo_volts, wanted.vebo_volts, String::new()));
     out.push(of(LimitName::Ic, Current, wanted.ic_amperes, amperes.as_ref(), d.ic_amperes));
     out.push(power(wanted, need, d));
@@ -127,7 +157,19 @@ pub(super) fn cells(wanted: &Device, need: &CircuitNeed, d: &Device) -> Vec<Limi
         ));
     }
     out.push(packages(wanted, d));
+    if d.is_called(&wanted.type_number) {
+        out.iter_mut().for_each(in_its_own_place);
+    }
     out
+}
+
+/// The original fits its own place: where a sum says otherwise, the sum is looked at again.
+fn in_its_own_place(c: &mut LimitCheck) {
+    if c.hard && c.state != LimitState::Pass {
+        c.hard = false;
+        let again = "it is the original: look again at what its circuit is said to ask";
+        c.why = if c.why.is_empty() { again.to_owned() } else { format!("{}; {again}", c.why) };
+    }
 }
 
 fn cell(name: LimitName, hard: bool, state: LimitState) -> LimitCheck {
@@ -301,8 +343,12 @@ fn transition(wanted: &Device, need: &CircuitNeed, d: &Device) -> LimitCheck {
 }
 
 fn gain_cell(wanted: &Device, need: &CircuitNeed, d: &Device) -> LimitCheck {
-    let at = super::current::common_current(need.rest_amperes, wanted, d);
-    let mut c = cell(LimitName::Gain, need.least_gain.is_some(), LimitState::Unknown);
+    let at = super::current::common_current(
+        need.gain_asked().and_then(|(_, i)| i).or(need.rest_amperes),
+        wanted,
+        d,
+    );
+    let mut c = cell(LimitName::Gain, need.gain_asked().is_some(), LimitState::Unknown);
     let span = |s: gain::Span| match (s.min, s.max) {
         (Some(a), Some(b)) => format!("{a:.0} to {b:.0}"),
         (Some(a), None) => format!("{a:.0} and more"),
@@ -324,7 +370,7 @@ fn gain_cell(wanted: &Device, need: &CircuitNeed, d: &Device) -> LimitCheck {
         }
     };
     (c.value_si, c.has) = (has.min, span(has));
-    if let Some(least) = need.least_gain {
+    if let Some((least, _)) = need.gain_asked() {
         c.needed_si = Some(least);
         c.needs = format!("{least:.0} and more");
         (c.state, c.why) = match has.min {

@@ -27,6 +27,8 @@ named! {
         LimitsHold = "the limits hold",
         /// Nothing is short, something hard is not known.
         AsFarAsKnown = "fits as far as known",
+        /// Nothing is short, and what decides in that stage is not known: not passed.
+        Undecided = "what decides is not known",
         /// Something hard is short.
         Short = "does not fit",
     }
@@ -70,10 +72,10 @@ pub struct Candidate<'a> {
 }
 
 impl Candidate<'_> {
-    /// Whether no hard limit is short.
+    /// Whether no hard limit is short, and what decides is known.
     #[must_use]
     pub fn passes(&self) -> bool {
-        self.fitness != Fitness::Short
+        self.fitness < Fitness::Undecided
     }
 
     /// Whether it does for the circuit and is less than the original.
@@ -86,7 +88,9 @@ impl Candidate<'_> {
 /// Holds one candidate against what is wanted.
 ///
 /// R11. Hard: kind, polarity, material unless another is taken, VCBO, VCEO, IC, power at the real temperature, and the
-/// transition frequency with the circuit's frequency or where radio frequency flows. Soft: VEBO, gain at a common
+/// transition frequency with the circuit's frequency or where radio frequency flows. What decides there (collector to
+/// emitter volts and transition frequency of a radio stage, a gain that is asked for) is not passed when it is unknown.
+/// The original itself fits its own place. Soft: VEBO, gain at a common
 /// current, transition frequency from 0.7 to 10 times, output capacitance, package, leads.
 #[must_use]
 pub fn compare<'a>(
@@ -97,12 +101,12 @@ pub fn compare<'a>(
 ) -> Candidate<'a> {
     let cells = cell::cells(wanted, need, candidate);
     let sheet = CircuitNeed { other_material: need.other_material, ..CircuitNeed::default() };
-    let by_sheet = cell::fitness(&cell::cells(wanted, &sheet, candidate));
+    let by_sheet = cell::fitness(&cell::cells(wanted, &sheet, candidate), &sheet);
     let pin_map = pin_map(wanted, candidate);
     let score = rank::score(wanted, candidate, &cells, pin_map.leads);
     Candidate {
         device: candidate,
-        fitness: cell::fitness(&cells),
+        fitness: cell::fitness(&cells, need),
         by_sheet,
         score,
         in_drawers,
@@ -116,6 +120,12 @@ fn notes(wanted: &Device, need: &CircuitNeed, candidate: &Device) -> Vec<String>
     let mut notes = Vec::new();
     if candidate.is_called(&wanted.type_number) {
         notes.push("the same type".to_owned());
+    }
+    if candidate.leads_vary {
+        let name = &candidate.type_number;
+        notes.push(format!(
+            "makers have {name} with its leads in another order: test the piece before it goes in"
+        ));
     }
     if let Some((by, text)) = bias::shift(wanted, candidate) {
         notes.push(text);
@@ -139,9 +149,12 @@ fn notes(wanted: &Device, need: &CircuitNeed, candidate: &Device) -> Vec<String>
 
 /// Which of two comes first: what passes, the drawers, the same type, what is known, the nearest.
 #[must_use]
-pub fn before(wanted: &Device, a: &Candidate<'_>, b: &Candidate<'_>) -> Ordering {
+pub fn before(wanted: &Device, need: &CircuitNeed, a: &Candidate<'_>, b: &Candidate<'_>) -> Ordering {
+    let radio = need.stage.is_some_and(Stage::is_radio);
     let key = |c: &Candidate<'_>| {
-        (!c.passes(), c.in_drawers == 0, !c.device.is_called(&wanted.type_number), c.fitness)
+        // A part meant for audio never stands before one meant for radio frequency.
+        let audio = radio && c.device.is_for_audio() && !c.device.is_called(&wanted.type_number);
+        (!c.passes(), audio, c.in_drawers == 0, !c.device.is_called(&wanted.type_number), c.fitness)
     };
     key(a)
         .cmp(&key(b))
@@ -174,7 +187,7 @@ pub fn equivalents<'a>(
         })
         .map(|d| {
             let count = in_drawers(&d.type_number);
-            (sheet.rank(wanted, d, count), d, count)
+            (sheet.rank(wanted, need, d, count), d, count)
         })
         .collect();
     let limit = limit.min(MOST_SHOWN);
@@ -186,6 +199,6 @@ pub fn equivalents<'a>(
     }
     let mut out: Vec<Candidate<'a>> =
         ranked.into_iter().map(|(_, d, count)| compare(wanted, need, d, count)).collect();
-    out.sort_by(|a, b| before(wanted, a, b));
+    out.sort_by(|a, b| before(wanted, need, a, b));
     out
 }

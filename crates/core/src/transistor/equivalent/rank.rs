@@ -2,7 +2,7 @@
 
 use std::cmp::Ordering;
 
-use super::cell::{LimitCheck, LimitName, LimitState, powers};
+use super::cell::{LimitCheck, LimitName, LimitState, collector_emitter, powers};
 use super::current::common_current;
 use crate::transistor::circuit::{CircuitNeed, Stage};
 use crate::transistor::device::Device;
@@ -25,6 +25,7 @@ pub(super) struct Limits {
 #[derive(Debug, PartialEq)]
 pub(super) struct Rank {
     short: u8,
+    audio: bool,
     elsewhere: bool,
     other: bool,
     unknown: u8,
@@ -35,6 +36,7 @@ impl Rank {
     pub(super) fn cmp(&self, other: &Self) -> Ordering {
         (self.short > 0)
             .cmp(&(other.short > 0))
+            .then(self.audio.cmp(&other.audio))
             .then(self.elsewhere.cmp(&other.elsewhere))
             .then(self.other.cmp(&other.other))
             .then(self.short.cmp(&other.short))
@@ -48,18 +50,18 @@ impl Limits {
         let volts = need.volts().map(|a| a.si);
         Self {
             vcbo: volts.or(wanted.vcbo_volts),
-            vceo: volts.or(wanted.vceo_volts),
+            vceo: volts.or(wanted.collector_volts()),
             ic: need.amperes().map(|a| a.si).or(wanted.ic_amperes),
             ft: need.transition().map(|a| a.si).or_else(|| {
                 let radio = need.stage.is_some_and(Stage::is_radio);
                 wanted.ft_hertz.filter(|_| radio).map(|f| f * number(RuleNumber::TransitionLow))
             }),
-            gain: need.least_gain.map(|g| (g, need.rest_amperes)),
+            gain: need.gain_asked(),
             watts: need.watts().map(|a| (a.si, need.celsius())),
         }
     }
 
-    pub(super) fn rank(&self, wanted: &Device, d: &Device, in_drawers: u32) -> Rank {
+    pub(super) fn rank(&self, wanted: &Device, need: &CircuitNeed, d: &Device, in_drawers: u32) -> Rank {
         let (watts, has_watts, _) = powers(wanted, self.watts, d);
         let mut short = 0;
         let mut unknown = 0;
@@ -69,7 +71,7 @@ impl Limits {
             _ => unknown += 1,
         };
         check(self.vcbo, d.vcbo_volts);
-        check(self.vceo, d.vceo_volts);
+        check(self.vceo, collector_emitter(wanted, need, d));
         check(self.ic, d.ic_amperes);
         check(watts, has_watts);
         if self.ft.is_some() {
@@ -87,7 +89,17 @@ impl Limits {
         if d.package != wanted.package {
             far += 1.0;
         }
-        Rank { short, elsewhere: in_drawers == 0, other: !d.is_called(&wanted.type_number), unknown, far }
+        let own = d.is_called(&wanted.type_number);
+        let radio = need.stage.is_some_and(Stage::is_radio);
+        // What decides and is not known does not pass.
+        if radio && (d.ft_hertz.is_none() || collector_emitter(wanted, need, d).is_none()) {
+            short += 1;
+        }
+        if own {
+            (short, unknown) = (0, 0);
+        }
+        let audio = !own && radio && d.is_for_audio();
+        Rank { short, audio, elsewhere: in_drawers == 0, other: !own, unknown, far }
     }
 }
 

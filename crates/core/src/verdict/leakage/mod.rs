@@ -11,7 +11,7 @@ pub use sums::{avc_loss, feed_drop, feed_power, grid_shift};
 use self::place::in_place;
 use super::finding::{Finding, Findings};
 use super::{Case, Outcome, Policy, PolicyNumber, Rule};
-use crate::part::{Capacitor, CapacitorFamily};
+use crate::part::{Capacitor, CapacitorFamily, Position};
 use crate::quantity::format::{CapacitanceStyle, format_as};
 use crate::quantity::{Ampere, Farad, Ohm, Quantity, Second, Volt};
 use crate::reading::{ReadQuantity, Reading};
@@ -19,6 +19,8 @@ use crate::reading::{ReadQuantity, Reading};
 /// Up to here a film part is judged by its insulation alone (IEC 60384-2, -16: memory).
 const SMALL_FILM: Farad = Farad::computed(0.33e-6);
 
+/// From here on paper is judged by insulation times capacitance (practice).
+const SMALL_PAPER: Farad = Farad::computed(1e-9);
 /// Up to here no current flows at all, in ampere, and the insulation is beyond any meter.
 const LEAST_CURRENT: f64 = 1e-15;
 const BEYOND_ANY_METER: Ohm = Ohm::computed(1e15);
@@ -84,6 +86,12 @@ pub(in crate::verdict) fn judge(
     let mut finding = Finding::new(consequence.call, Rule::Leakage, consequence.text).by(i);
     finding.next = consequence.next;
     finding.certain = consequence.asks.is_empty();
+    if finding.call == Outcome::Keep && leaks_more_warm(case, part, &leak, r) {
+        finding.call = Outcome::Watch;
+        finding.reason.text.push_str("; paper leaks about ten times more when it is warm");
+        finding.next.push("warm it and test its leakage again".to_owned());
+        found.thresholds.retain(|t| t.to != Outcome::Watch);
+    }
     let passes = matches!(consequence.call, Outcome::Keep | Outcome::Watch);
     if passes && !bars.is_empty() {
         for bar in &bars {
@@ -123,14 +131,26 @@ fn leak_of(r: &Reading) -> Option<Leak> {
 }
 /// Old paper that is finished whatever the place.
 fn finished(part: &Capacitor, leak: &Leak, policy: &Policy) -> Option<String> {
-    let seconds = leak.resistance * part.value;
+    part.family.filter(|f| is_paper(*f))?;
+    // A part of a few picofarad has too little paper for the law: it is judged by its ohms, as one of 1 nF.
+    let seconds = leak.resistance * part.value.max(SMALL_PAPER);
     let least: Second = policy.get(PolicyNumber::FinishedSeconds);
-    (part.family.is_some_and(is_paper) && seconds <= least).then(|| {
+    if part.value < SMALL_PAPER && seconds <= least {
+        return Some(format!("{}: so little is finished whatever the place", leak.resistance));
+    }
+    (seconds <= least).then(|| {
         format!(
             "{} × {} = {}: paper at {} or less is finished whatever the place",
             leak.resistance, part.value, seconds, least
         )
     })
+}
+
+/// Whether a cold test of that leak proves too little: paper on a grid or an AVC line, with a leak that can be measured
+/// (R4, practice).
+fn leaks_more_warm(case: Case<'_>, part: &Capacitor, leak: &Leak, r: &Reading) -> bool {
+    let on_a_grid = matches!(case.position, Some(Position::Coupling | Position::Avc));
+    on_a_grid && !r.hot && part.family.is_some_and(is_paper) && leak.resistance < BEYOND_ANY_METER
 }
 
 fn is_paper(family: CapacitorFamily) -> bool {

@@ -1,6 +1,6 @@
 //! One page in plain words.
 
-use owl_core::caution::{SetClass, Step, cautions};
+use owl_core::caution::{CautionAt, SetClass, Supplied, cautions};
 use owl_core::part::PartKind;
 use owl_core::reading::ReadQuantity;
 use owl_core::verdict::Outcome;
@@ -59,7 +59,12 @@ pub fn page(t: &ReportData) -> String {
     }
     p.list(&watched);
     p.heading("For your safety");
-    p.list(&warnings(t.ticket.class).iter().map(|w| put(w)).collect::<Vec<_>>());
+    p.list(
+        &warnings(Supplied::of(t.ticket.class, t.ticket.hot_chassis, None))
+            .iter()
+            .map(|w| put(w))
+            .collect::<Vec<_>>(),
+    );
     p.done()
 }
 
@@ -150,12 +155,14 @@ fn upper(word: &str) -> String {
     c.next().map(|f| f.to_uppercase().chain(c).collect()).unwrap_or_default()
 }
 
-fn warnings(class: SetClass) -> Vec<String> {
-    let own = match class {
-        SetClass::LiveChassis => {
-            "Its metal frame can be connected to the mains. Never use it with the back off, with bare \
-                                  knob shafts, or near water; do not connect anything to it that is not made for it."
-        }
+/// What is said of a set whose frame may be live.
+const LIVE: &str = "Its metal frame can be connected to the mains. Never use it with the back off, with bare knob shafts, or \
+                    near water; do not connect anything to it that is not made for it.";
+
+fn warnings(set: Supplied) -> Vec<String> {
+    let own = match set.class {
+        _ if set.hot_chassis => LIVE,
+        SetClass::LiveChassis => LIVE,
         SetClass::HighVoltage => {
             "It holds voltages that kill, also after it is switched off. It is opened by licensed people \
                                   only."
@@ -166,8 +173,8 @@ fn warnings(class: SetClass) -> Vec<String> {
         SetClass::Battery => "Take the batteries out when it is not used for a month.",
     };
     let mut all = vec![own.to_owned()];
-    if class == SetClass::HighVoltage {
-        all.extend(cautions(class, Step::Prove).map(|c| c.text.clone()));
+    if set.class == SetClass::HighVoltage {
+        all.extend(cautions(set, CautionAt::Prove).map(|c| c.text.clone()));
     }
     all.push("Do not fit a larger fuse. Local electrical codes come first.".to_owned());
     all

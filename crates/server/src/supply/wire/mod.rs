@@ -8,7 +8,7 @@ mod rest;
 
 pub use chain::{ChainAnswer, ChainQuestion};
 pub use chart::{ChartAnswer, ChartQuestion};
-pub use rectifier::{RectifierAnswer, RectifierLoad, RectifierQuestion};
+pub use rectifier::{RectifierAnswer, RectifierBody, RectifierLoad, RectifierQuestion};
 pub use rest::{
     LimiterAnswer, LimiterQuestion, RippleAnswer, RippleQuestion, SectionBody, TouchAnswer, TouchQuestion,
 };

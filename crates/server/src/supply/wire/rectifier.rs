@@ -2,6 +2,7 @@
 
 use owl_core::quantity::Ohm;
 use owl_core::supply::rectifier::{Arrangement, ForTarget, RectifierKind, Steady, Supply};
+use owl_core::supply::switch_on::SwitchOn;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -46,6 +47,9 @@ pub struct RectifierBody {
     /// Ohm of one in series with that.
     #[schema(minimum = 0)]
     pub resistance: Option<f64>,
+    /// Of silicon: its type, where it is chosen.
+    #[serde(rename = "type")]
+    pub type_number: Option<String>,
 }
 
 /// What hangs on the rail.
@@ -87,6 +91,11 @@ pub struct RectifierAnswer {
     pub reverse: f64,
     /// What flows at the worst moment of switching on.
     pub inrush: f64,
+    /// Of silicon: what stands on the filter before the valves draw.
+    pub switch_on: Option<f64>,
+    /// Of silicon: what is wrong at switch-on, in words.
+    #[serde(serialize_with = "crate::dialect::said")]
+    pub warnings: Vec<String>,
     /// One line period.
     pub waveform: WaveformView,
     /// The series resistance that brings the average to the target; null where nothing does.
@@ -125,7 +134,12 @@ pub struct ForTargetView {
 }
 
 impl RectifierAnswer {
-    pub(in crate::supply) fn of(s: &Steady, t: Option<&ForTarget>, supply: &Supply) -> Self {
+    pub(in crate::supply) fn of(
+        s: &Steady,
+        t: Option<&ForTarget>,
+        supply: &Supply,
+        at_once: Option<&SwitchOn>,
+    ) -> Self {
         let mut list = vec![
             ShownView::new("rail, average", s.average),
             ShownView::new("ripple, peak to peak", s.ripple),
@@ -138,7 +152,12 @@ impl RectifierAnswer {
         if supply.series > Ohm::ZERO {
             list.insert(4, ShownView::new("in the series resistor", s.series_power));
         }
+        if let Some(on) = at_once {
+            list.push(ShownView::new("before the valves draw", on.volts));
+        }
         Self {
+            switch_on: at_once.map(|on| on.volts.volts()),
+            warnings: at_once.map_or_else(Vec::new, |on| on.warnings.clone()),
             volts: s.average.volts(),
             ripple: s.ripple.volts(),
             peak: s.peak.volts(),

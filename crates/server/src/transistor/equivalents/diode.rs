@@ -85,7 +85,7 @@ fn diode_candidate(c: &DiodeCandidate, stocked: &[Stocked]) -> CandidateView {
     CandidateView {
         type_number: d.type_number.clone(),
         what: format!("{} {}", MadeOf::Diode(d.family).name(), d.job),
-        passes: c.fitness != Fitness::Short,
+        passes: c.fitness < Fitness::Undecided,
         fitness: c.fitness,
         by_sheet: c.fitness,
         humbler: false,

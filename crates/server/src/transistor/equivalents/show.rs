@@ -50,8 +50,8 @@ pub fn of_transistor(
     let none: Vec<Stocked> = vec![];
     let of = |name: &str| stocked.get(&name.to_ascii_uppercase()).unwrap_or(&none);
     let mut advice = Vec::new();
-    let by_sheet = found.iter().filter(|c| c.by_sheet != Fitness::Short).count();
-    if wanted.vceo_volts.is_none() && wanted.ic_amperes.is_none() && !need.says_something() {
+    let by_sheet = found.iter().filter(|c| c.by_sheet < Fitness::Undecided).count();
+    if wanted.collector_volts().is_none() && wanted.ic_amperes.is_none() && !need.says_something() {
         advice.push(
             "what it must stand is not known yet: say the stage, its supply and its load, or the greatest current"
                 .to_owned(),
