@@ -190,3 +190,18 @@ proptest! {
         }
     }
 }
+
+/// A bare number in a field of current could be milliampere: it is asked about; below one ampere it is none (common
+/// practice, no source).
+#[test]
+fn a_bare_current_is_asked_about() {
+    use owl_core::quantity::parse::typed;
+    for text in ["17.5", "60", "2", "1"] {
+        let e = typed(Quantity::Current, text).unwrap_err().to_string();
+        assert!(e.contains(&format!("{text} mA or {text} A")), "{e}");
+    }
+    assert_eq!(typed(Quantity::Current, "17.5mA").ok(), Some(17.5e-3));
+    assert_eq!(typed(Quantity::Current, "2 A").ok(), Some(2.0));
+    assert_eq!(typed(Quantity::Current, ".3").ok(), Some(0.3));
+    assert_eq!(typed(Quantity::Voltage, "60").ok(), Some(60.0));
+}

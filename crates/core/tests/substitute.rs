@@ -142,6 +142,13 @@ fn every_place_takes_one_and_refuses_another() {
             "class Y2",
         ),
         (
+            P::ModulatedBlocking,
+            (500e-12, 5000.0, F::HighVoltageCeramic),
+            capacitor(470e-12, 6000.0, F::HighVoltageCeramic),
+            capacitor(470e-12, 4000.0, F::HighVoltageCeramic),
+            "5 kV are needed",
+        ),
+        (
             P::PlateBlocking,
             (500e-12, 5000.0, F::HighVoltageCeramic),
             capacitor(470e-12, 6000.0, F::HighVoltageCeramic),

@@ -224,3 +224,18 @@ fn silicon_meets_an_empty_filter_and_no_load() {
     let weak = on(47.0, 0.0, Some("1N4005")).warnings.join("; ");
     assert!(weak.contains("× 1N4005 in series"), "{weak}");
 }
+
+/// Behind a rectifier whose cathode warms as slowly as the set's nothing stands on the rail before they draw; behind a
+/// directly heated one, and where nobody said, the whole surge does.
+#[test]
+fn the_surge_counts_where_the_rectifier_is_faster_than_the_set() {
+    let taken = |facts: &[(Fact, f64)]| {
+        let facts: Vec<(Fact, f64)> =
+            facts.iter().copied().chain([(Fact::Secondary, 280.0), (Fact::Rail, 300.0)]).collect();
+        let old = old_capacitor(8e-6, Some(350.0), CAN);
+        takes(&ask(&old, Some(8e-6), Some(Position::Smoothing), &facts, &[capacitor(10e-6, 400.0, CAN)]), 0)
+    };
+    // 280 V × √2 × 1.1 × 1.1 are 479 V.
+    assert!(!taken(&[]) && !taken(&behind("5Y3GT", &[])));
+    assert!(taken(&behind("6X5", &[])) && taken(&behind("EZ81", &[])));
+}

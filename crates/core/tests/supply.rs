@@ -302,3 +302,16 @@ fn what_a_charge_can_do_is_said_before_the_hand_goes_in() {
     let loose = discharge(farad(16e-6), v(300.0), ohm(47e3), v(30.0));
     assert!(matches!(loose, Err(SupplyError::OutOfRange { what: "safe", .. })), "{loose:?}");
 }
+
+/// Inputs that cannot well hold together are named (common practice, no source).
+#[test]
+fn what_cannot_well_hold_together_is_named() {
+    use owl_core::supply::plausible::{of_power, of_rail};
+    let (v, i) = (Volt::computed(190.0), Ampere::computed(31.5));
+    assert!(of_power(v, i).is_some_and(|t| t.contains("31.5 A") && t.contains("was 31.5 mA meant?")));
+    assert_eq!(
+        (of_power(v, i * 1e-3), of_power(Volt::computed(1500.0), Ampere::computed(0.5))),
+        (None, None)
+    );
+    assert!(of_rail(v, Volt::computed(24.0)).is_some() && of_rail(v, Volt::computed(210.0)).is_none());
+}

@@ -101,6 +101,13 @@ fn in_circuit_only_too_high_proves_anything() {
     let p = part(10e3, 0.1);
     let high = judged(&p, &[reading(13e3, State::InCircuit)], School::TestFirst);
     assert_eq!((high.call, high.reasons[0].rule), (Outcome::Replace, Rule::InCircuit));
+    // A charge left in a capacitor reads high too: it is believed when both ways round read the same.
+    assert!(high.next[0].starts_with("swap the leads"), "{:?}", high.next);
+    let both = |second: f64| {
+        judged(&p, &[reading(13e3, State::InCircuit), reading(second, State::InCircuit)], School::TestFirst)
+    };
+    let asks = |v: &Verdict| v.next.iter().any(|n| n.starts_with("swap"));
+    assert!(!asks(&both(12.9e3)) && asks(&both(19e3)));
     for inside_or_low in [10e3, 7e3, 0.0] {
         let v = judged(&p, &[reading(inside_or_low, State::InCircuit)], School::TestFirst);
         assert_eq!(v.call, Outcome::MeasureAgain);

@@ -1,7 +1,7 @@
 //! A quantity on the wire: the plain number and the text in which it is shown.
 
 use owl_core::quantity::format::{CapacitanceStyle, Written, format, format_as};
-use owl_core::quantity::parse::best;
+use owl_core::quantity::parse::typed;
 use owl_core::quantity::{Ohm, Quantity, Watt};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -58,7 +58,7 @@ impl From<Watt> for Amount {
 pub fn typed_optional(quantity: Quantity, text: Option<&str>) -> Result<Option<f64>, String> {
     match text.map(str::trim) {
         None | Some("") => Ok(None),
-        Some(text) => best(quantity, text).map(Some).map_err(|e| e.to_string()),
+        Some(text) => typed(quantity, text).map(Some).map_err(|e| e.to_string()),
     }
 }
 

@@ -46,6 +46,9 @@ named! {
         RectifierPeak = "rectifier_peak",
         /// Plates of the rectifier valve that conduct by turns.
         RectifierPlates = "rectifier_plates",
+        /// Times of the switch-on surge that the rectifier lets through: 1 of a fast one, 0 of one whose cathode is heated
+        /// as slowly as those of the set.
+        RectifierSurge = "rectifier_surge",
     }
 }
 
@@ -77,7 +80,7 @@ impl Fact {
                 Quantity::Resistance
             }
             Self::FeedPower => Quantity::Power,
-            Self::TurnsRatio | Self::RectifierPlates => Quantity::Ratio,
+            Self::TurnsRatio | Self::RectifierPlates | Self::RectifierSurge => Quantity::Ratio,
             Self::Frequency => Quantity::Frequency,
             Self::LoadCurrent | Self::RectifierPeak => Quantity::Current,
             Self::FirstFilterLimit => Quantity::Capacitance,
@@ -129,6 +132,7 @@ impl Circuit {
         }
         let wrong = match fact {
             Fact::Bias => false,
+            Fact::RectifierSurge => value_si < 0.0,
             Fact::Voltage | Fact::Rail => value_si == 0.0,
             Fact::GridResistor
             | Fact::FeedResistor

@@ -71,6 +71,8 @@ named! {
         AntennaIsolation = "antenna isolation",
         /// Between a plate and a tank circuit.
         PlateBlocking = "plate blocking",
+        /// The same where the plate is modulated.
+        ModulatedBlocking = "modulated plate blocking",
         /// The primary of an output transformer.
         OutputPrimary = "output primary",
         /// A secondary of a power transformer.
@@ -172,6 +174,12 @@ impl Position {
     /// The positions in which a kind of part sits, in the table's order.
     pub fn of(kind: PartKind) -> impl Iterator<Item = Self> {
         FACTS.iter().filter(move |f| f.kind == kind).map(|f| f.position)
+    }
+
+    /// Whether it holds a plate's volts off a tank circuit.
+    #[must_use]
+    pub fn blocks_a_plate(self) -> bool {
+        matches!(self, Self::PlateBlocking | Self::ModulatedBlocking)
     }
 
     /// Whether it is an audio output stage, of whatever class.

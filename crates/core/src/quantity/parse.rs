@@ -53,6 +53,9 @@ pub enum EntryError {
     /// Smaller or larger than anything on a bench.
     #[error("'{0}' is out of all reason: check the digits and the prefix")]
     Absurd(String),
+    /// A bare number in a field of current, which could be either.
+    #[error("{0} mA or {0} A? Write the unit")]
+    WhichUnit(String),
     /// The number is none for this quantity.
     #[error(transparent)]
     Quantity(#[from] QuantityError),
@@ -126,6 +129,19 @@ pub fn parse(quantity: Quantity, text: &str) -> Result<Vec<Entry>, EntryError> {
 pub fn best(quantity: Quantity, text: &str) -> Result<f64, EntryError> {
     let mut entries = parse(quantity, text)?;
     Ok(entries.swap_remove(0).value)
+}
+
+/// The likeliest value of what was typed into a field; a bare number that could be milliampere is asked about.
+///
+/// # Errors
+/// As [`parse`], and [`EntryError::WhichUnit`].
+pub fn typed(quantity: Quantity, text: &str) -> Result<f64, EntryError> {
+    let value = best(quantity, text)?;
+    let bare = !plain(text).contains(|c: char| c.is_alphabetic());
+    if quantity == Quantity::Current && bare && value.abs() >= 1.0 {
+        return Err(EntryError::WhichUnit(text.trim().to_owned()));
+    }
+    Ok(value)
 }
 
 /// One spelling for each sign that has several code points.

@@ -100,6 +100,8 @@ pub struct RectifierValve {
     most_microfarad: f64,
     plates: u8,
     peak_amperes: Option<f64>,
+    #[serde(deserialize_with = "crate::table::yes")]
+    slow: bool,
     /// Where the row comes from.
     pub source: Source,
 }
@@ -118,6 +120,7 @@ impl RectifierValve {
     pub fn tell(&self, circuit: &mut Circuit) -> Result<(), CircuitError> {
         circuit.set_si(Fact::FirstFilterLimit, self.first_filter_limit().farads())?;
         circuit.set_si(Fact::RectifierPlates, f64::from(self.plates))?;
+        circuit.set_si(Fact::RectifierSurge, if self.slow { 0.0 } else { 1.0 })?;
         match self.peak_amperes {
             Some(peak) => circuit.set_si(Fact::RectifierPeak, peak),
             None => {

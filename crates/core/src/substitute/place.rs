@@ -193,7 +193,7 @@ pub(super) fn assess(
     if family == Some(CapacitorFamily::Electrolytic) {
         electrolytic(need, piece, policy, &mut t);
     }
-    if need.position == Some(Position::PlateBlocking) {
+    if need.position.is_some_and(Position::blocks_a_plate) {
         t.cautions.push(ChoiceReason::practice(
             "it carries the tank's radio frequency: look up its current at that frequency; kilovolts, one hand, \
              the stick first",

@@ -38,16 +38,24 @@ pub(super) fn asked(need: &Need<'_>, old: &Capacitor, family: CapacitorFamily, p
     let high = n(PolicyNumber::LineHigh);
     let mut reasons: Vec<(f64, String)> = Vec::new();
     reasons.extend(rated.map(|v| (v, format!("the old part's {}", volt(v)))));
-    if need.position == Some(Position::PlateBlocking) {
-        let factor = n(PolicyNumber::BlockingFactor);
+    if let Some(place) = need.position.filter(|p| p.blocks_a_plate()) {
+        let modulated = place == Position::ModulatedBlocking;
+        let factor = n(if modulated { PolicyNumber::ModulatedFactor } else { PolicyNumber::BlockingFactor });
         let of = rail.into_iter().chain(across).fold(0.0, f64::max);
-        let text = format!("{factor} × {} of the rail; 4 × under plate modulation", volt(of));
+        let text = if modulated {
+            format!("{factor} × {} of the rail under plate modulation", volt(of))
+        } else {
+            let other = n(PolicyNumber::ModulatedFactor);
+            format!("{factor} × {} of the rail; {other} × where the plate is modulated", volt(of))
+        };
         reasons.extend((of > 0.0).then_some((of * factor, text)));
     }
     reasons.extend(rail.map(|v| (v * high, format!("the rail of {} with the line at its highest", volt(v)))));
     reasons
         .extend(across.map(|v| (v * high, format!("{} across it, with the line at its highest", volt(v)))));
-    let surge = need.fact(Fact::Secondary).filter(|_| hangs_on_the_rail(need.position));
+    // One whose cathode warms as slowly as the set's own lets nothing through before they draw.
+    let slow = need.fact(Fact::RectifierSurge) == Some(0.0);
+    let surge = need.fact(Fact::Secondary).filter(|_| hangs_on_the_rail(need.position) && !slow);
     reasons.extend(surge.map(|v| {
         let no_load = n(PolicyNumber::NoLoad);
         let peak = v * std::f64::consts::SQRT_2 * no_load * high;
@@ -99,6 +107,7 @@ fn hangs_on_the_rail(position: Option<Position>) -> bool {
                 | Position::ScreenBypass
                 | Position::Coupling
                 | Position::PlateBlocking
+                | Position::ModulatedBlocking
         )
     )
 }

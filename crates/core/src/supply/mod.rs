@@ -9,6 +9,7 @@ pub mod field_coil;
 pub mod heater;
 pub mod lamp;
 pub mod line;
+pub mod plausible;
 pub mod rectifier;
 pub mod ripple;
 pub mod switch_on;

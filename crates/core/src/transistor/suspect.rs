@@ -35,7 +35,39 @@ pub fn suspects() -> &'static [Suspect] {
     &SUSPECTS
 }
 
+/// What the note of a part begins with that was said to be no suspect of that transistor; the reason follows.
+#[must_use]
+pub fn no_suspect_of(transistor: &str) -> String {
+    format!("No suspect of {transistor}: ")
+}
+
+/// What a part is to a shorted transistor, as far as the suspects go.
+#[derive(Debug, Clone, Copy)]
+pub struct KnownPart<'a> {
+    /// Its name.
+    pub name: &'a str,
+    /// What kind of part.
+    pub kind: PartKind,
+    /// Where it sits.
+    pub position: Option<Position>,
+    /// Whether it is of the transistor's pair or group.
+    pub of_its_group: bool,
+    /// Whether it is the suspect of something already, or was said to be none.
+    pub settled: bool,
+}
+
 impl Suspect {
+    /// Whether that part of the tray is this suspect: by its kind and place, or of its pair.
+    #[must_use]
+    pub fn is(&self, part: &KnownPart<'_>) -> bool {
+        let fellow = self.position.is_none() && self.what.starts_with("fellow");
+        let sits = match self.position {
+            Some(at) => part.position == Some(at),
+            None => fellow && (part.of_its_group || part.position.is_some_and(Position::is_output)),
+        };
+        part.kind == self.kind && sits && !part.settled
+    }
+
     /// A name for it on the tray until it is found on the sheet: for Q5 its emitter resistor is R5A, its driver Q5D.
     #[must_use]
     pub fn named_after(&self, transistor: &str) -> String {

@@ -81,6 +81,8 @@ named! {
         NoLoad = "no_load",
         /// Rating of a plate blocking part over its rail.
         BlockingFactor = "blocking_factor",
+        /// The same where the plate is modulated.
+        ModulatedFactor = "modulated_factor",
         /// A place with no more volts across it is one of low voltage.
         LowPlaceVolts = "low_place_volts",
         /// Rating of film that is enough there.

@@ -41,13 +41,14 @@ pub(super) fn judge(case: Case<'_>, part: &Resistor, policy: &Policy) -> Verdict
         asks: vec![],
         overloaded: false,
     };
+    let repeated = repeated(case);
     let mut first = None;
     let mut decided = None;
     for (i, reading) in case.readings.iter().enumerate().rev() {
         if reading.quantity != ReadQuantity::Resistance {
             continue;
         }
-        let opinion = of_reading(Judged { part, position: case.position }, reading, limits, policy);
+        let opinion = of_reading(Judged { part, position: case.position, repeated }, reading, limits, policy);
         if opinion.yields {
             first.get_or_insert((i, opinion));
         } else {
@@ -93,6 +94,36 @@ pub(super) fn judge(case: Case<'_>, part: &Resistor, policy: &Policy) -> Verdict
 struct Judged<'a> {
     part: &'a Resistor,
     position: Option<Position>,
+    /// Whether the same was read in circuit more than once, as with the leads swapped.
+    repeated: bool,
+}
+
+/// A charge that is left in a capacitor reads as more ohms one way and fewer the other (practice).
+const SWAP: &str = "swap the leads and read it again in circuit: it is believed when both read the same";
+/// How far two readings in circuit may be apart to be the same (practice).
+const SAME: f64 = 0.05;
+
+/// What condemns in circuit is believed once it was read twice alike.
+fn unless_charged(case: Judged<'_>, reading: &Reading, mut found: Opinion) -> Opinion {
+    if reading.state == State::InCircuit && found.call == Outcome::Replace && !case.repeated {
+        found.next.insert(0, SWAP.to_owned());
+    }
+    found
+}
+
+/// Whether two readings in circuit say the same.
+fn repeated(case: Case<'_>) -> bool {
+    let mut all = case
+        .readings
+        .iter()
+        .filter(|r| r.quantity == ReadQuantity::Resistance && r.state == State::InCircuit);
+    let last = all.next_back();
+    let before = all.next_back();
+    match (last.map(|r| r.shown), before.map(|r| r.shown)) {
+        (Some(Shown::Value { si: a }), Some(Shown::Value { si: b })) => (a - b).abs() <= SAME * a.max(b),
+        (Some(Shown::Overrange { .. }), Some(Shown::Overrange { .. })) => true,
+        _ => false,
+    }
 }
 
 fn carries_a_feed(position: Option<Position>) -> bool {
@@ -113,7 +144,9 @@ fn of_reading(case: Judged<'_>, reading: &Reading, limits: Limits, policy: &Poli
     };
     let shown = match reading.shown {
         Shown::Value { si } => si,
-        Shown::Overrange { ceiling_si } => return overrange(reading.state, ceiling_si, limits),
+        Shown::Overrange { ceiling_si } => {
+            return unless_charged(case, reading, overrange(reading.state, ceiling_si, limits));
+        }
     };
     let value = ohms(shown);
     let band = reading.band_si().unwrap_or((shown, shown));
@@ -132,7 +165,7 @@ fn of_reading(case: Judged<'_>, reading: &Reading, limits: Limits, policy: &Poli
                 "{value} in circuit is above {}; what lies in parallel can only lower it",
                 edge("+", limits.high_si)
             );
-            return out(case, Rule::InCircuit, text, reading);
+            return unless_charged(case, reading, out(case, Rule::InCircuit, text, reading));
         }
         let text =
             format!("{value} in circuit proves nothing unless it is above {}", edge("+", limits.high_si));

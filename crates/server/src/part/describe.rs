@@ -4,12 +4,14 @@ use owl_core::named::Named;
 use owl_core::part::{Fact, PartKind, VisualSign};
 use owl_core::quantity::{Quantity, Watt};
 use owl_core::substitute::rectifier_valve;
+use owl_core::transistor::suspect::no_suspect_of;
 
 use super::ties::feed_of;
 use super::wire::PartChange;
 use crate::amount::{above_zero, typed_optional};
 use crate::error::ApiError;
 use crate::table::part::PartRow;
+use crate::text::checked_text;
 
 /// What is seen on a part and what is known round it.
 pub async fn describe(
@@ -26,6 +28,9 @@ pub async fn describe(
         }
         row.looks = VisualSign::of(kind).filter(|l| looks.contains(l)).collect();
     }
+    if let Some(reason) = &change.no_suspect {
+        no_suspect(db, row, reason).await?;
+    }
     if let Some(facts) = &change.facts {
         for (name, text) in facts {
             let field = format!("facts.{name}");
@@ -34,6 +39,7 @@ pub async fn describe(
             if fact == Fact::FirstFilterLimit {
                 row.facts.forget(Fact::RectifierPeak);
                 row.facts.forget(Fact::RectifierPlates);
+                row.facts.forget(Fact::RectifierSurge);
                 if let Some(valve) = rectifier_valve(text) {
                     valve.tell(&mut row.facts).map_err(|e| ApiError::field(field, e))?;
                     continue;
@@ -112,4 +118,22 @@ pub fn optional_watts(text: &str) -> Result<Option<Watt>, ApiError> {
     } else {
         Ok(Some(value))
     }
+}
+
+/// The longest note of a part.
+const LONGEST_NOTE: usize = 2000;
+
+/// Says that a part is no suspect, and why; the reason stays in its note.
+async fn no_suspect(db: &mut sqlx::PgConnection, row: &mut PartRow, reason: &str) -> Result<(), ApiError> {
+    let refuse = |why: &str| Err(ApiError::field("no_suspect", why.to_owned()));
+    let Some(of) = row.suspect_of else { return refuse("it is no suspect of anything") };
+    let reason = checked_text("no_suspect", reason, 200)?;
+    if reason.is_empty() {
+        return refuse("say why it is none: not in this set, of another stage");
+    }
+    let of = crate::table::part::name_of(&mut *db, of).await?;
+    let note = format!("{}{reason}. {}", no_suspect_of(&of), row.note);
+    row.note = note.trim().chars().take(LONGEST_NOTE).collect();
+    row.suspect_of = None;
+    Ok(())
 }

@@ -49,6 +49,9 @@ pub struct PartChange {
     /// Takes what was asked about: a mark that is another than the one that was known.
     #[serde(default)]
     pub confirmed: bool,
+    /// Why it is no suspect of the part that it is one of.
+    #[schema(max_length = 200)]
+    pub no_suspect: Option<String>,
     /// What the sheet says, as typed; empty takes it away.
     #[schema(max_length = 200)]
     pub sheet: Option<String>,

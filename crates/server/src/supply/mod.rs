@@ -9,7 +9,9 @@ use owl_core::supply::heater::Member;
 use owl_core::supply::rectifier::{Load, RectifierKind, Supply};
 use owl_core::supply::ripple::Section;
 use owl_core::supply::switch_on::switch_on;
-use owl_core::supply::{SupplyError, discharge, dropper, field_coil, heater, lamp, line, ripple, touch};
+use owl_core::supply::{
+    SupplyError, discharge, dropper, field_coil, heater, lamp, line, plausible, ripple, touch,
+};
 use owl_core::transistor::diode_device::{Device, DiodeJob, device};
 use owl_core::verdict::{Policy, PolicyNumber, School};
 
@@ -63,6 +65,10 @@ pub async fn series(Body(q): Body<SeriesQuestion>) -> Result<Json<SeriesAnswer>,
 pub async fn rectifier(Body(q): Body<RectifierQuestion>) -> Result<Json<RectifierAnswer>, ApiError> {
     let supply = supply_of(&q)?;
     let target = q.target.map(|t| number("target", t, Volt::new)).transpose()?;
+    let mut odd: Vec<String> = target.and_then(|t| plausible::of_rail(supply.line, t)).into_iter().collect();
+    if let Load::Current(i) = supply.load {
+        odd.extend(plausible::of_power(supply.line, i));
+    }
     let diode = diode_of(&q.rectifier)?;
     let silicon = q.rectifier.kind == RectifierKind::Silicon;
     // Some hundred thousand steps: not on the threads that serve.
@@ -74,7 +80,7 @@ pub async fn rectifier(Body(q): Body<RectifierQuestion>) -> Result<Json<Rectifie
     });
     let (steady, for_target, at_once) =
         solved.await.map_err(|e| ApiError::Internal(e.to_string()))?.map_err(refused)?;
-    Ok(Json(RectifierAnswer::of(&steady, for_target.as_ref(), &supply, at_once.as_ref())))
+    Ok(Json(RectifierAnswer::of(&steady, for_target.as_ref(), &supply, at_once.as_ref(), odd)))
 }
 
 /// The type that is chosen.

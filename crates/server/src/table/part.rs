@@ -290,7 +290,7 @@ pub async fn update(db: &mut PgConnection, row: &PartRow) -> Result<(), StoreErr
     sqlx::query!(
         "update part set family = $2, position = $3, place = $4, note = $5, sheet = $6, marked = $7,
                          tolerance = $8, watts = $9, marking = $10, colours = $11, mark = $12, feed_id = $13,
-                         looks = $14, facts = $15, test_warm = $16, made = $17, plates = $18, winding = $19
+                         looks = $14, facts = $15, test_warm = $16, made = $17, plates = $18, winding = $19, suspect_of = $20
          where id = $1",
         row.id,
         row.family as _,
@@ -310,10 +310,22 @@ pub async fn update(db: &mut PgConnection, row: &PartRow) -> Result<(), StoreErr
         row.test_warm,
         row.made,
         row.plates,
-        row.winding
+        row.winding,
+        row.suspect_of
     )
     .execute(db)
     .await?;
+    Ok(())
+}
+
+/// A part's name.
+pub async fn name_of(db: &mut PgConnection, id: Uuid) -> Result<String, StoreError> {
+    Ok(sqlx::query_scalar!("select name from part where id = $1", id).fetch_one(db).await?)
+}
+
+/// Marks a part as the suspect of another.
+pub async fn suspect(db: &mut PgConnection, id: Uuid, of: Uuid) -> Result<(), StoreError> {
+    sqlx::query!("update part set suspect_of = $2 where id = $1", id, of).execute(db).await?;
     Ok(())
 }
 

@@ -55,7 +55,7 @@ pub async fn values(Body(q): Body<ValuesQuestion>) -> Result<Json<ValuesAnswer>,
         if field.text.trim().is_empty() {
             continue;
         }
-        match parse::best(field.quantity, &field.text) {
+        match parse::typed(field.quantity, &field.text) {
             Ok(v) => {
                 out.values.insert(name, Amount::of(field.quantity, v));
             }

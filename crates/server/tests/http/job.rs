@@ -117,7 +117,7 @@ async fn a_mains_set_does_not_go_out_unmeasured() {
     let session = Uuid::new_v4();
     let tick = |line: &str, value: &str| json!({"key": Uuid::new_v4(), "line": line, "who": "Edda", "session": session, "before": "closing", "value": value});
     let left = |c: &Value| c["left"].to_string();
-    assert!(left(&s.get(&closing).await.1).contains("not checked: Touch current"));
+    assert!(left(&s.get(&closing).await.1).contains("5 of 5 not checked"));
     for (line, value, field) in
         [("touch", "", "value"), ("touch", "lots", "value"), ("fuse", "", ""), ("stick", "", "line")]
     {

@@ -345,6 +345,26 @@ async fn a_shorted_output_transistor_brings_its_suspects_and_the_new_one_is_chec
         |t: &Value| t["parts"].as_array().unwrap().iter().filter(|p| p["suspect_of"]["name"] == "Q6").count();
     assert_eq!(of_it(&t), p["suspects_open"].as_array().unwrap().len());
     assert_eq!(part(&t, "R6A")["position"], "emitter");
+    // What is known is recognised: TR2 is the driver, and no second one is invented.
+    assert_eq!(part(&t, "TR2")["suspect_of"]["name"], "Q6");
+    assert!(t["parts"].as_array().unwrap().iter().all(|p| p["name"] != "Q6D"));
+    // One that is none is taken off, with its reason; without one it stays.
+    let r6b = part(&t, "R6B").clone();
+    let at = format!("/api/parts/{}", r6b["id"].as_str().unwrap());
+    for (reason, wanted) in [("", 422), ("this stage has none", 200), ("again", 422)] {
+        let (_, now) = s.get(&at).await;
+        let (status, p) = s.patch(&at, json!({"version": now["version"], "no_suspect": reason})).await;
+        assert_eq!(status, wanted, "{p}");
+        if status == 200 {
+            assert!(
+                p["suspect_of"].is_null()
+                    && p["note"].as_str().unwrap().starts_with("No suspect of Q6: this stage"),
+                "{p}"
+            );
+        }
+    }
+    let (_, p) = s.get(&format!("/api/parts/{id}")).await;
+    assert!(!p["suspects_open"].as_array().unwrap().contains(&json!("R6B")), "{}", p["suspects_open"]);
     // Fitted from the drawer, with its type; then checked.
     let (_, choices) = s.get(&format!("/api/parts/{id}/substitutes")).await;
     let first = &choices["choices"][0];

@@ -190,7 +190,7 @@ header {
   color: var(--lamp-ink);
   font-weight: 600;
 }
-.tools button:hover {
+.tools button:not(.on):hover {
   background: #fff1;
 }
 /* the tickets need the room; the keys stand under ? */

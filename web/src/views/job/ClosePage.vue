@@ -127,8 +127,10 @@ h3 {
 }
 .before {
   display: grid;
-  gap: var(--s14);
   align-content: start;
+}
+.before > .safety {
+  margin: var(--s14) var(--s16) 0;
 }
 .files {
   display: grid;

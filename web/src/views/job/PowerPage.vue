@@ -181,6 +181,9 @@ form {
   align-content: start;
   justify-items: stretch;
 }
+.page > section > .safety {
+  margin-bottom: var(--s12);
+}
 .three {
   display: grid;
   grid-template-columns: repeat(3, 1fr);

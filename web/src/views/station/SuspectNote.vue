@@ -1,13 +1,33 @@
 <script setup lang="ts">
-import type { Part } from '../../api/client'
+import { ref, watch } from 'vue'
+import { api, told, type Part } from '../../api/client'
+import Field from '../../components/Field.vue'
 import CautionSign from '../../drawing/CautionSign.vue'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
 
 /** What may have died with a part, and would kill what goes in: shown where it is fitted and where it is looked at. */
-defineProps<{ part: Part }>()
+const props = defineProps<{ part: Part }>()
 const bench = useBench()
 const w = words.transistor.station
+const why = ref<string | null>(null)
+const wrong = ref<string | null>(null)
+watch(
+  () => props.part.id,
+  () => {
+    why.value = null
+    wrong.value = null
+  },
+)
+async function dismiss() {
+  const { id, version } = props.part
+  const no_suspect = why.value ?? ''
+  const { done, problem } = await bench.change(() =>
+    told(api.PATCH('/api/parts/{id}', { params: { path: { id } }, body: { version, no_suspect } })),
+  )
+  wrong.value = problem?.detail ?? null
+  if (done) why.value = null
+}
 </script>
 
 <template>
@@ -20,12 +40,20 @@ const w = words.transistor.station
       </button>
     </span>
   </p>
-  <p v-else-if="part.suspect_of" class="suspects">
+  <div v-else-if="part.suspect_of" class="suspects">
     <CautionSign />
     <span>
       {{ w.suspectOf(part.suspect_of.name) }}<template v-if="part.note">. {{ part.note }}</template>
     </span>
-  </p>
+    <button v-if="why === null" class="link" @click="why = ''">{{ w.noSuspect }}</button>
+    <form v-else class="why" @submit.prevent="dismiss">
+      <Field v-slot="{ id, described }" :label="w.why" :wrong="wrong">
+        <ElInput :id="id" v-model="why" autofocus :placeholder="w.whyExample" :aria-describedby="described" />
+      </Field>
+      <ElButton native-type="submit">{{ w.takeOff }}</ElButton>
+      <ElButton @click="why = null">{{ words.ticket.cancel }}</ElButton>
+    </form>
+  </div>
 </template>
 
 <style scoped>
@@ -38,6 +66,18 @@ const w = words.transistor.station
   color: var(--caution-ink);
   font-size: var(--t-note);
   border-bottom: 1px solid var(--caution-edge);
+}
+.why {
+  display: flex;
+  flex: 1;
+  gap: var(--s8);
+  align-items: end;
+}
+.why > :first-child {
+  flex: 1;
+}
+.suspects :deep(label) {
+  color: inherit;
 }
 .link {
   text-decoration: underline dotted;

@@ -93,7 +93,7 @@ pub struct RectifierAnswer {
     pub inrush: f64,
     /// Of silicon: what stands on the filter before the valves draw.
     pub switch_on: Option<f64>,
-    /// Of silicon: what is wrong at switch-on, in words.
+    /// What cannot well hold together, and of silicon what is wrong at switch-on, in words.
     #[serde(serialize_with = "crate::dialect::said")]
     pub warnings: Vec<String>,
     /// One line period.
@@ -139,6 +139,7 @@ impl RectifierAnswer {
         t: Option<&ForTarget>,
         supply: &Supply,
         at_once: Option<&SwitchOn>,
+        mut warnings: Vec<String>,
     ) -> Self {
         let mut list = vec![
             ShownView::new("rail, average", s.average),
@@ -154,10 +155,11 @@ impl RectifierAnswer {
         }
         if let Some(on) = at_once {
             list.push(ShownView::new("before the valves draw", on.volts));
+            warnings.extend(on.warnings.iter().cloned());
         }
         Self {
             switch_on: at_once.map(|on| on.volts.volts()),
-            warnings: at_once.map_or_else(Vec::new, |on| on.warnings.clone()),
+            warnings,
             volts: s.average.volts(),
             ripple: s.ripple.volts(),
             peak: s.peak.volts(),
