@@ -49,8 +49,12 @@ test('a leak on a grid by keyboard: the sum, the fact that it depends on, and wh
   // The same leak on a small resistor is harmless.
   await bench.say('C9 grid 47k bias -9')
   await page.keyboard.press('3')
-  await expect(bench.verdict).toContainText('Keep')
+  await expect(bench.verdict).toContainText('Watch')
+  await expect(bench.verdict).toContainText('warm it and test its leakage again')
   await expect(bench.station).toContainText('on a grid biased at −9 V: harmless')
+  await bench.say('C9 leak .7uA @400 lifted hot')
+  await page.keyboard.press('3')
+  await expect(bench.verdict).toContainText('Keep')
 })
 
 test('the traps are told where the hand goes, before the reading', async ({ bench, page, request }) => {

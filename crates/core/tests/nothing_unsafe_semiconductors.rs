@@ -95,7 +95,9 @@ fn no_transistor_that_passes_breaks_a_limit() {
             (dice.perhaps(&[4.5, 9.0, 12.0, 24.0, 40.0]), dice.perhaps(&[0.02, 0.2, 1.0, 3.0]));
         let mut circuit = Circuit::default();
         for (fact, v) in [(Fact::Rail, rail), (Fact::LoadCurrent, current)] {
-            v.map(|v| circuit.set_si(fact, v).unwrap());
+            if let Some(v) = v {
+                circuit.set_si(fact, v).unwrap();
+            }
         }
         let w = Wanted {
             gone: OldPart::Part(Part::Transistor(by_sheet(Some(old), None))),
@@ -134,7 +136,9 @@ fn no_rectifier_that_is_offered_breaks_a_limit() {
         let mut circuit = Circuit::default();
         circuit.set_si(Fact::Secondary, secondary).unwrap();
         circuit.set_si(Fact::LoadCurrent, load).unwrap();
-        path.map(|p| circuit.set_si(Fact::ChargingPath, p).unwrap());
+        if let Some(p) = path {
+            circuit.set_si(Fact::ChargingPath, p).unwrap();
+        }
         let family = dice.of(&[DiodeFamily::Selenium, DiodeFamily::Silicon]);
         let w = Wanted {
             gone: OldPart::Part(Part::Diode(Diode { family: Some(family), plates: 1 })),

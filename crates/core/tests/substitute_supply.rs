@@ -239,3 +239,25 @@ fn the_surge_counts_where_the_rectifier_is_faster_than_the_set() {
     assert!(!taken(&[]) && !taken(&behind("5Y3GT", &[])));
     assert!(taken(&behind("6X5", &[])) && taken(&behind("EZ81", &[])));
 }
+
+/// A reservoir is reformed to what stands on it before the valves draw, not to what works there; behind a slow rectifier,
+/// and where nobody said the winding, to what works.
+#[test]
+fn reforming_aims_at_what_stands_before_the_valves_draw() {
+    use owl_core::part::PartKind;
+    use owl_core::tray::installed::installed;
+    use owl_core::tray::{Id, Tray, TrayPart};
+    let volts = |facts: &[(Fact, f64)]| {
+        let mut p = TrayPart::new(Id(1), "C1", PartKind::Capacitor);
+        p.position = Some(Position::Reservoir);
+        p.said = drawer::circuit(facts);
+        let tray = Tray::new(vec![p], vec![]);
+        installed(&tray, &tray.parts()[0]).reforming_volts(policy()).map(|v| v.volts().round())
+    };
+    let known = [(Fact::Voltage, 250.0), (Fact::Secondary, 240.0)];
+    // 240 V × √2 × 1.1 without load; the line at its highest comes on top in the plan.
+    assert_eq!(volts(&known), Some(373.0));
+    assert_eq!(volts(&known[..1]), Some(250.0));
+    assert_eq!(volts(&[&known[..], &behind("EZ80", &[])[..]].concat()), Some(250.0));
+    assert_eq!(volts(&[]), None);
+}

@@ -187,6 +187,22 @@ fn an_avc_leak_is_judged_by_the_share_that_it_takes() {
     assert_eq!(line(100.0).call, Outcome::Keep);
 }
 
+/// Old metallised paper of a safety class is a known-bad family: right in its class, and it goes (common practice, no
+/// source).
+#[test]
+fn old_metallised_paper_of_a_class_goes_as_well() {
+    let mut c = capacitor(CapacitorFamily::MetallisedPaper, 100e-9, Some(275.0));
+    c.safety = Some(SafetyClass::X2);
+    let of = |c: Capacitor| {
+        let b = Bench::with(Part::Capacitor(c)).at(Position::AcrossTheLine);
+        b.reads(at_volts(read(LeakageResistance, 60e9), 300.0)).first()
+    };
+    let v = of(c);
+    assert_eq!((v.call, v.reasons[0].rule), (Outcome::Replace, Rule::Protects), "{}", all_words(&v));
+    assert!(all_words(&v).contains("whatever it reads"), "{}", all_words(&v));
+    assert_eq!(of(Capacitor { family: Some(CapacitorFamily::Polypropylene), ..c }).call, Outcome::Keep);
+}
+
 #[test]
 fn what_protects_people_goes_whatever_it_reads() {
     for position in [Position::AcrossTheLine, Position::LineToChassis, Position::AntennaIsolation] {

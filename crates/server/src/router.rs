@@ -24,10 +24,9 @@ use crate::body::LARGEST_KB;
 use crate::error::{ApiError, PROBLEM, Problem};
 use crate::guard::{Hosts, guard};
 use crate::{
-    attachment, cause, change, chart, closing, combine, decision, decode, dialect, drawers, explanation,
-    feed, first_power, fitting, health, instrument, judge, part, plan, policy, reading, record, reform,
-    remote, rulebook, safety, say, search, share, socket, substitute, supply, ticket, transistor, values,
-    workshop,
+    attachment, cause, change, chart, closing, combine, decision, decode, drawers, explanation, feed,
+    first_power, fitting, health, instrument, judge, part, plan, policy, reading, record, reform, remote,
+    rulebook, safety, say, search, share, socket, substitute, supply, ticket, transistor, values, workshop,
 };
 
 #[derive(OpenApi)]
@@ -46,7 +45,7 @@ fn api() -> OpenApiRouter<App> {
     OpenApiRouter::with_openapi(Doc::openapi())
         .routes(routes!(health::health))
         .routes(routes!(workshop::workshop))
-        .routes(routes!(dialect::choose))
+        .routes(routes!(workshop::words::choose))
         .routes(routes!(instrument::list, instrument::add))
         .routes(routes!(instrument::change))
         .routes(routes!(policy::list, policy::add))
@@ -234,7 +233,7 @@ pub fn router(app: App, hosts: Hosts, page: Page) -> Router {
         .method_not_allowed_fallback(|| async { ApiError::Method })
         .fallback(async move |request: Request| page(&request))
         .with_state(app.clone())
-        .layer(middleware::from_fn_with_state(app, dialect::in_the_workshops_words))
+        .layer(middleware::from_fn_with_state(app, workshop::words::in_the_workshops_words))
         .layer(middleware::from_fn(no_store))
         .layer(middleware::from_fn(in_time))
         .layer(DefaultBodyLimit::max(LARGEST_KB * 1024))

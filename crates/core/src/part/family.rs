@@ -34,6 +34,8 @@ named! {
         BitumenPaper = "bitumen paper",
         /// Paper moulded in plastic.
         MouldedPaper = "moulded paper",
+        /// Paper with a film of metal, moulded or in resin: line filters of the 1960s to 1980s.
+        MetallisedPaper = "metallised paper",
         /// Stacked mica.
         Mica = "mica",
         /// Mica with fired silver.
@@ -197,6 +199,7 @@ impl Named for MadeOf {
         Self::Capacitor(CapacitorFamily::WaxPaper),
         Self::Capacitor(CapacitorFamily::BitumenPaper),
         Self::Capacitor(CapacitorFamily::MouldedPaper),
+        Self::Capacitor(CapacitorFamily::MetallisedPaper),
         Self::Capacitor(CapacitorFamily::Mica),
         Self::Capacitor(CapacitorFamily::SilverMica),
         Self::Capacitor(CapacitorFamily::CeramicClass1),

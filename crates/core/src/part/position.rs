@@ -176,6 +176,21 @@ impl Position {
         FACTS.iter().filter(move |f| f.kind == kind).map(|f| f.position)
     }
 
+    /// Whether the supply's own volts stand there before the heaters are warm.
+    #[must_use]
+    pub fn hangs_on_the_rail(self) -> bool {
+        matches!(
+            self,
+            Self::Reservoir
+                | Self::Smoothing
+                | Self::PlateDecoupling
+                | Self::ScreenBypass
+                | Self::Coupling
+                | Self::PlateBlocking
+                | Self::ModulatedBlocking
+        )
+    }
+
     /// Whether it holds a plate's volts off a tank circuit.
     #[must_use]
     pub fn blocks_a_plate(self) -> bool {

@@ -122,7 +122,10 @@ pub(super) fn families(need: &Need<'_>, old: &Capacitor, wanted: f64) -> Vec<Cap
     let Some(taken) = suited(need.position) else {
         let same = match old.family {
             Some(
-                CapacitorFamily::WaxPaper | CapacitorFamily::BitumenPaper | CapacitorFamily::MouldedPaper,
+                CapacitorFamily::WaxPaper
+                | CapacitorFamily::BitumenPaper
+                | CapacitorFamily::MouldedPaper
+                | CapacitorFamily::MetallisedPaper,
             )
             | None => vec![CapacitorFamily::Polypropylene, CapacitorFamily::Polyester],
             Some(CapacitorFamily::Mica) => vec![CapacitorFamily::SilverMica, CapacitorFamily::Mica],

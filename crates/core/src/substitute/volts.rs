@@ -55,7 +55,9 @@ pub(super) fn asked(need: &Need<'_>, old: &Capacitor, family: CapacitorFamily, p
         .extend(across.map(|v| (v * high, format!("{} across it, with the line at its highest", volt(v)))));
     // One whose cathode warms as slowly as the set's own lets nothing through before they draw.
     let slow = need.fact(Fact::RectifierSurge) == Some(0.0);
-    let surge = need.fact(Fact::Secondary).filter(|_| hangs_on_the_rail(need.position) && !slow);
+    let surge = need
+        .fact(Fact::Secondary)
+        .filter(|_| need.position.is_some_and(Position::hangs_on_the_rail) && !slow);
     reasons.extend(surge.map(|v| {
         let no_load = n(PolicyNumber::NoLoad);
         let peak = v * std::f64::consts::SQRT_2 * no_load * high;
@@ -94,22 +96,6 @@ fn low(position: Option<Position>, across: Option<f64>, rail: Option<f64>, most:
         (true, _) => across.filter(|v| *v <= most),
         (false, _) => None,
     }
-}
-
-/// Whether the supply's own volts stand there before the heaters are warm.
-fn hangs_on_the_rail(position: Option<Position>) -> bool {
-    matches!(
-        position,
-        Some(
-            Position::Reservoir
-                | Position::Smoothing
-                | Position::PlateDecoupling
-                | Position::ScreenBypass
-                | Position::Coupling
-                | Position::PlateBlocking
-                | Position::ModulatedBlocking
-        )
-    )
 }
 
 fn volt(v: f64) -> String {

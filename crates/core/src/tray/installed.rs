@@ -11,7 +11,7 @@ use crate::part::{
 use crate::quantity::{Farad, Henry, Ohm, Volt};
 use crate::reading::{Reading, Shown, usual};
 use crate::transistor::device::by_sheet;
-use crate::verdict::{Case, Partner};
+use crate::verdict::{Case, Partner, Policy, PolicyNumber};
 
 named! {
     /// Which value a part is judged against.
@@ -62,6 +62,17 @@ impl Installed {
     #[must_use]
     pub fn working(&self) -> Option<Volt> {
         self.circuit.get(Fact::Voltage)
+    }
+
+    /// The volts to which it is reformed on the usual line: what works across it, or more where the supply's own stand
+    /// there before the valves draw (rule R7).
+    #[must_use]
+    pub fn reforming_volts(&self, policy: &Policy) -> Option<Volt> {
+        let slow = self.circuit.get_si(Fact::RectifierSurge) == Some(0.0);
+        let there = self.position.is_some_and(Position::hangs_on_the_rail) && !slow;
+        let empty = self.circuit.get::<Volt>(Fact::Secondary).filter(|_| there);
+        let empty = empty.map(|v| v * (std::f64::consts::SQRT_2 * policy.number_si(PolicyNumber::NoLoad)));
+        self.working().into_iter().chain(empty).reduce(Volt::max)
     }
 }
 

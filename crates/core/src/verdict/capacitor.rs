@@ -43,7 +43,12 @@ fn leave_alone(part: &Capacitor) -> bool {
 /// Common to all schools: what protects people is a safety class part or goes, whatever it reads.
 fn protects(found: &mut Findings, case: Case<'_>, part: &Capacitor) {
     let Some((position, rule)) = case.position.and_then(|p| Some((p, p.class_rule()?))) else { return };
+    let old_family = part.family == Some(CapacitorFamily::MetallisedPaper) && !part.new;
     let text = match (position.takes_class(part.safety), part.safety) {
+        (Ok(()), Some(class)) if old_family => format!(
+            "{position}: class {class} of metallised paper; its resin cracks, and it smokes and burns across the line, \
+             whatever it reads"
+        ),
         (Ok(()), class) => {
             let class = class.map_or(String::new(), |c| format!(" {c}"));
             let text = format!("{position}: a safety class part{class}, as it must be");

@@ -115,6 +115,8 @@ pub async fn of_part(State(app): State<App>, Id(id): Id) -> Result<Json<OfPart>,
     let loaded = load::around(&mut tx, row.id).await?;
     let lying = loaded.part(id)?;
     let sits = installed(&loaded.tray, lying);
+    let ticket = crate::table::ticket::find(&mut *tx, row.ticket_id).await?;
+    let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
     let typed = |quantity: Quantity, v: f64| format(quantity, v).to_string();
     let capacitor = match &sits.part {
         Some(Part::Capacitor(c)) => Some(c),
@@ -131,7 +133,7 @@ pub async fn of_part(State(app): State<App>, Id(id): Id) -> Result<Json<OfPart>,
         capacitance: capacitor.map(|c| typed(Quantity::Capacitance, c.value.farads())),
         rated: capacitor.and_then(|c| c.rated).map(|v| typed(Quantity::Voltage, v.volts())),
         sections: sections(lying),
-        working: sits.working().map(|v| typed(Quantity::Voltage, v.volts())),
+        working: sits.reforming_volts(&policy).map(|v| typed(Quantity::Voltage, v.volts())),
         idle_years: capacitor.and_then(|c| c.years),
         vented: is_finished(&sits.looks),
         refused: refused(&sits),

@@ -1,6 +1,7 @@
 //! The workshop: its name, its meters, and the vocabularies that the screens offer.
 
 pub mod wire;
+pub mod words;
 
 use axum::Json;
 use axum::extract::State;
@@ -9,8 +10,8 @@ use owl_core::part::Fact;
 use owl_core::reading::ReadQuantity;
 
 use self::wire::{FamiliesOf, PositionsOf, SchoolView, Words, WorkshopView};
+use self::words::DialectView;
 use crate::app::App;
-use crate::dialect::DialectView;
 use crate::error::ApiError;
 use crate::judge::view::FactView;
 use crate::tray::wire::ReadableView;

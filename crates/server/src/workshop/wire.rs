@@ -9,7 +9,7 @@ use owl_core::verdict::{Outcome, Policy, School};
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::dialect::DialectView;
+use super::words::DialectView;
 use crate::instrument::wire::InstrumentView;
 use crate::judge::view::FactView;
 use crate::tray::wire::ReadableView;

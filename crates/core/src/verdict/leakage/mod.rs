@@ -156,7 +156,10 @@ fn leaks_more_warm(case: Case<'_>, part: &Capacitor, leak: &Leak, r: &Reading) -
 fn is_paper(family: CapacitorFamily) -> bool {
     matches!(
         family,
-        CapacitorFamily::WaxPaper | CapacitorFamily::BitumenPaper | CapacitorFamily::MouldedPaper
+        CapacitorFamily::WaxPaper
+            | CapacitorFamily::BitumenPaper
+            | CapacitorFamily::MouldedPaper
+            | CapacitorFamily::MetallisedPaper
     )
 }
 
