@@ -321,9 +321,9 @@ fn capacitors_side_by_side_make_up_the_value() {
     let three = c.choices.iter().find(|x| x.network.is_some() && x.from_drawers()).unwrap();
     assert_eq!(three.pieces.len(), 3);
     assert_eq!(three.network.as_ref().unwrap().expression(Kind::Capacitor), "10µ ∥ 10µ ∥ 10µ");
-    // In a string the volts are shared by resistors across each.
-    let high = old_capacitor(22e-6, Some(600.0), can);
-    let c = ask(&high, Some(22e-6), Some(Position::Smoothing), &[], &[capacitor(47e-6, 450.0, can)]);
+    // In a string, where no single one is to be had, the volts are shared by resistors across each.
+    let high = old_capacitor(72e-6, Some(600.0), can);
+    let c = ask(&high, Some(72e-6), Some(Position::Smoothing), &[], &[capacitor(150e-6, 450.0, can)]);
     let string = c.choices.iter().find(|x| x.network.is_some()).unwrap();
     assert!(string.description.contains("in series") && string.volts.unwrap().volts() >= 600.0);
     assert!(string.cautions.iter().any(|l| l.text.contains("across each")));

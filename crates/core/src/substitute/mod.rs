@@ -32,7 +32,9 @@ pub use self::wanted::{Wanted, is_sought_by_value, lamp};
 use crate::drawers::{Condition, Lot, Piece};
 use crate::named::named;
 use crate::network::Tree;
-use crate::part::{Circuit, Coil, Diode, Fact, Part, PartKind, Position, SafetyClass};
+use crate::part::{
+    CapacitorFamily, Circuit, Coil, Diode, Fact, MadeOf, Part, PartKind, Position, SafetyClass,
+};
 use crate::quantity::{Ampere, Fraction, Volt, Watt};
 use crate::source::Source;
 use crate::verdict::Policy;
@@ -192,11 +194,56 @@ impl Choice {
         self.pieces.iter().any(|p| p.condition.needs_test())
     }
 
-    /// The drawers first; then the class of error, the number of parts, whether it must be tested, the error.
-    fn rank(&self, classes: (f64, f64)) -> (bool, u8, usize, bool, i64) {
+    /// What a hand reaches for (R7): one from the drawers that does; two from the drawers; one to buy; more from the
+    /// drawers; a network to buy; a string of electrolytics last.
+    fn reach(&self) -> Reach {
+        match (self.from_drawers(), self.pieces.len()) {
+            _ if self.is_string_of_electrolytics() => Reach::StringOfElectrolytics,
+            (true, 0 | 1) => Reach::OneHere,
+            (true, 2) => Reach::TwoHere,
+            (false, 0 | 1) => Reach::OneToBuy,
+            (true, _) => Reach::MoreHere,
+            (false, _) => Reach::MoreToBuy,
+        }
+    }
+
+    fn is_string_of_electrolytics(&self) -> bool {
+        let electrolytic = Some(MadeOf::Capacitor(CapacitorFamily::Electrolytic));
+        matches!(self.network, Some(Tree::Series(_)))
+            && self.pieces.iter().all(|p| p.piece.family == electrolytic)
+    }
+
+    /// What is within reach first; then the class of error, the number of parts, whether it must be tested, the error.
+    fn rank(&self, classes: (f64, f64)) -> (Reach, u8, usize, bool, i64) {
         let error = self.deviation.map_or(0.0, |d| d.fraction().abs());
         let class = u8::from(error > classes.0 + 1e-9) + u8::from(error > classes.1 + 1e-9);
-        (!self.from_drawers(), class, self.pieces.len(), self.needs_test(), (error * 1e6) as i64)
+        (self.reach(), class, self.pieces.len(), self.needs_test(), (error * 1e6) as i64)
+    }
+}
+
+/// How a choice is come by, the nearest to hand first.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+enum Reach {
+    OneHere,
+    TwoHere,
+    OneToBuy,
+    MoreHere,
+    MoreToBuy,
+    StringOfElectrolytics,
+}
+
+/// Puts choices in the order in which a hand reaches for them: where nothing single lies in the drawers, the best two from
+/// there with the one to buy beside them; no string of electrolytics while a single part does.
+fn in_order(choices: &mut Vec<Choice>, classes: (f64, f64)) {
+    choices.sort_by_key(|c| c.rank(classes));
+    let one = |c: &Choice| matches!(c.reach(), Reach::OneHere | Reach::OneToBuy);
+    if choices.iter().any(one) {
+        choices.retain(|c| c.reach() != Reach::StringOfElectrolytics);
+    }
+    if choices.first().is_some_and(|c| c.reach() == Reach::TwoHere)
+        && let Some(to_buy) = choices.iter().position(|c| c.reach() == Reach::OneToBuy)
+    {
+        choices[1..=to_buy].rotate_right(1);
     }
 }
 
@@ -290,7 +337,7 @@ pub fn choose(need: &Need<'_>, policy: &Policy, lots: &[Lot]) -> Result<Choices,
     };
     // A transistor's come in the order of its own desk.
     if need.gone.kind() != PartKind::Transistor {
-        out.choices.sort_by_key(|c| c.rank(classes));
+        in_order(&mut out.choices, classes);
     }
     out.choices.truncate(MOST_SHOWN);
     // What lies in the drawers tempts first.
