@@ -29,15 +29,19 @@ const sheet = computed<TypeSheet | null>(
   () => found.value?.types.find((t) => t.type === chosen.value) ?? found.value?.types[0] ?? null,
 )
 
+let asked = 0
+/** Looks for what stands in the field; an answer that comes late is not shown in place of a newer one. */
 async function look() {
+  const mine = ++asked
+  const query = { search: search.value, own: own.value }
   try {
-    found.value = await told(
-      api.GET('/api/transistors/types', { params: { query: { search: looked.value, own: own.value } } }),
-    )
+    const got = await told(api.GET('/api/transistors/types', { params: { query } }))
+    if (mine !== asked) return
+    found.value = got
     problem.value = null
   } catch (e) {
     if (!(e instanceof Problem)) throw e
-    if (!e.away) problem.value = e
+    if (mine === asked && !e.away) problem.value = e
   }
 }
 watch([looked, own, () => bench.connected.value], () => void look(), { immediate: true })
