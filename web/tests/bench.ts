@@ -39,6 +39,7 @@ export function bench(more: object = {}) {
     live: ref([] as object[]),
     tool: ref(null),
     go: (to: object) => seen.went.push(to),
+    cautionsAt: (...at: string[]) => made.ticket.value?.cautions.filter((c) => at.includes(c.step)) ?? [],
     move: (by: number) => seen.went.push({ move: by }),
     select: (name: string) => seen.went.push({ select: name }),
     openTool: (name: string | null) => seen.went.push({ tool: name }),

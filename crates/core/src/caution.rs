@@ -163,6 +163,23 @@ impl SafetyCheck {
         of("at least", self.least).or_else(|| of("at most", self.most)).unwrap_or_default()
     }
 
+    /// As it is kept: those before work by their own name, the others with their list before it.
+    #[must_use]
+    pub fn kept_as(&self) -> String {
+        match self.before {
+            CheckedBefore::Work => self.line.clone(),
+            before => format!("{before} {}", self.line),
+        }
+    }
+
+    /// What is wrong with what was measured for it, in words; `None` where it passes.
+    #[must_use]
+    pub fn failure(&self, measured_si: Option<f64>) -> Option<String> {
+        let value = measured_si.zip(self.measured).map(|(v, q)| format!("{}, ", format(q, v)));
+        let failed = !self.passes(measured_si).unwrap_or(false);
+        failed.then(|| format!("{}: {}{} passes", self.text, value.unwrap_or_default(), self.limit()))
+    }
+
     /// Whether what was measured, or that it was seen, passes.
     ///
     /// # Errors

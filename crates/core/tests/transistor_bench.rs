@@ -293,8 +293,8 @@ fn gain_is_judged_at_its_current_or_not_at_all() {
     assert_eq!(dead.call, Outcome::Replace);
 }
 
-/// Bench practice for a pair at radio frequency: gain 38 and 39 with 593 and 570 mV passed. Others from it: a fifth in gain
-/// or 25 mV apart is watched, twice that goes (common practice, no source).
+/// Bench practice for a pair at radio frequency: gain 38 and 39 with 593 and 570 mV passed. Others from it: by the
+/// distance that lots are paired by, up to 3 passes, and what is over twice that goes (common practice, no source).
 #[test]
 fn pairs_of_transistors_are_judged_by_gain_and_base_volts() {
     let of = |mine: (f64, f64), theirs: (f64, Option<f64>)| {
@@ -320,7 +320,10 @@ fn pairs_of_transistors_are_judged_by_gain_and_base_volts() {
     assert_eq!(of((76.0, 0.593), (78.0, Some(0.570))).call, Outcome::Keep);
     assert_eq!(of((76.0, 0.640), (78.0, Some(0.605))).call, Outcome::Watch);
     assert_eq!(of((76.0, 0.640), (78.0, Some(0.580))).call, Outcome::Replace);
-    assert_eq!(of((60.0, 0.600), (80.0, Some(0.600))).call, Outcome::Watch);
+    assert_eq!(of((60.0, 0.600), (80.0, Some(0.600))).call, Outcome::Keep);
+    assert_eq!(of((60.0, 0.600), (85.0, Some(0.600))).call, Outcome::Watch);
+    // Each alone would pass; together they are too far apart.
+    assert_eq!(of((60.0, 0.600), (75.0, Some(0.580))).call, Outcome::Watch);
     let unknown = of((76.0, 0.593), (78.0, None));
     assert_eq!((unknown.call, unknown.certain), (Outcome::Keep, false));
     assert!(unknown.next.iter().any(|n| n.contains("equally warm")), "{:?}", unknown.next);

@@ -11,6 +11,16 @@ const LEAST_LEAK: Ampere = Ampere::computed(3e-6);
 /// How many times the leak goes through the resistors (practice: ten times).
 pub const TIMES_LEAK: f64 = 10.0;
 
+/// How far the resistors across the members of a chain may be off (IEC 60063, E24).
+const TOLERANCE: f64 = 0.05;
+
+/// What a chain of `count` members stands whose weakest is rated `weakest`, while a resistor across each shares the volts:
+/// one of them high and all others low, it gets the most. Never more than so many times the weakest.
+#[must_use]
+pub fn chain_stands(weakest: Volt, count: u32) -> Volt {
+    weakest * (1.0 + f64::from(count.saturating_sub(1)) * (1.0 - TOLERANCE) / (1.0 + TOLERANCE))
+}
+
 /// What goes across each capacitor.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Balancing {

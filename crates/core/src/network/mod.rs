@@ -11,6 +11,6 @@ mod spread;
 mod tree;
 
 pub use search::{Found, Search, SearchError, Stock, Wanted, search, search_while};
-pub use share::{Drive, Share, shares, worst_shares};
+pub use share::{Drive, Share, shares, worst_volts};
 pub use spread::{Spread, spread};
 pub use tree::{Kind, Tree};

@@ -45,37 +45,44 @@ pub fn shares(tree: &Tree, kind: Kind, drive: Option<Drive>) -> Vec<Share> {
     out
 }
 
-/// The greatest share of the volts across the whole that each part may get, when its own value and the others' lie anywhere
-/// within their tolerances (fractions below and above, in the order of [`Tree::parts`]; a part for which there is none
-/// counts as exact).
+/// The most volts that each part may get, when its own value and the others' lie anywhere within their tolerances (fractions
+/// below and above, in the order of [`Tree::parts`]; a part for which there is none counts as exact). `None` where the load
+/// puts no volts there, or where there are too many parts to look at.
 ///
-/// A share rises or falls with each value alone, so the worst is among the corners; of a chain in series only two of them
-/// count. Capacitors as they charge, and on AC; direct volts follow leaks and balancing resistors.
+/// A part's volts rise or fall with each value alone, so the worst is among the corners; of a chain in series the lone one at
+/// its worst end, all others at the other. Capacitors as they charge, and on AC; direct volts follow leaks and balancing
+/// resistors.
 #[must_use]
-pub fn worst_shares(tree: &Tree, kind: Kind, tolerances: &[(f64, f64)]) -> Vec<f64> {
+pub fn worst_volts(tree: &Tree, kind: Kind, drive: Drive, tolerances: &[(f64, f64)]) -> Option<Vec<f64>> {
     let parts = tree.parts().len();
-    let of = |i: usize| tolerances.get(i).copied().unwrap_or((0.0, 0.0));
-    let at = |high: &dyn Fn(usize) -> bool| {
-        let turned =
-            tree.scaled(&mut 0, &|i| if high(i) { 1.0 + of(i).1 } else { (1.0 - of(i).0).max(1e-3) });
-        shares(&turned, kind, Some(Drive::Voltage(Volt::computed(1.0))))
-            .into_iter()
-            .filter_map(|s| s.volts)
-            .collect()
+    let chain = matches!(tree, Tree::Series(all) if all.iter().all(|p| matches!(p, Tree::Part(_))));
+    // The small capacitor, or the great resistor, gets the most.
+    let lone_is_high = kind == Kind::Resistor;
+    let corners: Vec<Vec<bool>> = match parts {
+        few if few <= MOST_CORNERS => {
+            (0..1_usize << parts).map(|bits| (0..parts).map(|i| bits >> i & 1 == 1).collect()).collect()
+        }
+        _ if chain => {
+            (0..parts).map(|lone| (0..parts).map(|i| (i == lone) == lone_is_high).collect()).collect()
+        }
+        _ => return None,
     };
-    let worst = |corners: &mut dyn Iterator<Item = Vec<f64>>| {
-        corners.fold(vec![0.0_f64; parts], |most, now| most.iter().zip(now).map(|(a, b)| a.max(b)).collect())
+    let turned = |high: &[bool], i: usize| {
+        let (below, above) = tolerances.get(i).copied().unwrap_or((0.0, 0.0));
+        if high[i] { 1.0 + above } else { (1.0 - below).max(1e-3) }
     };
-    if parts > MOST_CORNERS {
-        // The small capacitor, or the great resistor, gets the most; the others at their other end.
-        let lone = kind == Kind::Resistor;
-        return worst(&mut (0..parts).map(|i| at(&|j| (j == i) == lone)));
+    let mut most = vec![0.0_f64; parts];
+    for high in &corners {
+        let tree = tree.scaled(&mut 0, &|i| turned(high, i));
+        for (most, share) in most.iter_mut().zip(shares(&tree, kind, Some(drive))) {
+            *most = most.max(share.volts?.abs());
+        }
     }
-    worst(&mut (0..1_usize << parts).map(|bits| at(&|i| bits >> i & 1 == 1)))
+    Some(most)
 }
 
-/// Above so many parts only a chain is looked at, whose worst corners are known.
-const MOST_CORNERS: usize = 6;
+/// Up to so many parts every corner is looked at.
+const MOST_CORNERS: usize = 8;
 
 fn down(tree: &Tree, kind: Kind, volts: Option<f64>, out: &mut Vec<Share>) {
     match tree {

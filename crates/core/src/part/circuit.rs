@@ -5,7 +5,7 @@ use std::sync::LazyLock;
 
 use serde::{Deserialize, Serialize};
 
-use crate::named::named;
+use crate::named::{Named, named};
 use crate::quantity::format::format;
 use crate::quantity::{Quantity, Unit};
 use crate::source::Source;
@@ -63,6 +63,9 @@ pub struct Labelled {
     pub label: String,
     /// What is meant by it.
     pub meaning: String,
+    /// Whether somebody says it; otherwise it follows from another, as from a valve's type.
+    #[serde(deserialize_with = "crate::table::yes")]
+    pub said: bool,
     /// Where its use comes from.
     pub source: Source,
 }
@@ -85,6 +88,11 @@ impl Fact {
             Self::LoadCurrent | Self::RectifierPeak => Quantity::Current,
             Self::FirstFilterLimit => Quantity::Capacitance,
         }
+    }
+
+    /// The facts that somebody says, in the table's order.
+    pub fn said() -> impl Iterator<Item = Self> {
+        Self::ALL.iter().copied().filter(|f| f.label().is_some_and(|l| l.said))
     }
 
     /// Its label; `None` only if the table lacks it, which a test rules out.
@@ -181,6 +189,12 @@ impl Circuit {
     pub fn get<U: Unit>(&self, fact: Fact) -> Option<U> {
         assert_eq!(fact.quantity(), U::QUANTITY, "{fact} is of another unit");
         self.get_si(fact).map(U::of_known)
+    }
+
+    /// Whether the rectifier conducts before the set draws: not where its cathode is known to warm as slowly as theirs.
+    #[must_use]
+    pub fn lets_the_surge_through(&self) -> bool {
+        self.get_si(Fact::RectifierSurge) != Some(0.0)
     }
 
     /// A fact as it is written.

@@ -126,6 +126,17 @@ pub struct FamilyFacts {
 static FACTS: LazyLock<Vec<FamilyFacts>> =
     LazyLock::new(|| rows("family.csv", include_str!("../../data/family.csv")));
 
+/// The tolerance of a part of which neither family nor marking tells one (practice).
+const USUAL_TOLERANCE: f64 = 0.2;
+
+/// How far a part without a marked tolerance may be below and above its value, as fractions: as is usual of its family.
+#[must_use]
+pub fn usual_tolerance(family: Option<MadeOf>) -> (f64, f64) {
+    let facts = family.and_then(MadeOf::facts);
+    let usual = |of: Option<f64>| of.unwrap_or(USUAL_TOLERANCE);
+    (usual(facts.and_then(|f| f.usual_minus)), usual(facts.and_then(|f| f.usual_plus)))
+}
+
 impl MadeOf {
     /// The kind of part that is made so.
     #[must_use]

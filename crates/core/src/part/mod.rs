@@ -14,7 +14,7 @@ use crate::named::{Named, named};
 use crate::quantity::{Ampere, Farad, Fraction, Henry, Ohm, Quantity, Volt, Watt};
 
 pub use circuit::{Circuit, Fact};
-pub use family::{CapacitorFamily, CoilFamily, DiodeFamily, Family, FamilyFacts, MadeOf};
+pub use family::{CapacitorFamily, CoilFamily, DiodeFamily, Family, FamilyFacts, MadeOf, usual_tolerance};
 pub use junctions::{
     Further, JunctionTest, ReadingsError, SixReadings, StoredDrop, StoredGain, StoredJunctions,
 };

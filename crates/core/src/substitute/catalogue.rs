@@ -113,21 +113,24 @@ impl RectifierValve {
         Farad::computed(self.most_microfarad * 1e-6)
     }
 
-    /// All that is known of it, as facts of the circuit round its first filter.
+    /// Takes what was known of a rectifier valve out of the facts: another one is said.
+    pub fn forget(circuit: &mut Circuit) {
+        for fact in [Fact::FirstFilterLimit, Fact::RectifierPlates, Fact::RectifierSurge, Fact::RectifierPeak]
+        {
+            circuit.forget(fact);
+        }
+    }
+
+    /// All that is known of it, as facts of the circuit round its first filter, in place of what was known of another.
     ///
     /// # Errors
     /// None that a row of the table can make.
     pub fn tell(&self, circuit: &mut Circuit) -> Result<(), CircuitError> {
+        Self::forget(circuit);
         circuit.set_si(Fact::FirstFilterLimit, self.first_filter_limit().farads())?;
         circuit.set_si(Fact::RectifierPlates, f64::from(self.plates))?;
         circuit.set_si(Fact::RectifierSurge, if self.slow { 0.0 } else { 1.0 })?;
-        match self.peak_amperes {
-            Some(peak) => circuit.set_si(Fact::RectifierPeak, peak),
-            None => {
-                circuit.forget(Fact::RectifierPeak);
-                Ok(())
-            }
-        }
+        self.peak_amperes.map_or(Ok(()), |peak| circuit.set_si(Fact::RectifierPeak, peak))
     }
 }
 

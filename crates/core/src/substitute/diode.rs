@@ -9,6 +9,7 @@ use crate::part::{Diode, DiodeFamily, Fact, MadeOf, PartKind, Position};
 use crate::quantity::format::format;
 use crate::quantity::{Ampere, Quantity, Volt};
 use crate::source::Source;
+use crate::supply::before_the_valves_draw;
 use crate::transistor::device::Sure;
 use crate::transistor::diode_device::{Device, DiodeJob, device, devices};
 use crate::verdict::{Policy, PolicyNumber};
@@ -115,13 +116,10 @@ fn switch_on(need: &Need<'_>, policy: &Policy) -> Vec<ChoiceReason> {
         ));
     }
     if let Some(v) = need.fact(Fact::Secondary) {
-        let peak = v
-            * std::f64::consts::SQRT_2
-            * policy.number_si(PolicyNumber::NoLoad)
-            * policy.number_si(PolicyNumber::LineHigh);
+        let peak = before_the_valves_draw(Volt::computed(v), policy);
         out.push(say(format!(
             "the rail stands at once, before any heater is warm: up to {} on the filters until the set draws",
-            Volt::computed(peak)
+            peak
         )));
     }
     out

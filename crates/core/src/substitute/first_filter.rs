@@ -105,8 +105,7 @@ impl Filter {
             let middle = 0.5 * (low + high);
             if fits(middle).is_some() { high = middle } else { low = middle }
         }
-        let near = neighbours(Series::E12, high)?;
-        let r = if near.nearest >= high { near.nearest } else { near.above };
+        let r = neighbours(Series::E12, high)?.above;
         Some((Ohm::computed(r), fits(r)?))
     }
 }

@@ -9,9 +9,10 @@ use super::place::{self, Window};
 use super::volts::asked;
 use super::{Choice, ChoiceReason, Choices, Chosen, Need};
 use crate::drawers::{Condition, Lot, Piece};
-use crate::network::balance::balancing;
-use crate::network::{Drive, Found, Kind, Stock, Tree, Wanted, search, shares, spread, worst_shares};
+use crate::network::balance::{balancing, chain_stands};
+use crate::network::{Drive, Found, Kind, Stock, Tree, Wanted, search, shares, spread, worst_volts};
 use crate::part::size::at_least;
+use crate::part::usual_tolerance;
 use crate::part::{Capacitor, CapacitorFamily, MadeOf, PartKind, Resistor};
 use crate::preferred::{Series, between};
 use crate::quantity::format::{format, percent, signed_percent};
@@ -25,10 +26,6 @@ const WITHIN: f64 = 0.02;
 const SPAN: f64 = 100.0;
 /// The most lots that a search takes; those with the most pieces are taken first.
 const MOST_LOTS: usize = 300;
-/// How far a part without a mark may be off (practice).
-const USUAL_TOLERANCE: f64 = 0.2;
-/// How far balancing resistors may be off (IEC 60063 E24).
-const BALANCING_TOLERANCE: f64 = 0.05;
 /// Networks that are enough of each sort.
 const ENOUGH: usize = 3;
 
@@ -156,8 +153,9 @@ fn of_resistors(
     let mut t = Tally { cautions: load.cautions.clone(), ..Tally::default() };
     if let Some(v) = load.volts {
         let limits: Vec<(f64, f64)> = pieces.iter().map(|p| tolerance(&p.piece)).collect();
-        for (share, piece) in worst_shares(tree, Kind::Resistor, &limits).iter().zip(&pieces) {
-            if body_volts(&piece.piece).is_some_and(|most| v.abs() * share > most) {
+        let worst = worst_volts(tree, Kind::Resistor, Drive::Voltage(Volt::computed(v)), &limits)?;
+        for (volts, piece) in worst.iter().zip(&pieces) {
+            if body_volts(&piece.piece).is_some_and(|most| *volts > most) {
                 return None;
             }
         }
@@ -320,7 +318,7 @@ fn of_capacitors(
     let volts = if side_by_side {
         offers.iter().filter_map(|o| o.piece.volts).map(Volt::volts).fold(f64::INFINITY, f64::min)
     } else {
-        string_stands(&found.tree, offers)
+        string_stands(&found.tree, offers)?
     };
     if let Some(n) = needed {
         t.margin("volts", Quantity::Voltage, Some(volts).filter(|v| v.is_finite()), n);
@@ -369,25 +367,19 @@ fn of_capacitors(
 
 /// What a string stands: the weakest decides, with the greatest share that it may get as the string charges (by the
 /// tolerances of all) and afterwards (by those of the balancing resistors), and never more than so many times the weakest.
-fn string_stands(tree: &Tree, offers: &[&Offer]) -> f64 {
+fn string_stands(tree: &Tree, offers: &[&Offer]) -> Option<f64> {
     let limits: Vec<(f64, f64)> = offers.iter().map(|o| tolerance(&o.piece)).collect();
-    let charging = worst_shares(tree, Kind::Capacitor, &limits);
-    let ratings = offers.iter().map(|o| o.piece.volts.map_or(0.0, Volt::volts));
-    let weakest = ratings.clone().fold(f64::INFINITY, f64::min);
-    // One resistor high and all others low: it gets the most.
-    let others = (offers.len() - 1) as f64 * (1.0 - BALANCING_TOLERANCE) / (1.0 + BALANCING_TOLERANCE);
-    let balanced = weakest * (1.0 + others);
-    ratings.zip(charging).map(|(rating, share)| rating / share).fold(balanced, f64::min)
+    let of_one = worst_volts(tree, Kind::Capacitor, Drive::Voltage(Volt::computed(1.0)), &limits)?;
+    let ratings = offers.iter().map(|o| o.piece.volts.unwrap_or(Volt::ZERO));
+    let weakest = ratings.clone().reduce(Volt::min)?;
+    let balanced = chain_stands(weakest, u32::try_from(offers.len()).ok()?).volts();
+    Some(ratings.zip(of_one).map(|(rating, share)| rating.volts() / share).fold(balanced, f64::min))
 }
 
 /// How far a piece may be off: as marked, or as is usual of its family.
 fn tolerance(piece: &Piece) -> (f64, f64) {
-    if let Some(t) = piece.tolerance {
-        return (t.fraction(), t.fraction());
-    }
-    let facts = piece.family.and_then(MadeOf::facts);
-    let usual = |of: Option<f64>| of.unwrap_or(USUAL_TOLERANCE);
-    (usual(facts.and_then(|f| f.usual_minus)), usual(facts.and_then(|f| f.usual_plus)))
+    let marked = piece.tolerance.map(|t| (t.fraction(), t.fraction()));
+    marked.unwrap_or_else(|| usual_tolerance(piece.family))
 }
 
 fn near(value: Option<f64>, wanted: f64) -> bool {

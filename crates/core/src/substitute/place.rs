@@ -10,6 +10,7 @@ use super::{ChoiceReason, Need, effect, first_filter};
 use crate::drawers::Piece;
 use crate::named::Named;
 use crate::part::safety::ClassRule;
+use crate::part::usual_tolerance;
 use crate::part::{Capacitor, CapacitorFamily, Fact, MadeOf, PartKind, Position};
 use crate::preferred::{Series, is_member, neighbours};
 use crate::quantity::format::percent;
@@ -26,8 +27,6 @@ const SMALL: f64 = 1e-9;
 const ELECTROLYTIC_FROM: f64 = 1e-6;
 /// The least share of an older value that its modern neighbour has: 0.22 for 0.25 (practice).
 const MOVED: f64 = 0.875;
-/// How far off without a mark and without a place.
-const USUAL_WINDOW: f64 = 0.2;
 
 #[derive(Deserialize)]
 pub(super) struct SuitedRow {
@@ -93,9 +92,8 @@ pub(super) struct Window {
 }
 
 pub(super) fn mark(old: &Capacitor) -> f64 {
-    let usual = old.family.and_then(|f| MadeOf::Capacitor(f).facts()).and_then(|f| f.usual_minus);
     let marked = old.minus.or(old.plus).map(Fraction::fraction);
-    marked.or(usual).unwrap_or(USUAL_WINDOW)
+    marked.unwrap_or_else(|| usual_tolerance(old.family.map(MadeOf::Capacitor)).0)
 }
 
 pub(super) fn window(need: &Need<'_>, old: &Capacitor, policy: &Policy) -> Window {

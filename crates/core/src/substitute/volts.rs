@@ -3,6 +3,7 @@
 use super::{ChoiceReason, Need};
 use crate::part::{Capacitor, CapacitorFamily, Fact, Position};
 use crate::quantity::Volt;
+use crate::supply::before_the_valves_draw;
 use crate::verdict::{Policy, PolicyNumber};
 
 /// What a place asks for.
@@ -53,14 +54,12 @@ pub(super) fn asked(need: &Need<'_>, old: &Capacitor, family: CapacitorFamily, p
     reasons.extend(rail.map(|v| (v * high, format!("the rail of {} with the line at its highest", volt(v)))));
     reasons
         .extend(across.map(|v| (v * high, format!("{} across it, with the line at its highest", volt(v)))));
-    // One whose cathode warms as slowly as the set's own lets nothing through before they draw.
-    let slow = need.fact(Fact::RectifierSurge) == Some(0.0);
-    let surge = need
-        .fact(Fact::Secondary)
-        .filter(|_| need.position.is_some_and(Position::hangs_on_the_rail) && !slow);
+    let there =
+        need.position.is_some_and(Position::hangs_on_the_rail) && need.circuit.lets_the_surge_through();
+    let surge = need.fact(Fact::Secondary).filter(|_| there);
     reasons.extend(surge.map(|v| {
         let no_load = n(PolicyNumber::NoLoad);
-        let peak = v * std::f64::consts::SQRT_2 * no_load * high;
+        let peak = before_the_valves_draw(Volt::computed(v), policy).volts();
         let text = format!(
             "before the valves draw, √2 × {} × {no_load} without load × {high} with the line at its highest",
             volt(v)

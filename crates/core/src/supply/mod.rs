@@ -15,7 +15,7 @@ pub mod ripple;
 pub mod switch_on;
 pub mod touch;
 
-pub use switch_on::diodes_in_series;
+pub use switch_on::{before_the_valves_draw, diodes_in_series};
 
 use crate::part::size::at_least;
 use crate::preferred::{Series, neighbours};

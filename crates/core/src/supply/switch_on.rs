@@ -2,12 +2,11 @@
 
 use super::rectifier::{Arrangement, Steady, Supply};
 use super::{Rating, SupplyError};
+use crate::network::balance::chain_stands;
 use crate::preferred::{Series, neighbours};
 use crate::quantity::{Ohm, Volt};
 use crate::transistor::diode_device::Device;
-
-/// How far equalising resistors may be off (IEC 60063, E24).
-const TOLERANCE: f64 = 0.05;
+use crate::verdict::{Policy, PolicyNumber};
 
 /// What stands and flows at switch-on.
 #[derive(Debug, Clone, PartialEq)]
@@ -25,23 +24,27 @@ pub fn diodes_in_series(volts: Volt, rated: Volt) -> Option<u32> {
     if rated <= Volt::ZERO || volts <= Volt::ZERO {
         return None;
     }
-    let (high, low) = (1.0 + TOLERANCE, 1.0 - TOLERANCE);
-    let stands = |n: u32| rated.volts() * (1.0 + f64::from(n - 1) * low / high);
-    (1..=1000).find(|n| stands(*n) >= volts.volts() * (1.0 - 1e-9))
+    (1..=1000).find(|n| chain_stands(rated, *n) >= volts * (1.0 - 1e-9))
 }
 
-/// What silicon diodes meet in `supply`. `no_load` and `high` are the winding's volts without load and the highest line over
-/// the usual ones, `margin` the reverse volts of a diode over those that it sees; `diode` is the type where it is chosen.
+/// What stands behind a winding before the valves draw: √2 × its volts without load with the line at its highest.
+#[must_use]
+pub fn before_the_valves_draw(winding: Volt, policy: &Policy) -> Volt {
+    let empty = policy.number_si(PolicyNumber::NoLoad) * policy.number_si(PolicyNumber::LineHigh);
+    winding * (std::f64::consts::SQRT_2 * empty)
+}
+
+/// What silicon diodes meet in `supply`; `diode` is the type where it is chosen.
 ///
 /// # Errors
 /// [`SupplyError`] as [`Supply::steady`].
 pub fn switch_on(
     supply: &Supply,
     steady: &Steady,
-    (no_load, high, margin): (f64, f64, f64),
+    policy: &Policy,
     diode: Option<&Device>,
 ) -> Result<SwitchOn, SupplyError> {
-    let volts = supply.line * (std::f64::consts::SQRT_2 * no_load * high);
+    let high = policy.number_si(PolicyNumber::LineHigh);
     let mut warnings = Vec::new();
     let path = supply.source + supply.series;
     if path <= Ohm::ZERO {
@@ -52,9 +55,9 @@ pub fn switch_on(
     }
     if let Some(d) = diode {
         warnings.extend(surge(supply, steady, high, d)?);
-        warnings.extend(reverse(supply, margin, d));
+        warnings.extend(reverse(supply, policy.number_si(PolicyNumber::ReverseFactor), d));
     }
-    Ok(SwitchOn { volts, warnings })
+    Ok(SwitchOn { volts: before_the_valves_draw(supply.line, policy), warnings })
 }
 
 /// The first charge against one half wave of the diode, and the resistor that keeps it.
@@ -71,9 +74,7 @@ fn surge(supply: &Supply, steady: &Steady, high: f64, d: &Device) -> Result<Opti
     }
     let crest = supply.line.volts() * std::f64::consts::SQRT_2 * high;
     let missing = crest / stands - (supply.source + supply.series).ohms();
-    let near = neighbours(Series::E12, missing.max(0.1));
-    let more =
-        Ohm::computed(near.map_or(missing, |n| if n.nearest >= missing { n.nearest } else { n.above }));
+    let more = Ohm::computed(neighbours(Series::E12, missing.max(0.1)).map_or(missing, |n| n.above));
     let with = Supply { series: supply.series + more, ..*supply };
     let heat = with.steady()?.rms_current;
     let watts = Rating::of(heat * (heat * more)).size();

@@ -7,6 +7,7 @@ use serde::Deserialize;
 use super::device::Sure;
 use crate::named::named;
 use crate::part::DiodeFamily;
+use crate::quantity::{Ampere, Volt};
 use crate::source::Source;
 use crate::table::{rows, yes};
 
@@ -60,6 +61,25 @@ pub fn devices() -> &'static [Device] {
     &DEVICES
 }
 
+/// The silicon rectifiers of the table, by their type numbers.
+#[must_use]
+pub fn rectifiers() -> Vec<&'static Device> {
+    let of = |d: &&Device| d.job == DiodeJob::Rectifier && d.family == DiodeFamily::Silicon;
+    let mut all: Vec<&Device> = DEVICES.iter().filter(of).collect();
+    all.sort_by(|a, b| a.type_number.cmp(&b.type_number));
+    all
+}
+
+impl Device {
+    /// What it stands: `1 A, 1 kV, fast`.
+    #[must_use]
+    pub fn stands(&self) -> String {
+        let amperes = self.amperes.map(|a| format!("{}, ", Ampere::computed(a)));
+        let fast = if self.fast { ", fast" } else { "" };
+        format!("{}{}{fast}", amperes.unwrap_or_default(), Volt::computed(self.reverse_volts))
+    }
+}
+
 /// The diode of that type number; `None` where the table has none.
 #[must_use]
 pub fn device(type_number: &str) -> Option<&'static Device> {
@@ -76,6 +96,7 @@ mod tests {
             let surge = d.surge_amperes.zip(d.amperes);
             d.reverse_volts > 0.0 && surge.is_none_or(|(s, a)| s > a)
         }));
-        assert!(device("1n4007").is_some_and(|d| d.reverse_volts == 1000.0));
+        assert!(device("1n4007").is_some_and(|d| d.reverse_volts == 1000.0 && d.stands() == "1 A, 1 kV"));
+        assert!(rectifiers().iter().all(|d| d.job == DiodeJob::Rectifier) && rectifiers().len() > 20);
     }
 }

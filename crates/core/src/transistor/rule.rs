@@ -37,10 +37,8 @@ named! {
         CapacitanceFactor = "capacitance factor",
         /// The most that a gain tester feeds through a collector, ampere.
         TesterCurrent = "tester current",
-        /// How far the gains of a pair may be apart, as a share.
-        PairGain = "pair gain",
-        /// How far the base volts of a pair may be apart, volt.
-        PairBaseVolts = "pair base volts",
+        /// How far a pair may be apart, by [`crate::transistor::pairs::distance`].
+        PairDistance = "pair distance",
         /// Ohm across each diode of a string for each volt of its rating.
         EqualisingOhms = "equalising ohms",
         /// Farad across each diode of a string.

@@ -6,7 +6,7 @@ use serde::Deserialize;
 
 use crate::part::{PartKind, Position};
 use crate::source::Source;
-use crate::table::rows;
+use crate::table::{rows, yes};
 
 /// A part that is suspect once an output transistor has shorted.
 #[derive(Debug, Clone, Deserialize)]
@@ -16,6 +16,9 @@ pub struct Suspect {
     pub kind: PartKind,
     /// Where it sits, where that has a name.
     pub position: Option<Position>,
+    /// Whether it is the other half of the pair, wherever that sits.
+    #[serde(deserialize_with = "yes")]
+    pub of_its_pair: bool,
     /// What it is: emitter resistor, driver.
     pub what: String,
     /// Why it is suspect.
@@ -43,9 +46,7 @@ pub fn no_suspect_of(transistor: &str) -> String {
 
 /// What a part is to a shorted transistor, as far as the suspects go.
 #[derive(Debug, Clone, Copy)]
-pub struct KnownPart<'a> {
-    /// Its name.
-    pub name: &'a str,
+pub struct KnownPart {
     /// What kind of part.
     pub kind: PartKind,
     /// Where it sits.
@@ -59,11 +60,11 @@ pub struct KnownPart<'a> {
 impl Suspect {
     /// Whether that part of the tray is this suspect: by its kind and place, or of its pair.
     #[must_use]
-    pub fn is(&self, part: &KnownPart<'_>) -> bool {
-        let fellow = self.position.is_none() && self.what.starts_with("fellow");
-        let sits = match self.position {
-            Some(at) => part.position == Some(at),
-            None => fellow && (part.of_its_group || part.position.is_some_and(Position::is_output)),
+    pub fn is(&self, part: KnownPart) -> bool {
+        let sits = if self.of_its_pair {
+            part.of_its_group || part.position.is_some_and(Position::is_output)
+        } else {
+            self.position.is_some() && part.position == self.position
         };
         part.kind == self.kind && sits && !part.settled
     }

@@ -10,6 +10,7 @@ use crate::part::{
 };
 use crate::quantity::{Farad, Henry, Ohm, Volt};
 use crate::reading::{Reading, Shown, usual};
+use crate::supply::before_the_valves_draw;
 use crate::transistor::device::by_sheet;
 use crate::verdict::{Case, Partner, Policy, PolicyNumber};
 
@@ -64,14 +65,15 @@ impl Installed {
         self.circuit.get(Fact::Voltage)
     }
 
-    /// The volts to which it is reformed on the usual line: what works across it, or more where the supply's own stand
-    /// there before the valves draw (rule R7).
+    /// The volts to which it is reformed, less what the plan puts on top for a high line: what works across it, or more where
+    /// the supply's own stand there before the valves draw (rule R7).
     #[must_use]
     pub fn reforming_volts(&self, policy: &Policy) -> Option<Volt> {
-        let slow = self.circuit.get_si(Fact::RectifierSurge) == Some(0.0);
-        let there = self.position.is_some_and(Position::hangs_on_the_rail) && !slow;
-        let empty = self.circuit.get::<Volt>(Fact::Secondary).filter(|_| there);
-        let empty = empty.map(|v| v * (std::f64::consts::SQRT_2 * policy.number_si(PolicyNumber::NoLoad)));
+        let there =
+            self.position.is_some_and(Position::hangs_on_the_rail) && self.circuit.lets_the_surge_through();
+        let winding = self.circuit.get::<Volt>(Fact::Secondary).filter(|_| there);
+        let high = policy.number_si(PolicyNumber::LineHigh);
+        let empty = winding.map(|v| before_the_valves_draw(v, policy) / high);
         self.working().into_iter().chain(empty).reduce(Volt::max)
     }
 }

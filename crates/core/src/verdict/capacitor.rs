@@ -3,13 +3,11 @@
 
 use super::finding::{Finding, Findings};
 use super::{Case, Limits, Outcome, Policy, PolicyNumber, Rule, Threshold, Verdict, electrolytic, leakage};
+use crate::part::usual_tolerance;
 use crate::part::{Capacitor, CapacitorFamily, MadeOf, PartKind, Position};
 use crate::quantity::format::signed_percent;
 use crate::quantity::{Fraction, Volt};
 use crate::reading::{ReadQuantity, Setting, State};
-
-/// The tolerance of a part of which neither family nor marking tells one (practice).
-const USUAL: f64 = 0.2;
 
 /// Judges a capacitor by a school's policy.
 pub(super) fn judge(case: Case<'_>, part: &Capacitor, policy: &Policy) -> Verdict {
@@ -139,10 +137,9 @@ fn shorted(found: &mut Findings, case: Case<'_>, policy: &Policy) {
 
 /// The window of value: as marked, or as is usual in its family.
 fn window(part: &Capacitor) -> Limits {
-    let facts = part.family.and_then(|f| MadeOf::Capacitor(f).facts());
-    let usual = |of: Option<f64>| of.unwrap_or(USUAL);
-    let minus = part.minus.map_or_else(|| usual(facts.and_then(|f| f.usual_minus)), Fraction::fraction);
-    let plus = part.plus.map_or_else(|| usual(facts.and_then(|f| f.usual_plus)), Fraction::fraction);
+    let usual = usual_tolerance(part.family.map(MadeOf::Capacitor));
+    let minus = part.minus.map_or(usual.0, Fraction::fraction);
+    let plus = part.plus.map_or(usual.1, Fraction::fraction);
     let v = part.value.farads();
     Limits { low_si: v * (1.0 - minus), high_si: v * (1.0 + plus) }
 }

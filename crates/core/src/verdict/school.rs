@@ -120,6 +120,12 @@ impl Policy {
         POLICIES.iter().find(|p| p.school == school && p.tight == tight).ok_or(SchoolError(school))
     }
 
+    /// The policy where nobody has chosen one: the table's first, which tests first.
+    #[must_use]
+    pub fn unchosen() -> &'static Self {
+        &POLICIES[0]
+    }
+
     /// The policies to show beside each other: each school in its plain variant.
     pub fn side_by_side() -> impl Iterator<Item = &'static Self> {
         POLICIES.iter().filter(|p| !p.tight)

@@ -9,6 +9,7 @@ use crate::quantity::format::percent;
 use crate::reading::ReadQuantity;
 use crate::transistor::gain::leak_limit;
 use crate::transistor::identify::{Conditions, Health, What, identify};
+use crate::transistor::pairs::{Piece, distance};
 use crate::transistor::rule::{RuleNumber, number};
 
 /// From this share of what may leak on it is watched (rule R1: 70 % of a limit).
@@ -33,16 +34,18 @@ pub(super) fn judge(case: Case<'_>, part: &Transistor) -> Verdict {
     found.settle("test its junctions, then its gain")
 }
 
-/// Pairs share the work as far as gain and base volts agree (R11: 38 and 39 with 593 and 570 mV passed).
+/// Pairs share the work as far as gain and base volts agree, by the distance that lots are paired by (R11).
 fn pair(found: &mut Findings, case: Case<'_>) {
     let Some((i, gain)) = case.newest(ReadQuantity::Gain).and_then(|(i, r)| Some((i, r.value_si()?))) else {
         return;
     };
     let base = case.newest(ReadQuantity::ForwardVoltage).and_then(|(_, r)| r.value_si());
-    let (gains, volts) = (number(RuleNumber::PairGain), number(RuleNumber::PairBaseVolts));
+    let most = number(RuleNumber::PairDistance);
     for p in case.partners {
         let apart = (gain / p.measured_si).max(p.measured_si / gain) - 1.0;
-        let off = base.zip(p.base_volts).map(|(a, b)| (a - b.volts()).abs());
+        let volts = base.zip(p.base_volts.map(Volt::volts));
+        let (mine, theirs) = volts.unwrap_or((0.0, 0.0));
+        let off = volts.map(|(a, b)| (a - b).abs());
         let mut text = format!(
             "pair with {}: gain {gain:.0} and {:.0}, {} apart",
             p.name,
@@ -52,12 +55,13 @@ fn pair(found: &mut Findings, case: Case<'_>) {
         if let Some(off) = off {
             text.push_str(&format!(", base volts {} apart", Volt::computed(off)));
         }
-        let worst = (apart / gains).max(off.map_or(0.0, |o| o / volts));
-        let (call, tail) = if worst <= 1.0 + 1e-9 {
+        let far =
+            distance(Piece { gain, base_volts: mine }, Piece { gain: p.measured_si, base_volts: theirs });
+        let (call, tail) = if far <= most + 1e-9 {
             (Outcome::Keep, String::new())
         } else {
-            let call = if worst > 2.0 { Outcome::Replace } else { Outcome::Watch };
-            (call, format!("; {} and {} pass", percent(gains), Volt::computed(volts)))
+            let call = if far > 2.0 * most { Outcome::Replace } else { Outcome::Watch };
+            (call, format!("; {far:.1} steps of a tenth in gain or 10 mV, {most:.0} pass"))
         };
         let mut finding = Finding::new(call, Rule::Pair, format!("{text}{tail}")).by(i);
         if off.is_none() && call == Outcome::Keep {

@@ -18,7 +18,6 @@ use crate::amount::typed_optional;
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
-use crate::safety::SafetyLine;
 use crate::table::closing::{CheckRow, SoakRow};
 use crate::text::checked_text;
 use crate::tray::{load, moment};
@@ -170,15 +169,7 @@ pub async fn view(app: &App, id: Uuid) -> Result<ClosingView, ApiError> {
     }
     let lines = crate::safety::lines(app, id, ticket.supplied(), CheckedBefore::Closing, None).await?;
     let open = lines.iter().filter(|l| l.passes.is_none()).count();
-    let failed = |l: &&SafetyLine| l.passes == Some(false);
-    let unsafe_to_go: Vec<String> = lines
-        .iter()
-        .filter(failed)
-        .map(|l| {
-            let value = l.value.as_ref().map_or("", |v| v.text.as_str());
-            format!("{}: {value}, {} passes", l.text, l.limit)
-        })
-        .collect();
+    let unsafe_to_go: Vec<String> = lines.iter().filter_map(|l| l.failure.clone()).collect();
     left.extend(unsafe_to_go.iter().cloned());
     if open > 0 {
         left.push(format!("before it goes out: {open} of {} not checked", lines.len()));

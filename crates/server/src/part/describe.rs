@@ -3,7 +3,7 @@
 use owl_core::named::Named;
 use owl_core::part::{Fact, PartKind, VisualSign};
 use owl_core::quantity::{Quantity, Watt};
-use owl_core::substitute::rectifier_valve;
+use owl_core::substitute::{RectifierValve, rectifier_valve};
 use owl_core::transistor::suspect::no_suspect_of;
 
 use super::ties::feed_of;
@@ -37,9 +37,7 @@ pub async fn describe(
             let fact = Fact::from_name(name).map_err(|e| ApiError::field(field.clone(), e))?;
             row.facts.forget(fact);
             if fact == Fact::FirstFilterLimit {
-                row.facts.forget(Fact::RectifierPeak);
-                row.facts.forget(Fact::RectifierPlates);
-                row.facts.forget(Fact::RectifierSurge);
+                RectifierValve::forget(&mut row.facts);
                 if let Some(valve) = rectifier_valve(text) {
                     valve.tell(&mut row.facts).map_err(|e| ApiError::field(field, e))?;
                     continue;

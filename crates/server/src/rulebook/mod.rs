@@ -120,9 +120,7 @@ async fn policy(app: &App, whose: &WhoseNumbers) -> Result<Policy, ApiError> {
             let ticket = crate::table::ticket::find(&app.pool, id).await?;
             Ok(crate::table::policy::of_ticket(&app.pool, &ticket).await?)
         }
-        None => Policy::of(owl_core::verdict::School::TestFirst, false)
-            .cloned()
-            .map_err(|e| ApiError::Internal(e.to_string())),
+        None => Ok(Policy::unchosen().clone()),
     }
 }
 

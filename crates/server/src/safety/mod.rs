@@ -78,6 +78,9 @@ pub struct SafetyLine {
     pub value: Option<Amount>,
     /// Whether what was ticked last passes; null where nothing was.
     pub passes: Option<bool>,
+    /// What is wrong with it, in words; null where it passes or was not gone through.
+    #[serde(serialize_with = "crate::dialect::said")]
+    pub failure: Option<String>,
     /// Where it comes from.
     pub source: String,
     /// Who ticked it last, where that still counts.
@@ -132,15 +135,15 @@ pub async fn tick(
         return Err(ApiError::field("value", "a measured value is zero or more"));
     }
     check.passes(value).map_err(|e| ApiError::field("value", e))?;
-    let line = key(before, &check.line);
-    let row = TickRow { line, who, session: new.session, value, ticked_at: OffsetDateTime::UNIX_EPOCH };
+    let row = TickRow {
+        line: check.kept_as(),
+        who,
+        session: new.session,
+        value,
+        ticked_at: OffsetDateTime::UNIX_EPOCH,
+    };
     crate::table::safety::insert(&app.pool, new.key, id, &row).await?;
     Ok((StatusCode::CREATED, Json(view(&app, id, before, new.session).await?)))
-}
-
-/// A line as it is kept: those before work by their own name, the others with their list before it.
-fn key(before: CheckedBefore, line: &str) -> String {
-    if before == CheckedBefore::Work { line.to_owned() } else { format!("{before} {line}") }
 }
 
 async fn view(
@@ -167,7 +170,7 @@ pub async fn lines(
 ) -> Result<Vec<SafetyLine>, ApiError> {
     let ticks = crate::table::safety::of_ticket(&app.pool, ticket_id).await?;
     let line = |c: &SafetyCheck| {
-        let kept = key(before, &c.line);
+        let kept = c.kept_as();
         let counts =
             |t: &&TickRow| t.line == kept && (!c.each_session || session.is_none_or(|s| t.session == s));
         let last = ticks.iter().rfind(counts);
@@ -179,7 +182,8 @@ pub async fn lines(
             limit: c.limit(),
             may_be_absent: c.may_be_absent,
             value: last.and_then(|t| t.value).zip(c.measured).map(|(v, q)| Amount::of(q, v)),
-            passes: last.map(|t| c.passes(t.value).unwrap_or(false)),
+            passes: last.map(|t| c.failure(t.value).is_none()),
+            failure: last.and_then(|t| c.failure(t.value)),
             source: c.source.to_string(),
             who: last.map(|t| t.who.clone()),
             ticked_at: last.map(|t| t.ticked_at),

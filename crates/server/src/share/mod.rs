@@ -5,7 +5,7 @@ pub mod wire;
 use std::collections::{BTreeMap, HashSet};
 
 use axum::Json;
-use owl_core::network::{Drive, Tree, shares, spread, worst_shares};
+use owl_core::network::{Tree, shares, spread, worst_volts};
 
 use self::wire::{NetworkNode, PartShare, ShareAnswer, ShareQuestion, ToleranceBody};
 use crate::amount::{Amount, part_value};
@@ -37,13 +37,7 @@ pub async fn share(Body(q): Body<ShareQuestion>) -> Result<Json<ShareAnswer>, Ap
     }
     let carried = shares(&tree, kind, drive);
     let tolerances: Option<Vec<_>> = leaves.iter().map(|l| l.tolerance).collect();
-    let across = match drive {
-        Some(Drive::Voltage(v)) => Some(v.volts()),
-        _ => None,
-    };
-    let worst = across
-        .zip(tolerances.as_ref())
-        .map(|(v, t)| worst_shares(&tree, kind, t).into_iter().map(|share| share * v).collect::<Vec<f64>>());
+    let worst = drive.zip(tolerances.as_ref()).and_then(|(d, t)| worst_volts(&tree, kind, d, t));
     let mut parts = BTreeMap::new();
     for (i, (leaf, s)) in leaves.iter().zip(&carried).enumerate() {
         let most = worst.as_ref().and_then(|w| w.get(i)).copied();

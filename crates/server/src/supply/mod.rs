@@ -13,7 +13,7 @@ use owl_core::supply::{
     SupplyError, discharge, dropper, field_coil, heater, lamp, line, plausible, ripple, touch,
 };
 use owl_core::transistor::diode_device::{Device, DiodeJob, device};
-use owl_core::verdict::{Policy, PolicyNumber, School};
+use owl_core::verdict::Policy;
 
 use self::wire::{
     ChainAnswer, ChainQuestion, ChartAnswer, ChartQuestion, DischargeAnswer, DischargeQuestion,
@@ -75,7 +75,8 @@ pub async fn rectifier(Body(q): Body<RectifierQuestion>) -> Result<Json<Rectifie
     let solved = tokio::task::spawn_blocking(move || {
         let steady = supply.steady()?;
         let for_target = target.map(|t| supply.for_target(t)).transpose()?.flatten();
-        let at_once = if silicon { Some(switch_on(&supply, &steady, margins(), diode)?) } else { None };
+        let at_once =
+            if silicon { Some(switch_on(&supply, &steady, Policy::unchosen(), diode)?) } else { None };
         Ok::<_, SupplyError>((steady, for_target, at_once))
     });
     let (steady, for_target, at_once) =
@@ -92,12 +93,6 @@ fn diode_of(body: &RectifierBody) -> Result<Option<&'static Device>, ApiError> {
     known
         .map(Some)
         .ok_or_else(|| ApiError::field("rectifier.type", format!("{name} is no rectifier of the table")))
-}
-
-/// The winding without load, the highest line, and a diode's margin; by the school that tests first.
-fn margins() -> (f64, f64, f64) {
-    let n = |which| Policy::of(School::TestFirst, false).map_or(1.0, |p| p.number_si(which));
-    (n(PolicyNumber::NoLoad), n(PolicyNumber::LineHigh), n(PolicyNumber::ReverseFactor))
 }
 
 fn supply_of(q: &RectifierQuestion) -> Result<Supply, ApiError> {

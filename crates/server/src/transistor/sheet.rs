@@ -273,12 +273,16 @@ fn lines(d: &Device) -> Vec<SheetLine> {
     let mut lines = vec![
         (name("collector to base", "drain to gate"), text(Voltage, d.vcbo_volts)),
         (name("collector to emitter", "drain to source"), text(Voltage, d.vceo_volts)),
-        ("collector to emitter, a resistor at the base".to_owned(), text(Voltage, d.vcer_volts)),
+    ];
+    if d.vcer_volts.is_some() {
+        lines.push(("collector to emitter, a resistor at the base".to_owned(), text(Voltage, d.vcer_volts)));
+    }
+    lines.extend([
         (name("emitter to base", "gate to source"), text(Voltage, d.vebo_volts)),
         (name("collector current", "drain current"), text(Current, d.ic_amperes)),
         ("dissipation".to_owned(), at(text(Power, d.power_watts), power)),
         ("junction at most".to_owned(), d.junction_celsius.map_or_else(String::new, |t| format!("{t} °C"))),
-    ];
+    ]);
     if base {
         let span = match (d.gain_min, d.gain_max) {
             (Some(a), Some(b)) => format!("{a} to {b}"),
@@ -299,9 +303,6 @@ fn lines(d: &Device) -> Vec<SheetLine> {
         lines.push(("drain current at zero gate volts".to_owned(), idss));
         let gfs = d.gfs_siemens.map_or_else(String::new, |g| format!("{:.1} mA per volt and more", g * 1e3));
         lines.push(("transconductance".to_owned(), gfs));
-    }
-    if d.vcer_volts.is_none() {
-        lines.retain(|(label, _)| !label.ends_with("a resistor at the base"));
     }
     if d.leads_vary {
         lines.push(("leads".to_owned(), "in another order from some makers: test the piece".to_owned()));

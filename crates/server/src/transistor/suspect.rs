@@ -27,7 +27,7 @@ pub async fn put_on_tray(db: &mut PgConnection, part: &PartRow) -> Result<(), Ap
             let settled =
                 p.suspect_of.is_some() || p.id == part.id || p.note.contains(&no_suspect_of(&part.name));
             let of_its_group = part.group_id.is_some() && p.group_id == part.group_id;
-            s.is(&KnownPart { name: &p.name, kind: p.kind, position: p.position, of_its_group, settled })
+            s.is(KnownPart { kind: p.kind, position: p.position, of_its_group, settled })
         };
         let all: Vec<&PartRow> = there.iter().filter(known).filter(|p| !taken.contains(&p.id)).collect();
         if !all.is_empty() {

@@ -189,7 +189,7 @@ fn reading_views(
 fn facts(part: &TrayPart) -> Vec<FactView> {
     let said: Vec<(Fact, f64)> = part.said.known().collect();
     let known = |f: &Fact| said.iter().find(|(k, _)| k == f).map(|(_, v)| *v);
-    Fact::ALL.iter().filter_map(|f| Some(FactView::of(*f, Some(known(f)?)))).collect()
+    Fact::said().filter_map(|f| Some(FactView::of(f, Some(known(&f)?)))).collect()
 }
 
 /// The question why a part failed, and the answer that was given last.

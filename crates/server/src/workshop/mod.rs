@@ -9,7 +9,7 @@ use owl_core::named::Named;
 use owl_core::part::Fact;
 use owl_core::reading::ReadQuantity;
 
-use self::wire::{FamiliesOf, PositionsOf, SchoolView, Words, WorkshopView};
+use self::wire::{FamiliesOf, PositionsOf, RectifierView, SchoolView, Words, WorkshopView};
 use self::words::DialectView;
 use crate::app::App;
 use crate::error::ApiError;
@@ -36,7 +36,8 @@ pub async fn workshop(State(app): State<App>) -> Result<Json<WorkshopView>, ApiE
             families: FamiliesOf::all(),
             positions: PositionsOf::all(),
             safety_classes: all(),
-            facts: Fact::ALL.iter().map(|f| FactView::of(*f, None)).collect(),
+            facts: Fact::said().map(|f| FactView::of(f, None)).collect(),
+            rectifiers: RectifierView::all(),
             instrument_kinds: all(),
             quantities: ReadQuantity::ALL
                 .iter()

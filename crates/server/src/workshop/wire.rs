@@ -5,6 +5,7 @@ use owl_core::marking::Colour;
 use owl_core::named::Named;
 use owl_core::part::{MadeOf, PartKind, Position, SafetyClass};
 use owl_core::reading::{InstrumentKind, Mode, Setting, State};
+use owl_core::transistor::diode_device::{Device, rectifiers};
 use owl_core::verdict::{Outcome, Policy, School};
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -117,6 +118,8 @@ pub struct Words {
     pub safety_classes: Vec<SafetyClass>,
     /// What can be known of the circuit round a part.
     pub facts: Vec<FactView>,
+    /// Silicon rectifiers that can be chosen.
+    pub rectifiers: Vec<RectifierView>,
     /// Kinds of instrument.
     pub instrument_kinds: Vec<InstrumentKind>,
     /// Everything that can be read.
@@ -131,4 +134,22 @@ pub struct Words {
     pub verdicts: Vec<Outcome>,
     /// Band colours.
     pub colours: Vec<Colour>,
+}
+
+/// A silicon rectifier that can be chosen.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct RectifierView {
+    /// Its type number.
+    #[serde(rename = "type")]
+    pub type_number: String,
+    /// What it stands: `1 A, 1 kV, fast`.
+    pub stands: String,
+}
+
+impl RectifierView {
+    /// All of them, by their type numbers.
+    pub fn all() -> Vec<Self> {
+        let view = |d: &Device| Self { type_number: d.type_number.clone(), stands: d.stands() };
+        rectifiers().into_iter().map(view).collect()
+    }
 }

@@ -8,6 +8,7 @@ import {
   Problem,
   told,
   type Choice,
+  type Schemas,
   type Step,
   type Workshop,
 } from '../../api/client'
@@ -61,7 +62,10 @@ function create() {
     const there = asked && strip.value?.steps.includes(asked)
     return there ? asked : (strip.value?.step ?? 'read')
   })
-  const cautions = computed(() => ticket.value?.cautions.filter((c) => c.step === step.value) ?? [])
+  /** What to warn of at the places named. */
+  const cautionsAt = (...at: (Step | Schemas['PlaceOfACaution'])[]) =>
+    ticket.value?.cautions.filter((c) => at.includes(c.step)) ?? []
+  const cautions = computed(() => cautionsAt(step.value))
 
   function move(by: number) {
     const parts = ticket.value?.parts ?? []
@@ -163,6 +167,7 @@ function create() {
     part: lying.part,
     step,
     cautions,
+    cautionsAt,
     loading,
     missing,
     conflict,

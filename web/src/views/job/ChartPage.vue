@@ -12,9 +12,7 @@ import { useChart } from './useChart'
 const w = words.job.chart
 const chart = useChart()
 const bench = useBench()
-const cautions = computed(() =>
-  (bench.ticket.value?.cautions ?? []).filter((c) => c.step === 'voltages').map((c) => c.text),
-)
+const cautions = computed(() => bench.cautionsAt('voltages').map((c) => c.text))
 const { data, problem, point, selected, sockets } = chart
 const table = ref<InstanceType<typeof ChartTable>>()
 

@@ -34,11 +34,7 @@ const form = reactive({
   note: '',
 })
 const last = computed(() => data.value?.ups.at(-1) ?? null)
-const cautions = computed(() =>
-  (bench.ticket.value?.cautions ?? [])
-    .filter((c) => c.step === 'first power' || c.step === 'prove')
-    .map((c) => c.text),
-)
+const cautions = computed(() => bench.cautionsAt('first power', 'prove').map((c) => c.text))
 const first = computed(() => data.value?.plan[0] ?? null)
 /** The next step stands in the fields, to be changed. */
 watch(

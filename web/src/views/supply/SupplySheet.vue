@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import type { Part } from '../../api/client'
+import CautionList from '../../components/CautionList.vue'
 import Field from '../../components/Field.vue'
 import SheetPicture from '../../drawing/SheetPicture.vue'
 import WaveDrawing from '../../drawing/WaveDrawing.vue'
 import { words } from '../../words/en'
-import type { Sheet } from './sheets'
+import { useBench } from '../bench/useBench'
+import type { PickSpec, Sheet } from './sheets'
 import { useSheet } from './useSheet'
 
 const props = defineProps<{ sheet: Sheet; part: Part | null }>()
@@ -12,6 +14,14 @@ const { typed, picked, rows, result, taken, addRow, removeRow, problemAt, elsewh
   props.sheet,
   props.part,
 )
+const bench = useBench()
+function options(p: PickSpec) {
+  const more = p.rectifiers ? (bench.workshop.value?.words.rectifiers ?? []) : []
+  return [
+    ...Object.entries(p.options).map(([value, label]) => ({ value, label })),
+    ...more.map((d) => ({ value: d.type, label: `${d.type}, ${d.stands}` })),
+  ]
+}
 </script>
 
 <template>
@@ -21,8 +31,8 @@ const { typed, picked, rows, result, taken, addRow, removeRow, problemAt, elsewh
       <p v-if="taken.length && part" class="note">{{ words.supply.from }} {{ part.name }}</p>
       <div class="fields">
         <Field v-for="p in sheet.picks ?? []" :key="p.name" v-slot="{ id }" :label="p.label">
-          <ElSelect :id="id" v-model="picked[p.name]">
-            <ElOption v-for="(label, value) in p.options" :key="value" :value="value" :label="label" />
+          <ElSelect :id="id" v-model="picked[p.name]" :filterable="p.rectifiers">
+            <ElOption v-for="o in options(p)" :key="o.value" :value="o.value" :label="o.label" />
           </ElSelect>
         </Field>
         <Field
@@ -76,6 +86,7 @@ const { typed, picked, rows, result, taken, addRow, removeRow, problemAt, elsewh
             <dd class="num" :class="{ first: i === 0 }">{{ s.text }}</dd>
           </template>
         </dl>
+        <CautionList v-if="result.warnings?.length" :cautions="result.warnings" role="alert" />
         <p v-if="result.note" class="say" :class="result.note.tone">{{ result.note.text }}</p>
         <table v-if="result.table?.rows.length">
           <thead>

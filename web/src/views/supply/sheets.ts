@@ -24,6 +24,8 @@ export interface PickSpec {
   name: string
   label: string
   options: Record<string, string>
+  /** Followed by the rectifiers that the server has. */
+  rectifiers?: boolean
 }
 /** Rows of a table that is filled in. */
 export interface RowSpec {
@@ -43,6 +45,8 @@ export interface Result {
   /** A table, its first row the heading; a row that stands out. */
   table?: { head: string[]; rows: { cells: string[]; tone?: 'keep' | 'watch' | 'replace' }[] }
   wave?: RectifierAnswer['waveform']
+  /** What is wrong with it, each by itself. */
+  warnings?: string[]
   note?: { text: string; tone: 'keep' | 'watch' | 'replace' }
 }
 export type SheetName = keyof typeof words.supply.sheets
@@ -101,7 +105,7 @@ export const SHEETS: Sheet[] = [
         label: 'rectifier',
         options: { silicon: 'silicon', selenium: 'selenium', valve: 'valve' },
       },
-      { name: 'diode', label: 'diode', options: words.supply.diodes },
+      { name: 'diode', label: 'diode', options: words.supply.noDiode, rectifiers: true },
     ],
     fields: [
       { ...line, label: 'volts AC at the rectifier', fact: 'secondary', initial: '' },
@@ -124,7 +128,7 @@ export const SHEETS: Sheet[] = [
           kind: (picked.kind ?? 'silicon') as Schemas['RectifierKind'],
           drop: v.drop?.value,
           resistance: v.resistance?.value,
-          type: (picked.kind ?? 'silicon') === 'silicon' && picked.diode !== 'none' ? picked.diode : null,
+          type: picked.diode === 'none' ? null : picked.diode,
         },
         source_resistance: n(v, 'source'),
         series: n(v, 'series'),
@@ -133,17 +137,13 @@ export const SHEETS: Sheet[] = [
         target: v.target?.value,
       }
       const a = await told(api.POST('/api/supply/rectifier', { body }))
-      const result: Result = { shown: a.shown, wave: a.waveform }
+      const result: Result = { shown: a.shown, wave: a.waveform, warnings: a.warnings }
       if (a.for_target) {
         const bought = a.for_target.preferred
           ? `; ${words.supply.bought}: ${a.for_target.preferred.text}`
           : ''
         result.note = { text: `${a.for_target.text} ${words.supply.forTarget}${bought}`, tone: 'keep' }
       } else if (v.target) result.note = { text: words.supply.noTarget, tone: 'watch' }
-      if (a.warnings.length) {
-        const text = [...a.warnings, ...(result.note ? [result.note.text] : [])].join('. ')
-        result.note = { text, tone: 'replace' }
-      }
       return result
     },
   },

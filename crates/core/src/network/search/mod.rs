@@ -17,7 +17,7 @@ use std::ops::ControlFlow;
 pub use self::shape::Shape;
 
 use self::finder::Finder;
-use super::share::{Drive, Share, shares, worst_shares};
+use super::share::{Drive, Share, shares, worst_volts};
 use super::{Kind, Spread, Tree, spread};
 use crate::quantity::{Fraction, Volt, Watt};
 
@@ -202,19 +202,17 @@ fn found(wanted: &Wanted, stock: &[Stock], shape: Shape, picks: &[u16]) -> Found
 
 /// Whether each part stands the most volts that it may get by the tolerances of all; what has none counts as exact.
 fn volts_hold(f: &Found, wanted: &Wanted, stock: &[Stock]) -> bool {
-    let across = match wanted.drive {
-        Some(Drive::Voltage(v)) => v.volts().abs(),
-        Some(Drive::Current(i)) if wanted.kind == Kind::Resistor => i.amperes().abs() * f.value,
-        Some(Drive::Current(_)) | None => return true,
-    };
     let tolerance = |i: &usize| stock[*i].tolerance.map_or((0.0, 0.0), |t| (t.fraction(), t.fraction()));
     let tolerances: Vec<(f64, f64)> = f.picks.iter().map(tolerance).collect();
-    if tolerances.iter().all(|t| *t == (0.0, 0.0)) {
-        return true;
-    }
-    worst_shares(&f.tree, wanted.kind, &tolerances).iter().zip(&f.picks).all(|(share, i)| {
-        let rating = stock[*i].voltage.or(wanted.voltage).map(Volt::volts);
-        rating.is_none_or(|r| across * share <= r * (1.0 + 1e-9))
+    // The shares of exact values were looked at on the way.
+    let exact = tolerances.iter().all(|t| *t == (0.0, 0.0));
+    let Some(drive) = wanted.drive.filter(|_| !exact) else { return true };
+    let worst = worst_volts(&f.tree, wanted.kind, drive, &tolerances);
+    worst.is_none_or(|volts| {
+        volts.iter().zip(&f.picks).all(|(volts, i)| {
+            let rating = stock[*i].voltage.or(wanted.voltage).map(Volt::volts);
+            rating.is_none_or(|r| *volts <= r * (1.0 + 1e-9))
+        })
     })
 }
 

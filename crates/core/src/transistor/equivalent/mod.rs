@@ -6,6 +6,7 @@
 
 mod cell;
 mod current;
+mod power;
 mod rank;
 
 pub use cell::{LimitCheck, LimitName, LimitState};

@@ -184,7 +184,8 @@ impl PlanQuestion {
     /// # Errors
     /// Never: every school has a plain variant.
     pub fn policy(&self) -> Result<&'static Policy, ApiError> {
-        Policy::of(self.school.unwrap_or(School::TestFirst), false).map_err(|e| ApiError::field("school", e))
+        let Some(school) = self.school else { return Ok(Policy::unchosen()) };
+        Policy::of(school, false).map_err(|e| ApiError::field("school", e))
     }
 }
 
