@@ -40,6 +40,22 @@ export class Bench {
     return id
   }
 
+  /** A transistor of the open ticket that was found shorted from collector to emitter and is to go. */
+  async shorted(name: string) {
+    const made = await this.api.get(`/api/tickets${new URL(this.page.url()).pathname}`)
+    const { parts } = (await made.json()) as { parts: { id: string; name: string }[] }
+    const id = parts.find((p) => p.name === name)?.id
+    const ways = [['1', '2', 0.66], ['2', '1', null], ['1', '3', 0.66], ['3', '1', null], ['2', '3', 0.003], ['3', '2', 0.003]]
+    const readings = ways.map(([red, black, volts]) => ({ red, black, volts }))
+    const post = async (path: string, data: object) => {
+      const said = await this.api.post(`/api/parts/${id}/${path}`, { data: { key: crypto.randomUUID(), ...data } })
+      expect(said.status(), await said.text()).toBe(201)
+      return (await said.json()) as { version: number }
+    }
+    const { version } = await post('junctions', { question: { readings } })
+    await post('decisions', { version, decided: 'replace' })
+  }
+
   /** Says a sentence by keyboard and waits until it is taken. */
   async say(text: string) {
     await this.page.keyboard.press('/')

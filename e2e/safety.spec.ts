@@ -67,35 +67,7 @@ test('a suspect that is none is taken off with a reason', async ({ bench, page }
     ['Q7 BD139 output without transformer', 'Q7 rail 40', 'Q3 BC140 driver'],
     'solid state',
   )
-  const made = await page.request.get(`/api/tickets${new URL(page.url()).pathname}`)
-  const parts = (
-    (await made.json()) as {
-      parts: { id: string; name: string; version: number }[]
-    }
-  ).parts
-  const q7 = parts.find((p) => p.name === 'Q7')
-  // Shorted from collector to emitter, on the meter.
-  const readings = [
-    ['1', '2', 0.66],
-    ['2', '1', null],
-    ['1', '3', 0.66],
-    ['3', '1', null],
-    ['2', '3', 0.003],
-    ['3', '2', 0.003],
-  ].map(([red, black, volts]) => ({ red, black, volts }))
-  const tested = await page.request.post(`/api/parts/${q7?.id}/junctions`, {
-    data: { key: crypto.randomUUID(), question: { readings } },
-  })
-  expect(tested.status(), await tested.text()).toBe(201)
-  const { version } = (await tested.json()) as { version: number }
-  const decided = await page.request.post(`/api/parts/${q7?.id}/decisions`, {
-    data: {
-      key: crypto.randomUUID(),
-      version,
-      decided: 'replace',
-    },
-  })
-  expect(decided.status(), await decided.text()).toBe(201)
+  await bench.shorted('Q7')
   await page.reload()
   await bench.strip('Q3').click()
   await expect(bench.station.getByText(/suspect with Q7/)).toBeVisible()

@@ -183,6 +183,7 @@ describe('what can go in', () => {
 
 describe('proving', () => {
   const fitted = {
+    stage_to_prove: ['R3'],
     fittings: [
       {
         id: 'f1',

@@ -4,7 +4,7 @@
 use owl_core::change::{Begun, ChangeKind, open, proven_alone, since_last_good};
 
 fn fitted(key: char, at: i64) -> Begun<char> {
-    Begun { key, kind: ChangeKind::Part, at, proven: None, undone: None }
+    Begun { key, kind: ChangeKind::Part, at, proven: None, undone: None, stage: None }
 }
 
 fn keys(found: &[&Begun<char>]) -> String {
@@ -58,4 +58,13 @@ fn a_new_fault_names_what_was_changed_since_the_set_was_last_good() {
     let mut pair = vec![fitted('a', 1), fitted('b', 2)];
     pair[1].proven = Some((3, true));
     assert_eq!(keys(&since_last_good(&pair)), "a");
+}
+
+#[test]
+fn what_is_changed_of_one_stage_is_one_change() {
+    let of = |key, stage| Begun { stage, proven: Some((9, true)), ..fitted(key, 1) };
+    let all = [of('a', Some('s')), of('b', Some('s')), of('c', Some('t'))];
+    assert!(proven_alone(&all[..2], &'a') && proven_alone(&all[..2], &'b'));
+    assert!(!proven_alone(&all, &'a'), "another stage was open beside it");
+    assert!(!proven_alone(&[of('a', None), of('b', None)], &'a'), "parts of no stage stand alone");
 }

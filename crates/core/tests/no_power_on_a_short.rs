@@ -5,8 +5,11 @@
 mod dice;
 
 use dice::Dice;
+use owl_core::named::Named;
 use owl_core::part::PartKind;
+use owl_core::transistor::suspect::Role;
 use owl_core::tray::question::{FirstAsked, first_asked};
+use owl_core::tray::stage::Roles;
 use owl_core::tray::{Decision, Fitting, Id, Moment, NewPart, Tray, TrayPart, left};
 use owl_core::verdict::{Outcome, Policy, School};
 
@@ -21,6 +24,12 @@ enum Done {
 }
 
 const ALL: [Done; 5] = [Done::Nothing, Done::Stays, Done::Goes, Done::Fitted, Done::Proven];
+
+/// What may have died with it is asked about, and named but for the last: or all of it.
+fn roles(all: bool) -> Roles {
+    let named = if all { Role::ALL } else { &Role::ALL[1..] };
+    named.iter().map(|r| (*r, "found".to_owned())).collect()
+}
 
 fn part(n: u128, done: Done, suspect_of: Option<Id>) -> TrayPart {
     let mut p = TrayPart::new(Id(n), &format!("Q{n}"), PartKind::Transistor);
@@ -64,7 +73,9 @@ fn no_power_is_proposed_while_a_stage_may_be_short() {
     for _ in 0..10_000 {
         let first = dice.of(&ALL);
         let others: Vec<Done> = (0..1 + (dice.next() * 4.0) as usize).map(|_| dice.of(&ALL)).collect();
+        let named = dice.of(&[true, true, false]);
         let mut parts = vec![part(1, first, None)];
+        parts[0].roles = Some(roles(named));
         parts.extend(others.iter().enumerate().map(|(i, d)| part(2 + i as u128, *d, Some(Id(1)))));
         let tray = Tray::new(parts, vec![]);
         // By hand: what goes and has not gone, and a suspect of which nobody has said that it stays, unless the stage works.
@@ -73,7 +84,9 @@ fn no_power_is_proposed_while_a_stage_may_be_short() {
             Done::Nothing => suspect && first != Done::Proven,
             Done::Stays | Done::Fitted | Done::Proven => false,
         };
-        let any = short(first, false) || others.iter().any(|d| short(*d, true));
+        // Nor while nobody has said what else is there to be shorted, unless the stage works.
+        let unknown = !named && first != Done::Proven;
+        let any = unknown || short(first, false) || others.iter().any(|d| short(*d, true));
         assert_eq!(left::holds_power(&tray, school).is_some(), any, "{first:?} {others:?}");
         // What was fitted is not put to the proof beside a short of its stage.
         for (i, p) in tray.parts().iter().enumerate() {

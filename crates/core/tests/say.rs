@@ -187,6 +187,7 @@ fn with_others() -> Tray {
             known("C23", None),
             known("L4", Some(2.0)),
             known("D2", None),
+            known("Q7", None),
         ],
         selected: Some("C21".to_owned()),
     }
@@ -196,8 +197,8 @@ fn with_others() -> Tray {
 #[test]
 fn readings_of_other_parts() {
     use ReadQuantity::{
-        Capacitance, DissipationFactor, Esr, ForwardVoltage, Inductance, LeakageCurrent, LeakagePercent,
-        LeakageResistance, Resistance, TurnsRatio,
+        Capacitance, CutOffCurrent, DissipationFactor, Esr, ForwardVoltage, Inductance, LeakageCurrent,
+        LeakagePercent, LeakageResistance, Resistance, TurnsRatio,
     };
     for (text, of, value) in [
         ("C21 .036u @1k", Capacitance, 36e-9),
@@ -210,6 +211,8 @@ fn readings_of_other_parts() {
         ("C22 leak 2.5%", LeakagePercent, 0.025),
         ("C22 esr 1.4 @100k", Esr, 1.4),
         ("C22 d .09", DissipationFactor, 0.09),
+        ("Q7 icbo 4", CutOffCurrent, 4e-6),
+        ("Q7 iceo .3mA", LeakageCurrent, 0.3e-3),
         ("C22 ohms 0.3 in", Resistance, 0.3),
         ("L4 118", Resistance, 118.0),
         ("L4 1.8H", Inductance, 1.8),

@@ -84,6 +84,34 @@ fn more_volts_than_one_body_stands_needs_a_string() {
     }
 }
 
+/// A multiplier of a kilovolt meter has the whole scale across it: several in series, each within its body, drawn as a
+/// network; and it sets the scale, so 5 % of it is no neighbour (common practice, no source).
+#[test]
+fn a_meter_multiplier_is_a_string_that_keeps_the_scale() {
+    let gone = old_resistor(8.2e6, Some(1.0), Family::CarbonComposition);
+    let mut lots = [resistor(8.7e6, 2.0, Family::MetalFilm), resistor(2.05e6, 1.0, Family::MetalFilm)];
+    lots[1].count = 6;
+    let at = Some(Position::MeterMultiplier);
+    let c = ask(&gone, Some(8.2e6), at, &[(Fact::Rail, 1800.0)], &lots);
+    let first = &c.choices[0];
+    assert!(
+        first.from_drawers() && first.pieces.len() == 4 && first.network.is_some(),
+        "{:?}",
+        names(&c.choices)
+    );
+    assert!(c.choices.iter().any(|x| x.description.starts_with("2.7M + 2.7M + 2.7M in series")), "to buy");
+    assert!(c.choices.iter().all(|x| x.deviation.unwrap().fraction().abs() <= 0.02));
+    // Three are too few to share as many volts; and a bleeder's rail counts the same.
+    lots[1].count = 3;
+    for at in [Position::MeterMultiplier, Position::Bleeder] {
+        let c = ask(&gone, Some(8.2e6), Some(at), &[(Fact::Rail, 1800.0)], &lots);
+        assert!(!takes(&c, 1) && !c.choices.is_empty(), "{:?}", names(&c.choices));
+    }
+    // On a low range one does, but not the one 6 % off.
+    let c = ask(&gone, Some(8.2e6), at, &[(Fact::Rail, 120.0)], &lots);
+    assert!(c.choices[0].network.is_none() && !takes(&c, 0), "{:?}", names(&c.choices));
+}
+
 /// Stopper and other places of radio frequency, fusible parts, drifting composition, the other half of a pair.
 #[test]
 fn a_place_says_how_a_resistor_is_made() {

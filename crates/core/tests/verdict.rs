@@ -4,7 +4,7 @@
 
 use owl_core::caution::{CautionAt, SetClass, Supplied, cautions};
 use owl_core::named::Named;
-use owl_core::part::{Circuit, Family, Part, PartKind, Position, Resistor};
+use owl_core::part::{Circuit, Fact, Family, Part, PartKind, Position, Resistor};
 use owl_core::quantity::{Fraction, Ohm, Second, Watt};
 use owl_core::reading::doubt::doubt;
 use owl_core::reading::instrument::decades;
@@ -198,6 +198,30 @@ fn a_pair_must_agree_with_each_other() {
     assert_eq!(nearer.call, Outcome::Keep);
     assert!(nearer.next[0].contains("R12 is further off"), "{:?}", nearer.next);
     assert_eq!(against(345.0, 315.0).call, Outcome::Replace);
+}
+
+/// A good value at 900 V on a half-watt body is no certain keep: 350 V is what such a body stands (memory).
+#[test]
+fn the_volts_of_a_body_count_beside_its_value() {
+    let part = Part::Resistor(part(470e3, 0.1));
+    let at = |fact, volts, position| {
+        let mut circuit = Circuit::default();
+        circuit.set_si(fact, volts).unwrap();
+        let readings = [free(470e3)];
+        let case =
+            Case { part: &part, position, readings: &readings, partners: &[], circuit: &circuit, looks: &[] };
+        judge(case, Policy::of(School::TestFirst, false).unwrap())
+    };
+    let v = at(Fact::Rail, 900.0, Some(Position::Bleeder));
+    assert_eq!(v.call, Outcome::Watch);
+    assert!(v.reasons.iter().any(|r| r.text.contains("350 V is what such a one stands")), "{:?}", v.reasons);
+    assert_eq!(at(Fact::Voltage, 900.0, None).call, Outcome::Watch);
+    assert_eq!(
+        at(Fact::Rail, 900.0, Some(Position::PlateLoad)).call,
+        Outcome::Keep,
+        "the valve takes its share"
+    );
+    assert_eq!(at(Fact::Rail, 300.0, Some(Position::MeterMultiplier)).call, Outcome::Keep);
 }
 
 #[test]

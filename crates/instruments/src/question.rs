@@ -35,7 +35,7 @@ impl Measure {
                 (ReadQuantity::Capacitance, _) => "CAP",
                 (ReadQuantity::Esr, _) => "ESR",
                 (ReadQuantity::DissipationFactor, _) => "DISS",
-                (ReadQuantity::LeakageCurrent, _) => "LEAK:CURR",
+                (ReadQuantity::LeakageCurrent | ReadQuantity::CutOffCurrent, _) => "LEAK:CURR",
                 (ReadQuantity::LeakageResistance, _) => "LEAK:RES",
                 (ReadQuantity::LeakagePercent, _) => "LEAK:PERC",
                 (ReadQuantity::Inductance, _) => "IND",
@@ -60,6 +60,6 @@ impl Measure {
     /// Whether its voltage and its switch are asked afterwards.
     #[must_use]
     pub fn has_voltage(self) -> bool {
-        matches!(self, Self::Part { quantity, .. } if quantity.is_leakage())
+        matches!(self, Self::Part { quantity, .. } if quantity.measured_as().is_leakage())
     }
 }

@@ -42,7 +42,7 @@ pub fn differences(before: &Value, now: &Value) -> Vec<Changed> {
         .filter_map(|(key, value)| {
             let field = match key.as_str() {
                 "version" | "updated_at" | "marking" | "group_id" | "feed_id" | "mark" | "suspect_of"
-                | "to_do" | "said" => {
+                | "roles" | "to_do" | "said" => {
                     return None;
                 }
                 "marked" => "mark",

@@ -105,6 +105,18 @@ impl ApiError {
         Self::Impossible { detail: why.to_string(), field: Some(field.into()) }
     }
 
+    /// The same about an input that lies within another.
+    #[must_use]
+    pub fn within(self, outer: &str) -> Self {
+        match self {
+            Self::Impossible { detail, field: Some(field) } => {
+                Self::Impossible { detail, field: Some(format!("{outer}.{field}")) }
+            }
+            Self::Ask { question, field } => Self::Ask { question, field: format!("{outer}.{field}") },
+            other => other,
+        }
+    }
+
     /// Nothing of that kind with that id.
     #[must_use]
     pub fn no_such(what: &str) -> Self {

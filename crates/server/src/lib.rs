@@ -48,6 +48,7 @@ pub mod search;
 pub mod serve;
 pub mod share;
 pub mod socket;
+pub mod stage;
 pub mod stand_in;
 pub mod substitute;
 pub mod supply;

@@ -26,7 +26,8 @@ use crate::guard::{Hosts, guard};
 use crate::{
     attachment, cause, change, chart, closing, combine, decision, decode, drawers, explanation, feed,
     first_power, fitting, health, instrument, judge, part, plan, policy, reading, record, reform, remote,
-    rulebook, safety, say, search, share, socket, substitute, supply, ticket, transistor, values, workshop,
+    rulebook, safety, say, search, share, socket, stage, substitute, supply, ticket, transistor, values,
+    workshop,
 };
 
 #[derive(OpenApi)]
@@ -126,6 +127,8 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(fitting::prove))
         .routes(routes!(fitting::withdraw))
         .routes(routes!(substitute::of_part))
+        .routes(routes!(stage::suspect::name))
+        .routes(routes!(stage::choices, stage::fit))
         .routes(routes!(transistor::identify::identify))
         .routes(routes!(transistor::identify::two_leads))
         .routes(routes!(transistor::gain::correct))

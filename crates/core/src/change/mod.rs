@@ -42,6 +42,8 @@ pub struct Begun<K> {
     pub proven: Option<(i64, bool)>,
     /// When it was undone.
     pub undone: Option<i64>,
+    /// The stage that it is of: what is changed of one stage is one change.
+    pub stage: Option<K>,
 }
 
 impl<K> Begun<K> {
@@ -67,14 +69,16 @@ pub fn open<K>(all: &[Begun<K>]) -> Option<&Begun<K>> {
     all.iter().rfind(|c| c.is_open())
 }
 
-/// Whether a change was proven with no other one open at that time or begun since it was.
+/// Whether a change was proven with no other one open at that time or begun since it was; those of its own stage are no
+/// others.
 #[must_use]
 pub fn proven_alone<K: PartialEq>(all: &[Begun<K>], key: &K) -> bool {
     let Some(it) = all.iter().find(|c| c.key == *key) else { return false };
     let Some((until, true)) = it.proven else { return false };
     let beside = |c: &Begun<K>| {
         let closed = c.closed().unwrap_or(i64::MAX);
-        c.key != it.key && c.kind != ChangeKind::Undo && c.at < until && closed > it.at
+        let apart = c.stage.is_none() || c.stage != it.stage;
+        c.key != it.key && apart && c.kind != ChangeKind::Undo && c.at < until && closed > it.at
     };
     !all.iter().any(beside)
 }

@@ -6,8 +6,9 @@ use std::sync::LazyLock;
 use serde::{Deserialize, Serialize};
 
 use crate::named::{Named, named};
+use crate::part::Position;
 use crate::quantity::format::format;
-use crate::quantity::{Quantity, Unit};
+use crate::quantity::{Quantity, Unit, Volt};
 use crate::source::Source;
 use crate::table::rows;
 
@@ -129,6 +130,16 @@ impl TryFrom<BTreeMap<Fact, f64>> for Circuit {
 }
 
 impl Circuit {
+    /// What stands across a resistor: what was said, else all of the rail where it lies across the whole supply.
+    #[must_use]
+    pub fn across(&self, position: Option<Position>) -> Option<Volt> {
+        let whole = || {
+            let across = position.is_some_and(Position::lies_across_the_rail);
+            self.get_si(Fact::Rail).filter(|_| across)
+        };
+        self.get_si(Fact::Voltage).or_else(whole).map(Volt::computed)
+    }
+
     /// Sets a fact, in the base unit of its quantity.
     ///
     /// # Errors

@@ -31,6 +31,8 @@ named! {
         Feed = "feed",
         /// Across a supply, to empty it.
         Bleeder = "bleeder",
+        /// In series with a meter, to read volts.
+        MeterMultiplier = "meter multiplier",
         /// Across one of several capacitors in series.
         Balancing = "balancing",
         /// In a bias supply.
@@ -189,6 +191,12 @@ impl Position {
                 | Self::PlateBlocking
                 | Self::ModulatedBlocking
         )
+    }
+
+    /// Whether a resistor there has the whole supply across it.
+    #[must_use]
+    pub fn lies_across_the_rail(self) -> bool {
+        matches!(self, Self::Bleeder | Self::MeterMultiplier)
     }
 
     /// Whether it holds a plate's volts off a tank circuit.

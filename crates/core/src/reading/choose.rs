@@ -42,11 +42,12 @@ const SAME_FREQUENCY: f64 = 0.01;
 /// Nobody who does not say so puts a paper part on the electrolytic setting.
 #[must_use]
 pub fn choose<I: Copy + Eq>(bench: &[OnBench<'_, I>], sought: &Sought<'_, I>) -> Option<usize> {
+    let wanted = sought.quantity.measured_as();
     let setting = sought.setting.or_else(|| sought.family.and_then(Setting::of));
     let first = |also: &dyn Fn(&OnBench<'_, I>) -> bool| {
         bench.iter().position(|b| {
             let switched = setting.is_none_or(|s| b.way.setting.is_none_or(|own| own == s));
-            b.in_use && b.way.quantity == sought.quantity && switched && also(b)
+            b.in_use && b.way.quantity == wanted && switched && also(b)
         })
     };
     let at_frequency = sought.test_frequency.and_then(|f| {

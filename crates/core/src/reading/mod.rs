@@ -54,6 +54,8 @@ named! {
         LeakageResistance = "leakage_resistance",
         /// As a tester shows it, a fraction.
         LeakagePercent = "leakage_percent",
+        /// Collector to base with the emitter open, in ampere.
+        CutOffCurrent = "cut_off_current",
         /// In henry.
         Inductance = "inductance",
         /// On a meter's diode range, in volt.
@@ -78,7 +80,7 @@ impl ReadQuantity {
             Self::Resistance | Self::Esr | Self::LeakageResistance => Quantity::Resistance,
             Self::Capacitance => Quantity::Capacitance,
             Self::DissipationFactor | Self::TurnsRatio | Self::Gain => Quantity::Ratio,
-            Self::LeakageCurrent => Quantity::Current,
+            Self::LeakageCurrent | Self::CutOffCurrent => Quantity::Current,
             Self::LeakagePercent => Quantity::Fraction,
             Self::Inductance => Quantity::Inductance,
             Self::ForwardVoltage | Self::BreakdownVoltage => Quantity::Voltage,
@@ -96,6 +98,7 @@ impl ReadQuantity {
             Self::LeakageCurrent => "leakage current",
             Self::LeakageResistance => "insulation",
             Self::LeakagePercent => "leakage",
+            Self::CutOffCurrent => "I_CBO",
             Self::Inductance => "inductance",
             Self::ForwardVoltage => "forward drop",
             Self::TurnsRatio => "turns ratio",
@@ -113,11 +116,21 @@ impl ReadQuantity {
             | Self::Capacitance
             | Self::Esr
             | Self::DissipationFactor
+            | Self::CutOffCurrent
             | Self::Inductance
             | Self::ForwardVoltage
             | Self::TurnsRatio
             | Self::Gain
             | Self::BreakdownVoltage => false,
+        }
+    }
+
+    /// What an instrument measures that shows this: a cut-off current is read on a leakage tester.
+    #[must_use]
+    pub fn measured_as(self) -> Self {
+        match self {
+            Self::CutOffCurrent => Self::LeakageCurrent,
+            other => other,
         }
     }
 

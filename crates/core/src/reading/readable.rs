@@ -54,7 +54,8 @@ pub fn readable(kind: PartKind) -> &'static [Readable] {
     const TRANSISTOR: &[Readable] = &[
         of("gain", &[Q::Gain]),
         of("V_BE", &[Q::ForwardVoltage]),
-        of("leakage", &[Q::LeakageCurrent]),
+        of("I_CEO", &[Q::LeakageCurrent]),
+        of("I_CBO", &[Q::CutOffCurrent]),
         of("breakdown", &[Q::BreakdownVoltage]),
     ];
     match kind {

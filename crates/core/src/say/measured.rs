@@ -27,6 +27,8 @@ const WORDS: &[(&str, Word)] = &[
     ("ratio", Word::Of(ReadQuantity::TurnsRatio)),
     ("gain", Word::Of(ReadQuantity::Gain)),
     ("hfe", Word::Of(ReadQuantity::Gain)),
+    ("icbo", Word::Of(ReadQuantity::CutOffCurrent)),
+    ("iceo", Word::Of(ReadQuantity::LeakageCurrent)),
     ("vbe", Word::Of(ReadQuantity::ForwardVoltage)),
     ("breakdown", Word::Of(ReadQuantity::BreakdownVoltage)),
 ];
@@ -67,6 +69,15 @@ pub fn read_entry(of: ReadQuantity, text: &str) -> Result<Entered, SayError> {
     }
     if of.is_leakage() {
         return leak(text, Some(of));
+    }
+    if of == ReadQuantity::CutOffCurrent {
+        // Typed as leakage is; insulation or percent is none.
+        return match leak(text, Some(ReadQuantity::LeakageCurrent))? {
+            Entered { quantity: ReadQuantity::LeakageCurrent, value_si, others } => {
+                Ok(Entered { quantity: of, value_si, others })
+            }
+            _ => Err(SayError::Wants(of.called().to_owned(), "a current, such as 4uA")),
+        };
     }
     value(of, text)
 }
@@ -183,7 +194,7 @@ pub(super) fn measured(entered: &Entered, extras: &Extras<'_>, known: Option<&Kn
     match extras.at {
         Some(At::Volts(v)) => test_voltage = Some(v),
         Some(At::Hertz(f)) => test_frequency = Some(f),
-        Some(At::Bare(n)) if of.is_leakage() => test_voltage = Volt::new(n).ok(),
+        Some(At::Bare(n)) if of.measured_as().is_leakage() => test_voltage = Volt::new(n).ok(),
         Some(At::Bare(n)) => test_frequency = Hertz::new(n).ok(),
         None => {}
     }

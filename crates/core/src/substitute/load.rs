@@ -3,7 +3,7 @@
 use super::{ChoiceReason, Need, SubstituteError};
 use crate::drawers::Piece;
 use crate::part::size::{at_least, one_up};
-use crate::part::{Fact, Family, MadeOf, PartKind, Position, Resistor};
+use crate::part::{Family, MadeOf, PartKind, Position, Resistor};
 use crate::quantity::format::format;
 use crate::quantity::{Fraction, Quantity, Volt, Watt};
 use crate::verdict::{Policy, PolicyNumber};
@@ -14,6 +14,8 @@ pub(super) const CLASSES: (f64, f64) = (0.006, 0.025);
 const ASSUMED_WATTS: f64 = 0.5;
 /// How far a single part may be off before it is refused, at the least (practice).
 const LEAST_WINDOW: f64 = 0.05;
+/// What a panel meter is off of its scale (memory: class 2 of IEC 60051).
+const METER_ERROR: f64 = 0.02;
 
 /// What the new part must carry.
 pub(super) struct Load {
@@ -39,9 +41,7 @@ pub(super) struct Load {
 impl Load {
     pub(super) fn of(need: &Need<'_>, part: &Resistor, policy: &Policy) -> Result<Self, SubstituteError> {
         let wanted = need.value_si.filter(|v| *v > 0.0).ok_or(SubstituteError::NoValue)?;
-        // Across the whole supply it needs no saying what stands there.
-        let whole = need.fact(Fact::Rail).filter(|_| need.position == Some(Position::Bleeder));
-        let volts = need.fact(Fact::Voltage).or(whole);
+        let volts = need.circuit.across(need.position).map(Volt::volts);
         let (mut lines, mut cautions) = (vec![], vec![]);
         let old = part.power.map_or(ASSUMED_WATTS, Watt::watts);
         if part.power.is_none() {
@@ -77,7 +77,7 @@ impl Load {
         }
         Ok(Self {
             wanted,
-            window: part.tolerance_fraction().max(LEAST_WINDOW),
+            window: window(need.position, part),
             volts,
             least,
             proposed,
@@ -104,6 +104,15 @@ impl Load {
             }
             Some(_) => Ok(()),
         }
+    }
+}
+
+/// How far off a single part may be; what sets a meter's scale no further than the meter's own error.
+fn window(position: Option<Position>, part: &Resistor) -> f64 {
+    let marked = part.tolerance_fraction();
+    match position {
+        Some(Position::MeterMultiplier) => marked.min(METER_ERROR),
+        _ => marked.max(LEAST_WINDOW),
     }
 }
 

@@ -19,6 +19,7 @@ mod network;
 mod piece;
 mod place;
 mod resistor;
+mod resistor_string;
 mod transistor;
 mod volts;
 mod wanted;

@@ -142,7 +142,8 @@ fn equals(load: &Load, wanted: &Wanted, drive: Volt, parts: usize) -> Vec<Found>
     out
 }
 
-fn of_resistors(
+/// A network as a choice, where each body stands its share.
+pub(super) fn of_resistors(
     load: &Load,
     found: &Found,
     ratings: &[Watt],

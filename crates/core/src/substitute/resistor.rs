@@ -3,7 +3,7 @@
 
 use super::assess::{Offer, Tally};
 use super::load::{Load, body_volts, bought_family, piece_of};
-use super::{ChoiceReason, Choices, Need, Refused, SubstituteError, network};
+use super::{ChoiceReason, Choices, Need, Refused, SubstituteError, network, resistor_string};
 use crate::drawers::{Lot, Piece};
 use crate::part::size::sizes;
 use crate::part::{Fact, Family, MadeOf, PartKind, Resistor};
@@ -31,6 +31,7 @@ pub(super) fn choose(
         tally.settle(offer, describe(&offer.piece), Some(load.wanted), &mut out);
     }
     network::resistors(&load, old, lots, &mut out);
+    resistor_string::strings(&load, old, lots, &mut out);
     refuse_by_family(need, &load, &mut out);
     Ok(out)
 }

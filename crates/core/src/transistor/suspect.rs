@@ -4,14 +4,36 @@ use std::sync::LazyLock;
 
 use serde::Deserialize;
 
+use crate::named::named;
 use crate::part::{PartKind, Position};
 use crate::source::Source;
 use crate::table::{rows, yes};
 
+named! {
+    /// What a part is to an output transistor that shorted.
+    "role in an output stage" Role {
+        /// Between its emitter and the output or the rail.
+        EmitterResistor = "emitter resistor",
+        /// Holds its base at its emitter.
+        BaseResistor = "resistor from base to emitter",
+        /// Gives its base current.
+        Driver = "driver",
+        /// The other output transistor.
+        Fellow = "fellow output transistor",
+        /// Sets the idle current.
+        BiasDiode = "bias diode or thermistor",
+        /// Limits the current.
+        Protection = "protection transistor",
+        /// Damps the stage.
+        AcrossTheOutput = "resistor across the output",
+    }
+}
+
 /// A part that is suspect once an output transistor has shorted.
 #[derive(Debug, Clone, Deserialize)]
 pub struct Suspect {
-    name: String,
+    /// What it is to the transistor.
+    pub role: Role,
     /// What kind of part.
     pub kind: PartKind,
     /// Where it sits, where that has a name.
@@ -19,8 +41,6 @@ pub struct Suspect {
     /// Whether it is the other half of the pair, wherever that sits.
     #[serde(deserialize_with = "yes")]
     pub of_its_pair: bool,
-    /// What it is: emitter resistor, driver.
-    pub what: String,
     /// Why it is suspect.
     pub why: String,
     /// How it is looked at.
@@ -38,41 +58,15 @@ pub fn suspects() -> &'static [Suspect] {
     &SUSPECTS
 }
 
-/// What the note of a part begins with that was said to be no suspect of that transistor; the reason follows.
-#[must_use]
-pub fn no_suspect_of(transistor: &str) -> String {
-    format!("No suspect of {transistor}: ")
-}
-
-/// What a part is to a shorted transistor, as far as the suspects go.
-#[derive(Debug, Clone, Copy)]
-pub struct KnownPart {
-    /// What kind of part.
-    pub kind: PartKind,
-    /// Where it sits.
-    pub position: Option<Position>,
-    /// Whether it is of the transistor's pair or group.
-    pub of_its_group: bool,
-    /// Whether it is the suspect of something already, or was said to be none.
-    pub settled: bool,
-}
-
 impl Suspect {
-    /// Whether that part of the tray is this suspect: by its kind and place, or of its pair.
+    /// Whether a part of that kind and place has this role; `of_its_pair`: it is of the transistor's pair or group.
     #[must_use]
-    pub fn is(&self, part: KnownPart) -> bool {
+    pub fn is(&self, kind: PartKind, position: Option<Position>, of_its_pair: bool) -> bool {
         let sits = if self.of_its_pair {
-            part.of_its_group || part.position.is_some_and(Position::is_output)
+            of_its_pair || position.is_some_and(Position::is_output)
         } else {
-            self.position.is_some() && part.position == self.position
+            self.position.is_some() && position == self.position
         };
-        part.kind == self.kind && sits && !part.settled
-    }
-
-    /// A name for it on the tray until it is found on the sheet: for Q5 its emitter resistor is R5A, its driver Q5D.
-    #[must_use]
-    pub fn named_after(&self, transistor: &str) -> String {
-        let digits: String = transistor.chars().filter(char::is_ascii_digit).take(4).collect();
-        self.name.replacen('%', &digits, 1)
+        kind == self.kind && sits
     }
 }

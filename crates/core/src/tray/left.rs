@@ -1,10 +1,12 @@
 //! What is left to do on a ticket's parts.
 
 use super::question::may_be_shorted;
+use super::stage::{asks_names, unnamed};
 use super::status::goes;
 use super::verdict::{Judged, judged};
 use super::{Moment, Status, Tray, TrayPart, installed};
 use crate::caution::Step;
+use crate::named::Named;
 use crate::part::position::FreedBy;
 use crate::part::{PartKind, Position};
 use crate::plan::Left;
@@ -92,7 +94,7 @@ pub fn holds_power(tray: &Tray, policy: &Policy) -> Option<String> {
     };
     let names: Vec<&str> = tray.parts().iter().filter(bad).map(|p| p.name.as_str()).collect();
     let (are, sit, they) = match names.len() {
-        0 => return None,
+        0 => return not_all_named(tray),
         1 => ("is", "sits", "it"),
         _ => ("are", "sit", "each"),
     };
@@ -100,6 +102,17 @@ pub fn holds_power(tray: &Tray, policy: &Policy) -> Option<String> {
         "{} {are} bad or not looked at, and still {sit} there: {they} may be a short. No power before that is out or \
          another one in.",
         names.join(", ")
+    ))
+}
+
+/// A stage that shorted is not powered while nobody has said what else of it may be shorted.
+fn not_all_named(tray: &Tray) -> Option<String> {
+    let first = tray.parts().iter().find(|p| asks_names(p))?;
+    let roles: Vec<&str> = unnamed(first).iter().map(|s| s.role.name()).collect();
+    Some(format!(
+        "What may have died with {} is not all looked for: {}. No power before each is named, or said not to be there.",
+        first.name,
+        roles.join(", ")
     ))
 }
 

@@ -7,6 +7,7 @@
 //! | what is the verdict, beside the others of its pair or group | [`verdict`] |
 //! | how far is it, and which step is next | [`status`] |
 //! | what must be asked | [`question`] |
+//! | what is one stage: died together, changed together | [`stage`] |
 //! | what is said of a piece that goes in | [`goes_in`] |
 //! | whether it may go in | [`assessed`] |
 //! | what may be undone | [`undo`] |
@@ -23,6 +24,7 @@ pub mod installed;
 pub mod left;
 mod progress;
 pub mod question;
+pub mod stage;
 pub mod status;
 pub mod undo;
 pub mod verdict;
@@ -162,6 +164,8 @@ pub struct TrayPart {
     pub fed_by: Option<Id>,
     /// The part with which it may have died.
     pub suspect_of: Option<Id>,
+    /// What may have died with it, where it is an output transistor that shorted.
+    pub roles: Option<stage::Roles>,
     /// What is seen on it.
     pub looks: Vec<VisualSign>,
     /// What was said of the circuit round it.
@@ -214,6 +218,7 @@ impl TrayPart {
             group: None,
             fed_by: None,
             suspect_of: None,
+            roles: None,
             looks: vec![],
             said: Circuit::default(),
             test_warm: false,
@@ -335,7 +340,7 @@ impl Tray {
     }
 
     /// The parts whose verdict, steps or questions hang on this one: its pair or group, what is fed through it, what it
-    /// may have killed and what may have killed it.
+    /// may have killed, what may have killed it and what that may have killed beside it.
     #[must_use]
     pub fn neighbours(&self, part: &TrayPart) -> Vec<Id> {
         let tied = |p: &&TrayPart| {
@@ -343,7 +348,8 @@ impl Tray {
                 && ((part.group.is_some() && p.group == part.group)
                     || p.fed_by == Some(part.id)
                     || p.suspect_of == Some(part.id)
-                    || part.suspect_of == Some(p.id))
+                    || part.suspect_of == Some(p.id)
+                    || (part.suspect_of.is_some() && p.suspect_of == part.suspect_of))
         };
         self.parts.iter().filter(tied).map(|p| p.id).collect()
     }

@@ -1,5 +1,6 @@
 //! What must be asked of a part: values that disagree, what overloaded it, and suspects that would kill what goes in.
 
+use super::stage::{asks_names, suspects_open, unsettled};
 use super::status::{decided, goes};
 use super::{Id, TakenReading, Tray, TrayPart};
 use crate::marking::disagreement::{Between, Disagreement, Values, all};
@@ -99,12 +100,13 @@ pub struct Asked<'a> {
 /// What is to be answered before something is fitted for a part; and once something was, before it is put to the proof: its
 /// stage is proven as one, and not beside a short.
 #[must_use]
-pub fn first_asked<'a>(tray: &'a Tray, part: &TrayPart) -> Option<Asked<'a>> {
+pub fn first_asked<'a>(tray: &'a Tray, part: &'a TrayPart) -> Option<Asked<'a>> {
     let itself = |question| Some(Asked { question, parts: vec![] });
     let about =
         |parts: Vec<&'a str>| (!parts.is_empty()).then_some(Asked { question: FirstAsked::Suspects, parts });
     if let Some(fitted) = part.fitting() {
-        return about(unsettled(tray, part)).filter(|_| fitted.worked.is_none());
+        let open = about(unsettled(tray, part)).or_else(|| names_asked(part));
+        return open.filter(|_| fitted.worked.is_none());
     }
     if disagreement(part).is_some_and(|d| d.holds) {
         return itself(FirstAsked::Disagreement);
@@ -112,7 +114,12 @@ pub fn first_asked<'a>(tray: &'a Tray, part: &TrayPart) -> Option<Asked<'a>> {
     if burnt(part) && !part.cause_said {
         return itself(FirstAsked::Cause);
     }
-    about(suspects_open(tray, part.id))
+    names_asked(part).or_else(|| about(suspects_open(tray, part.id)))
+}
+
+/// What may have died with a part is named first: only then can it be looked at.
+fn names_asked(part: &TrayPart) -> Option<Asked<'_>> {
+    asks_names(part).then_some(Asked { question: FirstAsked::Suspects, parts: vec![] })
 }
 
 /// The question about a part that was overloaded.
@@ -140,13 +147,6 @@ pub fn overloaders(tray: &Tray, part: &TrayPart) -> Vec<Suspect> {
     found
 }
 
-/// The suspects of a part on which nobody has decided yet, by name: they would kill what goes in.
-#[must_use]
-pub fn suspects_open(tray: &Tray, part: Id) -> Vec<&str> {
-    let open = |p: &&TrayPart| p.suspect_of == Some(part) && p.fitting().is_none() && decided(p).is_none();
-    tray.parts().iter().filter(open).map(|p| p.name.as_str()).collect()
-}
-
 /// Whether a part may still be shorted where it sits: it goes and nothing has gone in, or it is a suspect of which nobody
 /// has decided that it stays. One whose first was proven to work is a suspect no more.
 pub(super) fn may_be_shorted(tray: &Tray, part: &TrayPart) -> bool {
@@ -154,24 +154,4 @@ pub(super) fn may_be_shorted(tray: &Tray, part: &TrayPart) -> bool {
     let works = |id: Id| tray.part(id).and_then(TrayPart::fitting).and_then(|f| f.worked) == Some(true);
     let suspect = part.suspect_of.is_some_and(|first| !works(first)) && !stays;
     part.fitting().is_none() && (suspect || goes(part))
-}
-
-/// The others of a part's stage that may still be shorted, by name.
-fn unsettled<'a>(tray: &'a Tray, part: &TrayPart) -> Vec<&'a str> {
-    let others = in_stage(tray, part).filter(|p| p.id != part.id && may_be_shorted(tray, p));
-    others.map(|p| p.name.as_str()).collect()
-}
-
-/// The parts that are one stage with a part, by name, itself among them: its pair or group, what it died with, and what
-/// died with the same. They are changed together and proven together.
-#[must_use]
-pub fn stage<'a>(tray: &'a Tray, part: &TrayPart) -> Vec<&'a str> {
-    in_stage(tray, part).map(|p| p.name.as_str()).collect()
-}
-
-fn in_stage<'a>(tray: &'a Tray, part: &TrayPart) -> impl Iterator<Item = &'a TrayPart> {
-    let (first, group) = (part.suspect_of.unwrap_or(part.id), part.group);
-    tray.parts().iter().filter(move |p| {
-        p.id == first || p.suspect_of == Some(first) || (group.is_some() && p.group == group)
-    })
 }

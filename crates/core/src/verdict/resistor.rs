@@ -7,6 +7,7 @@
 use super::pair::{self, Own};
 use super::{Against, Case, Limits, Outcome, Policy, PolicyNumber, Reason, Rule, Threshold, Verdict, window};
 use crate::part::position::isolate;
+use crate::part::size::at_least;
 use crate::part::{Family, PartKind, Position, Resistor};
 use crate::quantity::Fraction;
 use crate::quantity::format::{percent, signed_percent};
@@ -83,10 +84,29 @@ pub(super) fn judge(case: Case<'_>, part: &Resistor, policy: &Policy) -> Verdict
         };
         pair::weigh(&mut verdict, own, case.partners);
     }
+    body(&mut verdict, case, part);
     for warning in case.pitfalls(reading, policy) {
         verdict.reasons.push(Reason::from(Rule::Method, warning.text, &warning.source));
     }
     verdict
+}
+
+/// A good value says nothing of the volts that its body stands.
+fn body(verdict: &mut Verdict, case: Case<'_>, part: &Resistor) {
+    let size = part.power.and_then(at_least);
+    let (Some(volts), Some(size)) = (case.circuit.across(case.position), size) else { return };
+    if volts <= size.volts {
+        return;
+    }
+    let text = format!(
+        "{volts} across one body of {}: {} is what such a one stands, whatever it measures",
+        size.power, size.volts
+    );
+    verdict.reasons.push(Reason::from(Rule::Tolerance, text, &size.source));
+    if verdict.call == Outcome::Keep {
+        verdict.call = Outcome::Watch;
+    }
+    verdict.next.push("when it goes, put several in series that share the volts".to_owned());
 }
 
 /// What is judged, as far as a single reading is concerned.

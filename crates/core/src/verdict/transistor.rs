@@ -186,8 +186,15 @@ fn gain(found: &mut Findings, case: Case<'_>, part: &Transistor) {
     });
 }
 
+/// What leaks, with the base open and with the emitter open, each against what such a device may.
 fn leak(found: &mut Findings, case: Case<'_>, part: &Transistor) {
-    let Some((i, r)) = case.newest(ReadQuantity::LeakageCurrent) else { return };
+    for of in [ReadQuantity::LeakageCurrent, ReadQuantity::CutOffCurrent] {
+        leaks(found, case, part, of);
+    }
+}
+
+fn leaks(found: &mut Findings, case: Case<'_>, part: &Transistor, of: ReadQuantity) {
+    let Some((i, r)) = case.newest(of) else { return };
     let shown = r.written();
     if r.still_connected() {
         let text = format!("{shown} in the set is what lies across it");
@@ -202,22 +209,25 @@ fn leak(found: &mut Findings, case: Case<'_>, part: &Transistor) {
     let gain = case.newest(ReadQuantity::Gain).and_then(|(_, g)| g.value_si());
     let celsius = part.junctions.map_or(25.0, |j| j.celsius);
     let Some(limit) = leak_limit(material, part.power, gain.unwrap_or(USUAL_GAIN), celsius) else { return };
-    let most = limit.open_base_amperes;
+    let (most, how) = if of == ReadQuantity::CutOffCurrent {
+        (limit.cut_off_amperes, "from collector to base with the emitter open")
+    } else {
+        (limit.open_base_amperes, "with the base open")
+    };
     let Some(v) = r.value_si() else {
-        found.push(Finding::new(Outcome::Replace, Rule::Transistor, "more leaks than the meter shows").by(i));
+        let text = format!("more leaks {how} than the meter shows");
+        found.push(Finding::new(Outcome::Replace, Rule::Transistor, text).by(i));
         return;
     };
-    let written = ReadQuantity::LeakageCurrent.written(most);
+    let written = of.written(most);
     let cold = material == Material::Germanium && !r.hot && celsius < WARM;
+    let leak = format!("{shown} leak {how}");
     let (call, text) = if v > most {
-        (Outcome::Replace, format!("{shown} leak with the base open, at most {written} at {celsius:.0} °C"))
+        (Outcome::Replace, format!("{leak}, at most {written} at {celsius:.0} °C"))
     } else if v > most * WATCH {
-        (
-            Outcome::Watch,
-            format!("{shown} leak with the base open, near the {written} that may at {celsius:.0} °C"),
-        )
+        (Outcome::Watch, format!("{leak}, near the {written} that may at {celsius:.0} °C"))
     } else {
-        (Outcome::Keep, format!("{shown} leak with the base open, {written} may at {celsius:.0} °C"))
+        (Outcome::Keep, format!("{leak}, {written} may at {celsius:.0} °C"))
     };
     // What germanium leaks on a cool bench is not what it leaks in the set.
     let (call, text) = if cold && call == Outcome::Keep && v > 0.0 {

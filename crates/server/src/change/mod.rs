@@ -58,6 +58,7 @@ pub async fn begin(
         part_id: None,
         undoes: None,
         over_open: &over,
+        stage: None,
     };
     crate::table::change::insert(&mut tx, row).await?;
     tx.commit().await?;
@@ -187,6 +188,7 @@ pub async fn take_back(
         part_id,
         undoes: Some(undoes),
         over_open: "",
+        stage: None,
     };
     crate::table::change::insert(tx, row).await?;
     Ok(())
@@ -202,6 +204,7 @@ pub(crate) fn begun(rows: &[ChangeRow]) -> Vec<Begun<Uuid>> {
             at: at(r.begun_at),
             proven: r.proven_at.zip(r.worked).map(|(t, worked)| (at(t), worked)),
             undone: r.undone_at.map(at),
+            stage: r.stage,
         })
         .collect()
 }

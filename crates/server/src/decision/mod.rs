@@ -80,7 +80,7 @@ pub async fn decide(
     let reading = verdict.decided_by.and_then(|i| *judged.sits.taken.get(i)?).map(uuid);
     let new = crate::table::decision::insert(&mut tx, new.key, &row, reading).await?;
     if new && verdict.overloaded && decided == owl_core::verdict::Outcome::Replace {
-        crate::transistor::suspect::put_on_tray(&mut tx, &part).await?;
+        crate::stage::suspect::ask(&mut tx, &part).await?;
     }
     let answer = written(&mut tx, part_id, new).await?;
     tx.commit().await?;

@@ -12,7 +12,8 @@ use axum::http::StatusCode;
 use owl_core::change::ChangeKind;
 use owl_core::tray::assessed::{GoingIn, OfferedPiece, allowed};
 use owl_core::tray::goes_in::{Objection, Taken, check, class_of, far_off, wanted};
-use owl_core::tray::question::stage;
+use owl_core::tray::stage::{key, stage, to_prove};
+use owl_core::tray::status::to_do;
 use owl_core::tray::undo::{Held, may_prove, may_undo};
 use uuid::Uuid;
 
@@ -28,7 +29,7 @@ use crate::table::error::StoreError;
 use crate::table::fitting::PieceRow;
 use crate::table::part::PartRow;
 use crate::text::checked_text;
-use crate::tray::{Written, load, written};
+use crate::tray::{Written, load, uuid, written};
 
 /// The most pieces of a fitting.
 const MOST_PIECES: usize = 20;
@@ -61,7 +62,7 @@ pub async fn fit(
 }
 
 /// Begins the change that a fitting is: what was said is checked, the rules are asked, the drawers opened.
-async fn begin(
+pub(crate) async fn begin(
     app: &App,
     tx: &mut sqlx::PgConnection,
     part: &PartRow,
@@ -103,8 +104,8 @@ async fn begin(
         );
         return Err(ApiError::field("despite", why));
     }
-    let stage = stage(&loaded.tray, lying);
-    let over = crate::change::may_begin(&mut *tx, part.ticket_id, new.key, &new.over_open, &stage).await?;
+    let together: Vec<&str> = stage(&loaded.tray, lying).map(|p| p.name.as_str()).collect();
+    let over = crate::change::may_begin(&mut *tx, part.ticket_id, new.key, &new.over_open, &together).await?;
     let taken = take(&mut *tx, &new.pieces, &lots, row.measured).await?;
     let begins = Begins {
         id: row.id,
@@ -114,6 +115,7 @@ async fn begin(
         part_id: Some(part.id),
         undoes: None,
         over_open: &over,
+        stage: key(&loaded.tray, lying).map(uuid),
     };
     crate::table::change::insert(&mut *tx, begins).await?;
     if crate::table::fitting::insert(&mut *tx, &row).await? {
@@ -196,7 +198,7 @@ async fn take(
     Ok(out)
 }
 
-/// Records the proof of a fitting.
+/// Records the proof of a fitting, and with it of all that was fitted in its stage: a stage is proven as one.
 ///
 /// # Errors
 /// 404, 409 when it was proven already, 422 with the input to blame.
@@ -227,22 +229,43 @@ pub async fn prove(
         .collect::<Result<Vec<String>, _>>()?;
     let mut tx = app.pool.begin().await?;
     let part_id = crate::table::fitting::find(&mut tx, id).await?.part_id;
-    let part = crate::table::part::lock(&mut tx, part_id).await?;
+    let around = load::around(&mut tx, part_id).await?;
+    let together = to_prove(&around.tray, around.part(part_id)?);
+    crate::table::part::lock_all(&mut tx, together.iter().map(|p| uuid(p.id)).chain([part_id])).await?;
     let past = crate::table::fitting::find(&mut tx, id).await?;
     let mut proven = false;
     match past.proof {
         Some(key) if key == new.key => {}
         Some(_) => return Err(held(Held::Proven)),
         None => {
-            let loaded = load::around(&mut tx, part.id).await?;
+            let loaded = load::around(&mut tx, part_id).await?;
             may_prove(loaded.part(part_id)?, crate::tray::id(id)).map_err(held)?;
             crate::table::fitting::prove(&mut tx, new.key, id, new.worked, &seen, &checks).await?;
+            for other in to_prove(&loaded.tray, loaded.part(part_id)?) {
+                prove_beside(&mut tx, other, id, new.worked, &seen).await?;
+            }
             proven = true;
         }
     }
     let answer = written(&mut tx, part_id, proven).await?;
     tx.commit().await?;
     Ok((StatusCode::CREATED, Json(answer)))
+}
+
+/// Proves what was fitted for another part of the same stage.
+async fn prove_beside(
+    tx: &mut sqlx::PgConnection,
+    other: &owl_core::tray::TrayPart,
+    first: Uuid,
+    worked: bool,
+    seen: &str,
+) -> Result<(), ApiError> {
+    let Some(fitting) = other.fitting().map(|f| uuid(f.id)).filter(|f| *f != first) else { return Ok(()) };
+    crate::table::fitting::prove(&mut *tx, Uuid::now_v7(), fitting, worked, seen, &[]).await?;
+    let now = load::around(&mut *tx, uuid(other.id)).await?;
+    let left = to_do(now.part(uuid(other.id))?);
+    crate::table::part::touch(&mut *tx, uuid(other.id), left).await?;
+    Ok(())
 }
 
 /// Undoes a fitting: its pieces go back into their drawers.

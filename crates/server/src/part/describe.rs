@@ -4,7 +4,6 @@ use owl_core::named::Named;
 use owl_core::part::{Fact, PartKind, VisualSign};
 use owl_core::quantity::{Quantity, Watt};
 use owl_core::substitute::{RectifierValve, rectifier_valve};
-use owl_core::transistor::suspect::no_suspect_of;
 
 use super::ties::feed_of;
 use super::wire::PartChange;
@@ -130,7 +129,7 @@ async fn no_suspect(db: &mut sqlx::PgConnection, row: &mut PartRow, reason: &str
         return refuse("say why it is none: not in this set, of another stage");
     }
     let of = crate::table::part::name_of(&mut *db, of).await?;
-    let note = format!("{}{reason}. {}", no_suspect_of(&of), row.note);
+    let note = format!("No suspect of {of}: {reason}. {}", row.note);
     row.note = note.trim().chars().take(LONGEST_NOTE).collect();
     row.suspect_of = None;
     Ok(())

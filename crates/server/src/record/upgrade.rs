@@ -8,6 +8,7 @@
 //! | 3 | a reading names its ticket (`ticket_id`), a fitting says `despite` what it went in; nothing says whether a chassis
 //! may be live although the class does not say so |
 //! | 4 | the ticket says it in `hot_chassis`; a safety tick has the `value` that was measured for it, or null |
+//! | 5 | a part says in `roles` what may have died with it, a change of which `stage` it is; both may be missing |
 
 use owl_core::named::Named;
 use owl_core::part::SafetyClass;

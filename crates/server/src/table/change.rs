@@ -34,6 +34,8 @@ pub struct ChangeRow {
     pub undone_at: Option<OffsetDateTime>,
     /// Where what was taken out lies.
     pub bag: Option<String>,
+    /// The stage that it is of.
+    pub stage: Option<Uuid>,
 }
 
 /// All changes of a ticket, in the order in which they were begun.
@@ -41,7 +43,7 @@ pub async fn of_ticket(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<C
     Ok(sqlx::query_as!(
         ChangeRow,
         r#"select c.id, c.kind, c.what, p.name as "part?", c.undoes, c.over_open, c.begun_at, pr.worked as "worked?",
-                  pr.seen as "seen?", pr.proven_at as "proven_at?", u.begun_at as "undone_at?", f.bag as "bag?"
+                  pr.seen as "seen?", pr.proven_at as "proven_at?", u.begun_at as "undone_at?", f.bag as "bag?", c.stage
            from change c left join part p on p.id = c.part_id left join proof pr on pr.change_id = c.id
                 left join change u on u.undoes = c.id left join fitting f on f.id = c.id
            where c.ticket_id = $1 order by c.ordinal"#,
@@ -68,20 +70,23 @@ pub struct Begins<'a> {
     pub undoes: Option<Uuid>,
     /// Why it is begun while another is open.
     pub over_open: &'a str,
+    /// The stage that it is of.
+    pub stage: Option<Uuid>,
 }
 
 /// Adds a change, as of this moment; says whether it was new.
 pub async fn insert(db: &mut PgConnection, c: Begins<'_>) -> Result<bool, StoreError> {
     let done = sqlx::query!(
-        "insert into change (id, ticket_id, kind, what, part_id, undoes, over_open, begun_at)
-         values ($1, $2, $3, $4, $5, $6, $7, clock_timestamp()) on conflict (id) do nothing",
+        "insert into change (id, ticket_id, kind, what, part_id, undoes, over_open, stage, begun_at)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, clock_timestamp()) on conflict (id) do nothing",
         c.id,
         c.ticket_id,
         c.kind as _,
         c.what,
         c.part_id,
         c.undoes,
-        c.over_open
+        c.over_open,
+        c.stage
     )
     .execute(db)
     .await?;

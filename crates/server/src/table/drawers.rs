@@ -28,7 +28,8 @@ pub struct LotRow {
     celsius: Option<f64>,
     size: String,
     leads: Option<Leads>,
-    count: i32,
+    /// How many there are.
+    pub count: i32,
     place: String,
     condition: Condition,
     measured: Vec<f64>,

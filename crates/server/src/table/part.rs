@@ -5,6 +5,7 @@ use owl_core::marking::stored::StoredMark;
 use owl_core::named::Named;
 use owl_core::part::{Circuit, Family, MadeOf, PartKind, Position, VisualSign};
 use owl_core::reading::State;
+use owl_core::tray::stage::Roles;
 use owl_core::tray::status::ToDo;
 use serde_json::Value;
 use sqlx::types::Json;
@@ -65,6 +66,8 @@ pub struct PartRow {
     pub mark: Option<Json<StoredMark>>,
     /// The part with which it may have died.
     pub suspect_of: Option<Uuid>,
+    /// What may have died with it, where it is an output transistor that shorted.
+    pub roles: Option<Json<Roles>>,
     /// Rises with everything that happens to it.
     pub version: i32,
 }
@@ -99,6 +102,7 @@ impl PartRow {
             colours: vec![],
             mark: None,
             suspect_of: None,
+            roles: None,
             version: 1,
         }
     }
@@ -109,7 +113,8 @@ pub async fn parts_of(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<Pa
     Ok(sqlx::query_as!(
         PartRow,
         "select id, ticket_id, name, kind, family, position, place, note, group_id, feed_id, looks, facts, test_warm, made,
-                plates, winding, sheet, marked, tolerance, watts, marking, colours, mark, suspect_of, version
+                plates, winding, sheet, marked, tolerance, watts, marking, colours, mark, suspect_of, roles,
+                version
          from part where ticket_id = $1
          order by array_position(array['resistor', 'capacitor', 'coil', 'diode', 'transistor', 'integrated circuit', 'lamp'], kind),
                   regexp_replace(name, '[0-9].*', ''), (substring(name from '[0-9]+'))::integer, name",
@@ -170,7 +175,8 @@ pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<PartRow, StoreErr
     sqlx::query_as!(
         PartRow,
         "select id, ticket_id, name, kind, family, position, place, note, group_id, feed_id, looks, facts, test_warm, made,
-                plates, winding, sheet, marked, tolerance, watts, marking, colours, mark, suspect_of, version
+                plates, winding, sheet, marked, tolerance, watts, marking, colours, mark, suspect_of, roles,
+                version
          from part where id = $1",
         id
     )
@@ -184,13 +190,25 @@ pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<PartRow, StoreError
     sqlx::query_as!(
         PartRow,
         "select id, ticket_id, name, kind, family, position, place, note, group_id, feed_id, looks, facts, test_warm, made,
-                plates, winding, sheet, marked, tolerance, watts, marking, colours, mark, suspect_of, version
+                plates, winding, sheet, marked, tolerance, watts, marking, colours, mark, suspect_of, roles,
+                version
          from part where id = $1 for update",
         id
     )
     .fetch_optional(db)
     .await?
     .ok_or_else(|| StoreError::Gone(Row::Part))
+}
+
+/// Some parts, kept from changing until the transaction ends, in the order of their ids so that two benches never wait for
+/// each other.
+pub async fn lock_all(db: &mut PgConnection, ids: impl Iterator<Item = Uuid>) -> Result<(), StoreError> {
+    let mut ids: Vec<Uuid> = ids.collect();
+    ids.sort();
+    sqlx::query_scalar!("select id from part where id = any($1) order by id for update", &ids)
+        .fetch_all(db)
+        .await?;
+    Ok(())
 }
 
 /// A part, and those whose verdict, steps or questions hang on it: its pair or group, what is fed through it, its own
@@ -209,7 +227,8 @@ pub async fn with_neighbours(db: &mut PgConnection, id: Uuid) -> Result<Vec<Part
              union all select n.id, n.feed_id, n.group_id from part n join me on n.group_id = me.group_id
          )
          select id, ticket_id, name, kind, family, position, place, note, group_id, feed_id, looks, facts, test_warm, made,
-                plates, winding, sheet, marked, tolerance, watts, marking, colours, mark, suspect_of, version
+                plates, winding, sheet, marked, tolerance, watts, marking, colours, mark, suspect_of, roles,
+                version
          from part
          where id = any(array(select id from near union select feed_id from near
                               union select p.id from part p join near n on p.group_id = n.group_id))
@@ -229,7 +248,8 @@ pub async fn by_name(
     Ok(sqlx::query_as!(
         PartRow,
         "select id, ticket_id, name, kind, family, position, place, note, group_id, feed_id, looks, facts, test_warm, made,
-                plates, winding, sheet, marked, tolerance, watts, marking, colours, mark, suspect_of, version
+                plates, winding, sheet, marked, tolerance, watts, marking, colours, mark, suspect_of, roles,
+                version
          from part where ticket_id = $1 and name = $2",
         ticket_id,
         name
@@ -290,7 +310,8 @@ pub async fn update(db: &mut PgConnection, row: &PartRow) -> Result<(), StoreErr
     sqlx::query!(
         "update part set family = $2, position = $3, place = $4, note = $5, sheet = $6, marked = $7,
                          tolerance = $8, watts = $9, marking = $10, colours = $11, mark = $12, feed_id = $13,
-                         looks = $14, facts = $15, test_warm = $16, made = $17, plates = $18, winding = $19, suspect_of = $20
+                         looks = $14, facts = $15, test_warm = $16, made = $17, plates = $18, winding = $19, suspect_of = $20,
+                         roles = $21
          where id = $1",
         row.id,
         row.family as _,
@@ -311,7 +332,8 @@ pub async fn update(db: &mut PgConnection, row: &PartRow) -> Result<(), StoreErr
         row.made,
         row.plates,
         row.winding,
-        row.suspect_of
+        row.suspect_of,
+        &row.roles as _
     )
     .execute(db)
     .await?;

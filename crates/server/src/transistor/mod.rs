@@ -10,5 +10,4 @@ pub mod library;
 pub mod lot;
 pub mod pairs;
 pub mod sheet;
-pub mod suspect;
 pub mod types;

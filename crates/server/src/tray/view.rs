@@ -10,7 +10,7 @@ use owl_core::transistor::after;
 use owl_core::tray::goes_in::not_measured;
 use owl_core::tray::installed::newest_junctions;
 use owl_core::tray::verdict::{Judged, judged, latest, overloaded};
-use owl_core::tray::{NewPart, TrayPart, question, status};
+use owl_core::tray::{NewPart, TrayPart, question, stage, status};
 use owl_core::verdict::{Policy, PolicyNumber};
 use sqlx::PgConnection;
 use uuid::Uuid;
@@ -20,7 +20,8 @@ use super::reading_view::ReadingView;
 use super::strip::{PairView, strip_of};
 use super::wire::{
     AnswerView, CauseView, CheckView, DecisionView, DisagreementView, ExplanationView, FamilyView,
-    FirstAskedView, FittingView, PartView, ProofView, ReadableView, SuspectView, explanation_view,
+    FirstAskedView, FittingView, PartView, ProofView, ReadableView, SuspectView, UnnamedView,
+    explanation_view,
 };
 use super::{id, uuid};
 use crate::amount::Amount;
@@ -117,7 +118,10 @@ pub fn part_view(row: &PartRow, loaded: &Loaded, policy: &Policy) -> Result<Part
             .collect(),
         tester_setting: part.family.and_then(Setting::of),
         first_asked: question::first_asked(tray, part).map(FirstAskedView::from),
-        suspects_open: question::suspects_open(tray, part.id).into_iter().map(str::to_owned).collect(),
+        suspects_open: stage::suspects_open(tray, part.id).into_iter().map(str::to_owned).collect(),
+        suspects_unnamed: stage::unnamed(part).into_iter().map(UnnamedView::from).collect(),
+        stage_to_fit: names(stage::to_fit(tray, part)),
+        stage_to_prove: names(stage::to_prove(tray, part)),
         junctions: junctions(loaded, part)?,
         checks: checks(kind),
         cause: asked.then(|| cause(loaded, part)),
@@ -204,6 +208,10 @@ fn cause(loaded: &Loaded, part: &TrayPart) -> CauseView {
             answered_at: c.answered_at,
         }),
     }
+}
+
+fn names(parts: Vec<&TrayPart>) -> Vec<String> {
+    parts.into_iter().map(|p| p.name.clone()).collect()
 }
 
 fn in_words(part: &TrayPart) -> String {

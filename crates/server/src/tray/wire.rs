@@ -4,9 +4,10 @@ use owl_core::marking::disagreement::{Between, Disagreement, Explanation};
 use owl_core::part::{SafetyClass, VisualSign};
 use owl_core::reading::{ReadQuantity, Setting};
 use owl_core::transistor::after::{Check, CheckKind};
+use owl_core::transistor::suspect::{Role, Suspect};
 use owl_core::tray::installed::Against;
 use owl_core::tray::question::{Asked, FirstAsked};
-use owl_core::verdict::cause::Suspect;
+use owl_core::verdict::cause;
 use owl_core::verdict::{Outcome, School};
 use serde::Serialize;
 use time::OffsetDateTime;
@@ -58,6 +59,14 @@ pub struct PartView {
     /// Suspects of this part on which nobody has decided yet: they would kill what goes in.
     #[serde(serialize_with = "crate::dialect::said")]
     pub suspects_open: Vec<String>,
+    /// What may have died with it, of which nobody has said which part that is.
+    pub suspects_unnamed: Vec<UnnamedView>,
+    /// The parts of its stage that go and for which nothing has gone in, by name, itself among them.
+    #[serde(serialize_with = "crate::dialect::said")]
+    pub stage_to_fit: Vec<String>,
+    /// The parts of its stage that were fitted and are not proven, by name, itself among them.
+    #[serde(serialize_with = "crate::dialect::said")]
+    pub stage_to_prove: Vec<String>,
     /// What is to be answered before something is fitted, or before power is put on what was.
     pub first_asked: Option<FirstAskedView>,
     /// The newest test of its junctions, of a transistor.
@@ -204,6 +213,25 @@ impl From<Asked<'_>> for FirstAskedView {
     }
 }
 
+/// What may have died with an output transistor, and is not named yet.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct UnnamedView {
+    /// What it is to the transistor.
+    pub role: Role,
+    /// Why it is suspect.
+    #[serde(serialize_with = "crate::dialect::said")]
+    pub why: String,
+    /// How it is looked at.
+    #[serde(serialize_with = "crate::dialect::said")]
+    pub look: String,
+}
+
+impl From<&Suspect> for UnnamedView {
+    fn from(s: &Suspect) -> Self {
+        Self { role: s.role, why: s.why.clone(), look: s.look.clone() }
+    }
+}
+
 /// A check after fitting.
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct CheckView {
@@ -255,8 +283,8 @@ pub struct SuspectView {
     pub because: String,
 }
 
-impl From<Suspect> for SuspectView {
-    fn from(s: Suspect) -> Self {
+impl From<cause::Suspect> for SuspectView {
+    fn from(s: cause::Suspect) -> Self {
         Self { name: s.name, known: s.known, because: s.because }
     }
 }

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import type { Part } from '../../api/client'
 import Field from '../../components/Field.vue'
 import { words } from '../../words/en'
@@ -10,6 +10,7 @@ import FitByHand from './FitByHand.vue'
 import PartTitle from './PartTitle.vue'
 import PlaceFacts from './PlaceFacts.vue'
 import SafetyClassField from './SafetyClassField.vue'
+import StageFit from './StageFit.vue'
 import { useFirstAsked } from './useFirstAsked'
 import { useFit } from './useFit'
 
@@ -24,16 +25,22 @@ const left = computed(() => {
   return d?.stands === true && (d.decided === 'keep' || d.decided === 'watch')
 })
 const { first } = useFirstAsked(bench, () => props.part)
+/** What is one stage goes in together, unless somebody says that it is this one only. */
+const alone = ref(false)
+const together = computed(() => !alone.value && props.part.stage_to_fit.length > 1)
+const stage = ref<InstanceType<typeof StageFit>>()
 /** While a question is open that would kill what goes in, or make it the wrong one, Enter goes there. */
 function main() {
-  if (props.part.first_asked) first()
+  if (together.value && stage.value) stage.value.main()
+  else if (props.part.first_asked) first()
   else fit.main()
 }
 defineExpose({ main, otherwise: () => fit.measuredField.value?.focus() })
 </script>
 
 <template>
-  <form @submit.prevent="fit.fit">
+  <StageFit v-if="together" ref="stage" :part="part" @alone="alone = true" />
+  <form v-else @submit.prevent="fit.fit">
     <div class="body">
       <PartTitle :part="part" />
       <p v-if="left" class="left">{{ words.fit.keptCaution }}</p>
@@ -72,6 +79,9 @@ defineExpose({ main, otherwise: () => fit.measuredField.value?.focus() })
             @click="bench.openTool('transistors', 'equivalents')"
           >
             {{ words.transistor.station.typeAt }}
+          </button>
+          <button v-if="part.stage_to_fit.length > 1" type="button" class="link" @click="alone = false">
+            {{ words.fit.wholeStage }}
           </button>
           <button type="button" class="link" :aria-pressed="picked === -1" @click="choose(-1)">
             {{ words.fit.other }}

@@ -86,6 +86,9 @@ defineExpose({
             >
           </div>
         </div>
+        <p v-if="open && part.stage_to_prove.length > 1" class="watch">
+          {{ words.prove.stage(part.stage_to_prove.join(', ')) }}
+        </p>
         <ul v-if="open && part.checks.length" class="checks">
           <li v-for="c in part.checks" :key="c.check">
             <ElCheckbox

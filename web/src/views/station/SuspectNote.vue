@@ -1,15 +1,18 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { api, told, type Part } from '../../api/client'
 import Field from '../../components/Field.vue'
 import CautionSign from '../../drawing/CautionSign.vue'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
+import SuspectNames from './SuspectNames.vue'
 
 /** What may have died with a part, and would kill what goes in: shown where it is fitted and where it is looked at. */
 const props = defineProps<{ part: Part }>()
 const bench = useBench()
 const w = words.transistor.station
+/** Another one sits there: it is no suspect. */
+const fitted = computed(() => props.part.fittings.some((f) => !f.withdrawn_at))
 const why = ref<string | null>(null)
 const wrong = ref<string | null>(null)
 watch(
@@ -31,7 +34,8 @@ async function dismiss() {
 </script>
 
 <template>
-  <p v-if="part.suspects_open.length" class="suspects">
+  <SuspectNames v-if="part.suspects_unnamed.length" :part="part" class="suspects" />
+  <p v-else-if="part.suspects_open.length" class="suspects">
     <CautionSign />
     <span>
       {{ w.suspects(part.suspects_open.join(', ')) }}
@@ -40,7 +44,7 @@ async function dismiss() {
       </button>
     </span>
   </p>
-  <div v-else-if="part.suspect_of" class="suspects">
+  <div v-else-if="part.suspect_of && !fitted" class="suspects">
     <CautionSign />
     <span>
       {{ w.suspectOf(part.suspect_of.name) }}<template v-if="part.note">. {{ part.note }}</template>

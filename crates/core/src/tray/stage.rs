@@ -1,0 +1,89 @@
+//! An output stage that shorted: what may have died with its transistor, which parts of the tray that is, and what is
+//! changed together (rule R14: a stage is one change).
+
+use std::collections::BTreeMap;
+
+use super::question::may_be_shorted;
+use super::status::{decided, goes};
+use super::{Id, Tray, TrayPart};
+use crate::transistor::suspect::{Role, Suspect, suspects};
+
+/// Which part of the set has which role beside a transistor that shorted, in words: its name on the sheet, or why the set
+/// has none. A role that is not there is still to be named.
+pub type Roles = BTreeMap<Role, String>;
+
+/// The parts of the tray that are known to be what dies with a transistor, by their role; one that is the suspect of
+/// another already is left out.
+#[must_use]
+pub fn recognised<'a>(tray: &'a Tray, died: &TrayPart) -> Vec<(Role, &'a TrayPart)> {
+    let role = |p: &TrayPart| {
+        let paired = died.group.is_some() && p.group == died.group;
+        suspects().iter().find(|s| s.is(p.kind, p.position, paired)).map(|s| s.role)
+    };
+    let free = |p: &&TrayPart| p.id != died.id && p.suspect_of.is_none();
+    tray.parts().iter().filter(free).filter_map(|p| Some((role(p)?, p))).collect()
+}
+
+/// What may have died with a transistor and of which nobody has said which part it is, or that the set has none. Nothing
+/// where nobody asked: it did not short.
+#[must_use]
+pub fn unnamed(part: &TrayPart) -> Vec<&'static Suspect> {
+    let Some(roles) = &part.roles else { return vec![] };
+    suspects().iter().filter(|s| !roles.contains_key(&s.role)).collect()
+}
+
+/// The suspects of a part on which nobody has decided yet, by name: they would kill what goes in.
+#[must_use]
+pub fn suspects_open(tray: &Tray, part: Id) -> Vec<&str> {
+    let open = |p: &&TrayPart| p.suspect_of == Some(part) && p.fitting().is_none() && decided(p).is_none();
+    tray.parts().iter().filter(open).map(|p| p.name.as_str()).collect()
+}
+
+/// The parts that are one stage with a part, itself among them: its pair or group, what it died with, and what died with
+/// the same. They are changed together and proven together.
+pub fn stage<'a>(tray: &'a Tray, part: &TrayPart) -> impl Iterator<Item = &'a TrayPart> {
+    let (first, group) = (part.suspect_of.unwrap_or(part.id), part.group);
+    tray.parts().iter().filter(move |p| {
+        p.id == first || p.suspect_of == Some(first) || (group.is_some() && p.group == group)
+    })
+}
+
+/// What tells the stage of a part from others; `None` where the part stands alone.
+#[must_use]
+pub fn key(tray: &Tray, part: &TrayPart) -> Option<Id> {
+    let members: Vec<Id> = stage(tray, part).map(|p| p.id).collect();
+    members.iter().min().copied().filter(|_| members.len() > 1)
+}
+
+/// Whether two parts of a stage want the same: kind, place, type and value. Halves of a pair get two of one lot.
+#[must_use]
+pub fn alike(a: &TrayPart, b: &TrayPart) -> bool {
+    let wants = |p: &TrayPart| (p.kind, p.position, p.sheet_si.or(p.marked_si));
+    wants(a) == wants(b) && a.type_number() == b.type_number()
+}
+
+/// The parts of a part's stage that go and for which nothing has gone in: they are fitted together.
+#[must_use]
+pub fn to_fit<'a>(tray: &'a Tray, part: &TrayPart) -> Vec<&'a TrayPart> {
+    stage(tray, part).filter(|p| goes(p) && p.fitting().is_none()).collect()
+}
+
+/// The parts of a part's stage that were fitted and are not proven: they are proven together.
+#[must_use]
+pub fn to_prove<'a>(tray: &'a Tray, part: &TrayPart) -> Vec<&'a TrayPart> {
+    stage(tray, part).filter(|p| p.fitting().is_some_and(|f| f.worked.is_none())).collect()
+}
+
+/// The others of a part's stage that may still be shorted, by name; its first among them while not all that may have died
+/// with that one is named.
+#[must_use]
+pub fn unsettled<'a>(tray: &'a Tray, part: &TrayPart) -> Vec<&'a str> {
+    let others = stage(tray, part).filter(|p| p.id != part.id && (may_be_shorted(tray, p) || asks_names(p)));
+    others.map(|p| p.name.as_str()).collect()
+}
+
+/// Whether what may have died with a part is not all named, and it was not proven to work since.
+#[must_use]
+pub fn asks_names(part: &TrayPart) -> bool {
+    !unnamed(part).is_empty() && part.fitting().and_then(|f| f.worked) != Some(true)
+}
