@@ -116,6 +116,17 @@ fn a_search_word_is_a_value_volts_or_text() {
     assert!(w[1].volts == Some(630.0) && w[1].values.contains(&(PartKind::Resistor, 630.0)));
     assert_eq!(words("630 V film").iter().map(|w| w.text.as_str()).collect::<Vec<_>>(), ["630v", "film"]);
     assert_eq!(words("½W")[0].watts, Some(0.5));
+    // Beside a value a rating is what is needed at least; a bare fraction is no volts.
+    let least = |line: &str| words(line)[1].least().map(|(_, v)| v);
+    assert_eq!(least("68 2W"), [None, Some(2.0), None]);
+    assert_eq!(least(".022 400")[0], Some(400.0));
+    assert_eq!(least("630 0.1")[0], None);
+    assert!(words("400V")[0].rating && !words("400")[0].rating && !words("4V7")[0].rating);
+    // JIS C 7012: 2SC945 is printed C945.
+    assert_eq!(
+        words("C945 2SA733 C4 BC547").into_iter().map(|w| w.also.join("")).collect::<Vec<_>>(),
+        ["2sc945", "a733", "", ""]
+    );
     assert!(words("binder")[0].values.is_empty());
     assert_eq!(words(&"a ".repeat(100)).len(), 8);
 }

@@ -1,9 +1,11 @@
 //! What is meant by what is typed into the drawers' search line: `0.047 630`, `4k7 1W`, `1N4007`, `binder 3`.
 //!
-//! Every word must fit; a word fits as a value of some kind, as volts, watts or amperes, or as a piece of the text.
+//! Every word must fit. Where one of them is a value, the others say what is needed beside it: `0.022 400` is 22 nF of 400 V
+//! or more (common practice: what stands more does). A word alone is a value, a rating, a type or a piece of the text.
 
 use crate::named::Named;
 use crate::part::PartKind;
+use crate::part::size::sizes;
 use crate::quantity::{Quantity, parse};
 
 /// The most words that are looked at.
@@ -14,6 +16,8 @@ pub const MOST_WORDS: usize = 8;
 pub struct Word {
     /// As it stands, in lower case.
     pub text: String,
+    /// The same type by another name: `2sc945` of C945.
+    pub also: Vec<String>,
     /// Values that it can be: of which kind, in its base unit.
     pub values: Vec<(PartKind, f64)>,
     /// Volts that it can be.
@@ -22,6 +26,44 @@ pub struct Word {
     pub watts: Option<f64>,
     /// Amperes that it can be.
     pub amperes: Option<f64>,
+    /// Whether its unit says that it is a rating: 400V, 2W.
+    pub rating: bool,
+}
+
+/// Bare numbers below this are no volts that anybody asks for (practice).
+const LEAST_VOLTS: f64 = 3.0;
+
+impl Word {
+    /// What it needs beside a value: so many volts, watts, amperes at least. A bare number is volts, or watts where resistors
+    /// are made of that size.
+    #[must_use]
+    pub fn least(&self) -> [(Rating, Option<f64>); 3] {
+        let a_size = |w: f64| sizes().iter().any(|s| (s.power.watts() / w - 1.0).abs() < 1e-9);
+        let volts = self.volts.filter(|v| self.rating || *v >= LEAST_VOLTS);
+        let watts = self.watts.filter(|w| self.rating || a_size(*w));
+        [
+            (Rating::Volts, volts),
+            (Rating::Watts, watts),
+            (Rating::Amperes, self.amperes.filter(|_| self.rating)),
+        ]
+    }
+
+    /// The ratings that it can be by itself.
+    #[must_use]
+    pub fn ratings(&self) -> [(Rating, Option<f64>); 3] {
+        [(Rating::Volts, self.volts), (Rating::Watts, self.watts), (Rating::Amperes, self.amperes)]
+    }
+}
+
+/// A rating of a piece.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Rating {
+    /// Volts.
+    Volts,
+    /// Watts.
+    Watts,
+    /// Amperes.
+    Amperes,
 }
 
 /// What a line means, word by word; words past [`MOST_WORDS`] are not looked at.
@@ -51,7 +93,7 @@ pub fn words(line: &str) -> Vec<Word> {
 }
 
 fn word(text: &str) -> Word {
-    let mut out = Word { text: text.to_lowercase(), ..Word::default() };
+    let mut out = Word { text: text.to_lowercase(), also: other_names(text), ..Word::default() };
     if !text.contains(|c: char| c.is_ascii_digit() || "½¼¾".contains(c)) {
         return out;
     }
@@ -67,5 +109,24 @@ fn word(text: &str) -> Word {
     out.volts = one(Quantity::Voltage);
     out.watts = one(Quantity::Power);
     out.amperes = one(Quantity::Current);
+    let unit = text.trim_end_matches(|c: char| c.is_alphabetic()).len();
+    out.rating =
+        matches!(&text[unit..], "V" | "v" | "kV" | "W" | "w" | "A" | "mA") && out.text != text[..unit];
     out
+}
+
+/// A Japanese type is printed without its first two characters, and looked for with them or without (JIS C 7012).
+fn other_names(text: &str) -> Vec<String> {
+    let lower = text.to_lowercase();
+    let number = |t: &str| {
+        let digits = t.get(1..).unwrap_or_default();
+        t.starts_with(['a', 'b', 'c', 'd', 'j', 'k'])
+            && digits.len() > 1
+            && digits.chars().all(|c| c.is_ascii_digit())
+    };
+    match lower.strip_prefix("2s") {
+        Some(short) if number(short) => vec![short.to_owned()],
+        None if number(&lower) => vec![format!("2s{lower}")],
+        _ => vec![],
+    }
 }

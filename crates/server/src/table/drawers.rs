@@ -1,6 +1,6 @@
 //! All SQL of the drawers.
 
-use owl_core::drawers::search::Word;
+use owl_core::drawers::search::{Rating, Word};
 use owl_core::drawers::{Condition, Leads, Lot, Piece};
 use owl_core::network::Stock;
 use owl_core::part::{MadeOf, PartKind, SafetyClass};
@@ -104,7 +104,7 @@ pub struct Question {
 }
 
 impl Question {
-    fn conditions(&self, q: &mut QueryBuilder<sqlx::Postgres>) {
+    fn conditions(&self, q: &mut Builder) {
         q.push(" where true");
         if let Some(kind) = self.kind {
             q.push(" and kind = ").push_bind(kind);
@@ -112,23 +112,71 @@ impl Question {
         if self.low {
             q.push(" and count < low_water");
         }
+        if self.words.is_empty() {
+            return;
+        }
+        // Any of the words is the value, and the others are what is needed beside it; or every word stands for itself.
+        q.push(" and (");
+        for (i, value) in self.words.iter().enumerate().filter(|(_, w)| !w.values.is_empty()) {
+            q.push("(");
+            is_value(q, value);
+            for other in self.words.iter().enumerate().filter(|(n, _)| *n != i).map(|(_, w)| w) {
+                q.push(" and (");
+                in_text(q, other);
+                ratings(q, other.least(), true);
+                q.push(")");
+            }
+            q.push(") or ");
+        }
+        q.push("(true");
         for word in &self.words {
-            let like =
-                format!("%{}%", word.text.replace('\\', "\\\\").replace('%', "\\%").replace('_', "\\_"));
-            q.push(" and (words like ");
-            q.push_bind(like);
-            for (kind, value) in &word.values {
-                q.push(" or kind = ").push_bind(*kind);
-                q.push(" and value between ").push_bind(value * (1.0 - 1e-9));
-                q.push(" and ").push_bind(value * (1.0 + 1e-9));
+            q.push(" and (");
+            in_text(q, word);
+            if !word.values.is_empty() {
+                q.push(" or ");
+                is_value(q, word);
             }
-            for (column, v) in [("volts", word.volts), ("watts", word.watts), ("amperes", word.amperes)] {
-                if let Some(v) = v {
-                    q.push(format!(" or {column} between ")).push_bind(v * (1.0 - 1e-9));
-                    q.push(" and ").push_bind(v * (1.0 + 1e-9));
-                }
-            }
+            ratings(q, word.ratings(), word.rating);
             q.push(")");
+        }
+        q.push("))");
+    }
+}
+
+type Builder = QueryBuilder<sqlx::Postgres>;
+
+/// The word, or another name of the same type, is a piece of the text.
+fn in_text(q: &mut Builder, word: &Word) {
+    let like = |t: &str| format!("%{}%", t.replace('\\', "\\\\").replace('%', "\\%").replace('_', "\\_"));
+    q.push("words like ").push_bind(like(&word.text));
+    for other in &word.also {
+        q.push(" or words like ").push_bind(like(other));
+    }
+}
+
+/// The word is the value of some kind of part.
+fn is_value(q: &mut Builder, word: &Word) {
+    q.push("(false");
+    for (kind, value) in &word.values {
+        q.push(" or kind = ").push_bind(*kind);
+        q.push(" and value between ").push_bind(value * (1.0 - 1e-9));
+        q.push(" and ").push_bind(value * (1.0 + 1e-9));
+    }
+    q.push(")");
+}
+
+/// Or the word is one of the ratings: at least, or just so.
+fn ratings(q: &mut Builder, all: [(Rating, Option<f64>); 3], least: bool) {
+    for (rating, v) in all {
+        let column = match rating {
+            Rating::Volts => "volts",
+            Rating::Watts => "watts",
+            Rating::Amperes => "amperes",
+        };
+        let Some(v) = v else { continue };
+        q.push(format!(" or {column} >= ")).push_bind(v * (1.0 - 1e-9));
+        if !least {
+            q.push(format!(" and {column} <= ")).push_bind(v * (1.0 + 1e-9));
         }
     }
 }

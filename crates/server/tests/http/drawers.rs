@@ -43,6 +43,12 @@ async fn a_search_line_finds_by_value_volts_type_and_place() {
     assert_eq!(found("4k7 1W").await, ["4.7 kΩ 1 W metal film"]);
     assert_eq!(found("1n4007").await, ["1N4007 1 kV silicon"]);
     assert_eq!(found("binder page 5").await, ["33 nF 250 V polyester"]);
+    // By need: what stands more does, in whatever order it is said; nothing that stands less.
+    assert_eq!(found(".033 100").await.len(), 2);
+    assert_eq!(found("400 33nF").await, ["33 nF 630 V polypropylene"]);
+    assert_eq!(found("4.7k .5W").await, found("4700 1/2W").await);
+    assert_eq!(found("4700 0.5W").await, ["4.7 kΩ 1 W metal film"]);
+    assert!(found("4k7 3W").await.is_empty());
     // A number is a value or volts: both are found.
     assert_eq!(found("630").await.len(), 2);
     assert!(found("100%_\\'").await.is_empty());
