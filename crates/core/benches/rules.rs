@@ -42,6 +42,7 @@ fn tray(c: &mut Criterion) {
         years: None,
         new: false,
         test_warm: false,
+        ppm_per_kelvin: None,
     });
     let free = |q, si| Reading { state: State::Lifted, ..Reading::of(q, Shown::Value { si }) };
     let ohms = [free(ReadQuantity::Resistance, 49e3)];

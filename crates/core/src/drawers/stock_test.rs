@@ -104,6 +104,7 @@ fn capacitor(
         years: None,
         new: false,
         test_warm: false,
+        ppm_per_kelvin: None,
     });
     // What is not an electrolytic goes in only as good as new (rule R4).
     if piece.family != Some(MadeOf::Capacitor(CapacitorFamily::Electrolytic))

@@ -140,6 +140,8 @@ pub struct Capacitor {
     pub new: bool,
     /// Whether it is to be tested warm, because it leaks only then.
     pub test_warm: bool,
+    /// How its value goes with heat, in parts per million for each kelvin, where a code on it says so.
+    pub ppm_per_kelvin: Option<f64>,
 }
 
 /// A coil or a winding.

@@ -124,6 +124,18 @@ named! {
     }
 }
 
+named! {
+    /// How close a place looks at the value of what goes in (practice: what hangs on it).
+    "care for the value" Care {
+        /// A ratio, a scale, a frequency hangs on it.
+        Exact = "exact",
+        /// A current or a time hangs on it.
+        Near = "near",
+        /// Anything within the window does the same.
+        Loose = "loose",
+    }
+}
+
 impl FreedBy {
     /// What frees a part of that kind in that position; a resistor of which nothing is said hangs on some valve.
     #[must_use]
@@ -153,6 +165,8 @@ pub struct Facts {
     pub value_low: Option<f64>,
     /// The greatest share of the sheet's value that works there.
     pub value_high: Option<f64>,
+    /// How close the value of what goes in is looked at.
+    pub care: Care,
     /// What frees one end.
     pub freed_by: FreedBy,
     /// How to free one end, without the iron where that is usually possible.

@@ -67,6 +67,11 @@ impl Tally {
         self.effects.push(Effect { better: false, text: text.into() });
     }
 
+    /// What becomes different, for the better or not.
+    pub(super) fn changed(&mut self, better: bool, text: impl Into<String>) {
+        self.effects.push(Effect { better, text: text.into() });
+    }
+
     /// Holds what a piece has against what is needed; less is a reason to refuse it.
     pub(super) fn margin(&mut self, of: &'static str, quantity: Quantity, has: Option<f64>, needs: f64) {
         let Some(has) = has else {

@@ -2,9 +2,9 @@
 
 use super::assess::{Offer, Tally};
 use super::catalogue::sorts;
-use super::place::{CLASSES, assess, facts, families, window};
+use super::place::{NEAR_ENOUGH, assess, facts, families, window};
 use super::volts::asked;
-use super::{Choice, ChoiceReason, Choices, Need, SubstituteError, network};
+use super::{Choice, ChoiceReason, Choices, LOOKED_AT, Need, SubstituteError, network};
 use crate::drawers::{Lot, Piece};
 use crate::part::{Capacitor, CapacitorFamily, Fact, MadeOf, PartKind, Position, SafetyClass};
 use crate::preferred::{Series, neighbours};
@@ -21,8 +21,7 @@ pub(super) fn choose(
     let wanted = need.value_si.filter(|v| *v > 0.0).ok_or(SubstituteError::NoValue)?;
     let mut out = Choices::asking(need, facts(need.position));
     let window = window(need, old, policy);
-    // What is near enough to be thought of at all.
-    let near = |v: f64| (0.7 * window.low..=1.3 * window.high).contains(&(v / wanted));
+    let near = |v: f64| LOOKED_AT.contains(&(v / wanted));
     let mut offers =
         Offer::of_lots(lots, |l| l.piece.kind == PartKind::Capacitor && l.piece.value_si.is_some_and(near));
     offers.extend(to_buy(need, old, wanted, policy).into_iter().map(Offer::to_buy));
@@ -32,8 +31,9 @@ pub(super) fn choose(
         tally.settle(offer, offer.piece.to_string(), Some(wanted), &mut out);
     }
     // Side by side only where no single one in the drawers is near.
-    let near_single =
-        |c: &Choice| c.from_drawers() && c.deviation.is_some_and(|d| d.fraction().abs() <= CLASSES.0 + 1e-9);
+    let near_single = |c: &Choice| {
+        c.from_drawers() && c.deviation.is_some_and(|d| d.fraction().abs() <= NEAR_ENOUGH + 1e-9)
+    };
     if !out.choices.iter().any(near_single) {
         network::capacitors(need, old, wanted, &window, policy, lots, &mut out);
     }

@@ -8,8 +8,8 @@ use crate::quantity::format::format;
 use crate::quantity::{Fraction, Quantity, Volt, Watt};
 use crate::verdict::{Policy, PolicyNumber};
 
-/// Errors up to the first are one class, up to the second the next.
-pub(super) const CLASSES: (f64, f64) = (0.006, 0.025);
+/// Networks that are no further off are as good as exact (practice).
+pub(super) const EXACT: f64 = 0.006;
 /// The rating that is assumed of a part whose size is not known (practice: the usual size).
 const ASSUMED_WATTS: f64 = 0.5;
 /// How far a single part may be off before it is refused, at the least (practice).

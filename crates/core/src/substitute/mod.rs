@@ -12,10 +12,12 @@ mod coil;
 mod diode;
 mod diode_string;
 mod effect;
+mod effect_resistor;
 mod first_filter;
 mod lamp;
 mod load;
 mod network;
+mod order;
 mod piece;
 mod place;
 mod resistor;
@@ -23,6 +25,7 @@ mod resistor_string;
 mod transistor;
 mod volts;
 mod wanted;
+pub mod worth;
 
 pub use self::can::{Can, CanChoice, choose_can};
 pub use self::catalogue::{RectifierValve, rectifier_valve};
@@ -33,9 +36,7 @@ pub use self::wanted::{Wanted, is_sought_by_value, lamp};
 use crate::drawers::{Condition, Lot, Piece};
 use crate::named::named;
 use crate::network::Tree;
-use crate::part::{
-    CapacitorFamily, Circuit, Coil, Diode, Fact, MadeOf, Part, PartKind, Position, SafetyClass,
-};
+use crate::part::{Circuit, Coil, Diode, Fact, Part, PartKind, Position, SafetyClass};
 use crate::quantity::{Ampere, Fraction, Volt, Watt};
 use crate::source::Source;
 use crate::verdict::Policy;
@@ -194,58 +195,6 @@ impl Choice {
     pub fn needs_test(&self) -> bool {
         self.pieces.iter().any(|p| p.condition.needs_test())
     }
-
-    /// What a hand reaches for (R7): one from the drawers that does; two from the drawers; one to buy; more from the
-    /// drawers; a network to buy; a string of electrolytics last.
-    fn reach(&self) -> Reach {
-        match (self.from_drawers(), self.pieces.len()) {
-            _ if self.is_string_of_electrolytics() => Reach::StringOfElectrolytics,
-            (true, 0 | 1) => Reach::OneHere,
-            (true, 2) => Reach::TwoHere,
-            (false, 0 | 1) => Reach::OneToBuy,
-            (true, _) => Reach::MoreHere,
-            (false, _) => Reach::MoreToBuy,
-        }
-    }
-
-    fn is_string_of_electrolytics(&self) -> bool {
-        let electrolytic = Some(MadeOf::Capacitor(CapacitorFamily::Electrolytic));
-        matches!(self.network, Some(Tree::Series(_)))
-            && self.pieces.iter().all(|p| p.piece.family == electrolytic)
-    }
-
-    /// What is within reach first; then the class of error, the number of parts, whether it must be tested, the error.
-    fn rank(&self, classes: (f64, f64)) -> (Reach, u8, usize, bool, i64) {
-        let error = self.deviation.map_or(0.0, |d| d.fraction().abs());
-        let class = u8::from(error > classes.0 + 1e-9) + u8::from(error > classes.1 + 1e-9);
-        (self.reach(), class, self.pieces.len(), self.needs_test(), (error * 1e6) as i64)
-    }
-}
-
-/// How a choice is come by, the nearest to hand first.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
-enum Reach {
-    OneHere,
-    TwoHere,
-    OneToBuy,
-    MoreHere,
-    MoreToBuy,
-    StringOfElectrolytics,
-}
-
-/// Puts choices in the order in which a hand reaches for them: where nothing single lies in the drawers, the best two from
-/// there with the one to buy beside them; no string of electrolytics while a single part does.
-fn in_order(choices: &mut Vec<Choice>, classes: (f64, f64)) {
-    choices.sort_by_key(|c| c.rank(classes));
-    let one = |c: &Choice| matches!(c.reach(), Reach::OneHere | Reach::OneToBuy);
-    if choices.iter().any(one) {
-        choices.retain(|c| c.reach() != Reach::StringOfElectrolytics);
-    }
-    if choices.first().is_some_and(|c| c.reach() == Reach::TwoHere)
-        && let Some(to_buy) = choices.iter().position(|c| c.reach() == Reach::OneToBuy)
-    {
-        choices[1..=to_buy].rotate_right(1);
-    }
 }
 
 named! {
@@ -297,6 +246,12 @@ pub struct Choices {
 }
 
 impl Choices {
+    /// Whether a choice is a network of three and more while something simpler does: it stands behind a line.
+    #[must_use]
+    pub fn is_folded(&self, choice: &Choice) -> bool {
+        choice.pieces.len() >= 3 && self.choices.iter().any(|c| c.pieces.len() < 3)
+    }
+
     /// No choice yet, asking for those of the facts that nobody has said.
     fn asking(need: &Need<'_>, facts: &[Fact]) -> Self {
         let asks = facts.iter().copied().filter(|f| need.fact(*f).is_none()).collect();
@@ -315,8 +270,12 @@ pub enum SubstituteError {
     TooManyWatts(Watt),
 }
 
-/// The most that is shown of each of what fits and what does not.
+/// The most that is shown of what fits.
 const MOST_SHOWN: usize = 12;
+/// The most that is named of what does not fit.
+const MOST_REFUSED: usize = 120;
+/// What is looked at and refused with its reason, as shares of what is wanted (practice: a decade).
+const LOOKED_AT: std::ops::RangeInclusive<f64> = 0.1..=10.0;
 
 /// Proposes what to fit, best first, and names near misses that must not be fitted.
 ///
@@ -324,8 +283,10 @@ const MOST_SHOWN: usize = 12;
 /// [`SubstituteError`] where there is nothing to look for.
 pub fn choose(need: &Need<'_>, policy: &Policy, lots: &[Lot]) -> Result<Choices, SubstituteError> {
     let (mut out, classes) = match need.gone {
-        OldPart::Part(Part::Resistor(r)) => (resistor::choose(need, r, policy, lots)?, load::CLASSES),
-        OldPart::Part(Part::Capacitor(c)) => (capacitor::choose(need, c, policy, lots)?, place::CLASSES),
+        OldPart::Part(Part::Resistor(r)) => (resistor::choose(need, r, policy, lots)?, order::classes(need)),
+        OldPart::Part(Part::Capacitor(c)) => {
+            (capacitor::choose(need, c, policy, lots)?, order::classes(need))
+        }
         OldPart::Part(Part::Coil(c)) => (coil::choose(need, c, lots)?, (0.05, 0.2)),
         OldPart::Part(Part::Diode(d)) => (diode::choose(need, d, policy, lots), (0.0, 0.0)),
         OldPart::Part(Part::Transistor(t)) => {
@@ -338,12 +299,17 @@ pub fn choose(need: &Need<'_>, policy: &Policy, lots: &[Lot]) -> Result<Choices,
     };
     // A transistor's come in the order of its own desk.
     if need.gone.kind() != PartKind::Transistor {
-        in_order(&mut out.choices, classes);
+        order::in_order(&mut out.choices, need, lots, classes);
     }
     out.choices.truncate(MOST_SHOWN);
-    // What lies in the drawers tempts first.
-    out.refused.sort_by_key(|r| r.lot.is_none());
-    out.refused.truncate(MOST_SHOWN);
+    // What lies in the drawers tempts first, the nearest value before the others: whoever looks for one finds it.
+    let far = |r: &Refused| {
+        let value = r.lot.and_then(|i| lots.get(i)).and_then(|l| l.piece.value_si);
+        let off = value.zip(need.value_si).map_or(0.0, |(v, wanted)| (v / wanted).ln().abs());
+        (r.lot.is_none(), (off * 1e6) as i64)
+    };
+    out.refused.sort_by_cached_key(far);
+    out.refused.truncate(MOST_REFUSED);
     Ok(out)
 }
 

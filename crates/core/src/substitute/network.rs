@@ -9,6 +9,7 @@ use super::place::{self, Window};
 use super::volts::asked;
 use super::{Choice, ChoiceReason, Choices, Chosen, Need};
 use crate::drawers::{Condition, Lot, Piece};
+use crate::named::Named;
 use crate::network::balance::{balancing, chain_stands};
 use crate::network::{Drive, Found, Kind, Stock, Tree, Wanted, search, shares, spread, worst_volts};
 use crate::part::size::at_least;
@@ -20,8 +21,12 @@ use crate::quantity::{Farad, Quantity, Volt, Watt};
 use crate::source::Source;
 use crate::verdict::Policy;
 
-/// How far a network may be off.
+/// How far a network of three and more may be off.
 const WITHIN: f64 = 0.02;
+/// How far two may be off, at the most (practice: a tenth is what old parts were sold with).
+const TWO_WITHIN: f64 = 0.1;
+/// How far a bundle of capacitors is looked for from what is wanted.
+const BUNDLE_WITHIN: f64 = 0.6;
 /// Values near enough to the one wanted to be of use in a network, as a factor.
 const SPAN: f64 = 100.0;
 /// The most lots that a search takes; those with the most pieces are taken first.
@@ -55,7 +60,8 @@ pub(super) fn resistors(load: &Load, old: &Resistor, lots: &[Lot], out: &mut Cho
     let wanted = Wanted {
         kind: Kind::Resistor,
         target: load.wanted,
-        within: Some(WITHIN.min(load.window)),
+        // Two that do need not hit it: what is inside the old part's tolerance is not trimmed.
+        within: Some(load.window.min(TWO_WITHIN)),
         max_parts: 2,
         pinned: None,
         drive: Some(Drive::Voltage(drive)),
@@ -63,14 +69,14 @@ pub(super) fn resistors(load: &Load, old: &Resistor, lots: &[Lot], out: &mut Cho
         voltage: None,
         limit: 24,
     };
-    for found in fewest(&wanted, &stock) {
+    for found in fewest(&wanted, &stock, WITHIN) {
         let pieces = found.picks.iter().filter_map(|i| offers.get(*i)).collect::<Vec<_>>();
         let ratings: Vec<Watt> = pieces.iter().filter_map(|o| o.piece.watts).collect();
         let chosen = pieces.iter().map(|o| o.chosen()).collect();
         let price = pieces.iter().map(|o| o.price_hundredths).sum();
         out.choices.extend(of_resistors(load, &found, &ratings, chosen, price));
     }
-    bought_resistors(load, old, &wanted, out);
+    bought_resistors(load, old, &Wanted { within: Some(WITHIN.min(load.window)), ..wanted }, out);
 }
 
 /// Of E12, each of the smallest size that carries its share.
@@ -88,7 +94,7 @@ fn bought_resistors(load: &Load, old: &Resistor, wanted: &Wanted, out: &mut Choi
         // Even shares first: parts of half the watts are what is in a shop.
         let uneven = |f: &Found| f.shares.iter().filter_map(|s| s.watts).fold(0.0, f64::max);
         all.sort_by(|a, b| {
-            let class = |f: &Found| u8::from(f.error.abs() > load::CLASSES.0);
+            let class = |f: &Found| u8::from(f.error.abs() > load::EXACT);
             class(a).cmp(&class(b)).then(uneven(a).total_cmp(&uneven(b)))
         });
         all.dedup_by(|a, b| a.tree == b.tree);
@@ -217,7 +223,7 @@ pub(super) fn of_resistors(
     if !t.short.is_empty() {
         return None;
     }
-    let family = pieces.first()?.piece.family.map_or("resistor", crate::named::Named::name);
+    let family = made_of(pieces.iter().map(|p| &p.piece));
     let flat = |parts: &[Tree]| parts.iter().all(|p| matches!(p, Tree::Part(_)));
     let how = match tree {
         Tree::Parallel(p) if flat(p) => " in parallel",
@@ -279,7 +285,7 @@ pub(super) fn capacitors(
     let question = Wanted {
         kind: Kind::Capacitor,
         target: centre,
-        within: Some((1.0 - window.low).max(0.02)),
+        within: Some((1.0 - window.low).max(window.high - 1.0).clamp(0.02, BUNDLE_WITHIN)),
         max_parts: 2,
         pinned: None,
         drive: needed.map(Volt::computed).map(Drive::Voltage),
@@ -287,7 +293,7 @@ pub(super) fn capacitors(
         voltage: None,
         limit: 60,
     };
-    for found in fewest(&question, &stock) {
+    for found in fewest(&question, &stock, 1.0 - window.low) {
         let pieces: Vec<&Offer> = found.picks.iter().filter_map(|i| offers.get(*i)).collect();
         out.choices.extend(of_capacitors(need, wanted, window, policy, needed, &found, &pieces));
     }
@@ -345,7 +351,7 @@ fn of_capacitors(
     }
     let off = deviation(wanted, found.value);
     let how = if side_by_side { "side by side" } else { "in series" };
-    let family = offers.first()?.piece.family.map_or("capacitor", crate::named::Named::name);
+    let family = made_of(offers.iter().map(|o| &o.piece));
     Some(Choice {
         description: format!(
             "{} {how}, {family}, {}",
@@ -377,6 +383,15 @@ fn string_stands(tree: &Tree, offers: &[&Offer]) -> Option<f64> {
     Some(ratings.zip(of_one).map(|(rating, share)| rating.volts() / share).fold(balanced, f64::min))
 }
 
+/// What the pieces are made of, each making once: `metal film`, `metal film and wirewound`.
+fn made_of<'a>(pieces: impl Iterator<Item = &'a Piece>) -> String {
+    let mut names: Vec<&str> = pieces.map(|p| p.family.map_or(p.kind.name(), Named::name)).collect();
+    names.dedup();
+    names.sort_unstable();
+    names.dedup();
+    names.join(" and ")
+}
+
 /// How far a piece may be off: as marked, or as is usual of its family.
 fn tolerance(piece: &Piece) -> (f64, f64) {
     let marked = piece.tolerance.map(|t| (t.fraction(), t.fraction()));
@@ -394,11 +409,12 @@ fn most_pieces(mut offers: Vec<Offer>) -> Vec<Offer> {
     offers
 }
 
-/// Networks of as few parts as bring enough that are near.
-fn fewest(question: &Wanted, stock: &[Stock]) -> Vec<Found> {
+/// Networks of as few parts as bring enough that are near; of three and more no further off than `most`.
+fn fewest(question: &Wanted, stock: &[Stock], most: f64) -> Vec<Found> {
     let mut out: Vec<Found> = Vec::new();
     for parts in 2..=4 {
-        let Ok(found) = search(&Wanted { max_parts: parts, ..*question }, stock) else { return out };
+        let within = if parts == 2 { question.within } else { question.within.map(|w| w.min(most)) };
+        let Ok(found) = search(&Wanted { max_parts: parts, within, ..*question }, stock) else { return out };
         out.extend(found.networks.into_iter().filter(|f| f.shares.len() == parts).take(ENOUGH * 2));
         if out.len() >= ENOUGH {
             break;

@@ -40,7 +40,9 @@ pub(super) fn assess(
 ) -> Result<PieceFound, SubstituteError> {
     let offer = Offer::to_buy(piece.clone());
     let tally = match need.gone {
-        OldPart::Part(Part::Resistor(old)) => resistor::assess(&Load::of(need, old, policy)?, old, &offer),
+        OldPart::Part(Part::Resistor(old)) => {
+            resistor::assess(need, &Load::of(need, old, policy)?, old, &offer)
+        }
         OldPart::Part(Part::Capacitor(old)) => capacitor::assess_any(need, old, policy, &offer)?,
         OldPart::Part(Part::Coil(old)) => coil::assess_any(need, old, &offer),
         OldPart::Part(Part::Diode(old)) => diode::assess_any(need, old, policy, &offer),

@@ -8,6 +8,7 @@ use super::assess::{Offer, Tally};
 use super::volts::asked;
 use super::{ChoiceReason, Need, effect, first_filter};
 use crate::drawers::Piece;
+use crate::marking::temperature::behaviour;
 use crate::named::Named;
 use crate::part::safety::ClassRule;
 use crate::part::usual_tolerance;
@@ -19,10 +20,12 @@ use crate::source::Source;
 use crate::table::rows;
 use crate::verdict::{Policy, PolicyNumber};
 
-/// Errors up to the first are one class, up to the second the next.
-pub(super) const CLASSES: (f64, f64) = (0.1, 0.25);
+/// A single one from the drawers that is no further off makes a bundle needless (practice).
+pub(super) const NEAR_ENOUGH: f64 = 0.1;
 /// Below this a capacitor is small: mica and ceramic take the place of film.
 const SMALL: f64 = 1e-9;
+/// Coefficients that are the same to a dial, ppm/K (practice: the spread of class 1).
+const SAME_DRIFT: f64 = 60.0;
 /// From this value on an electrolytic may go where one was.
 const ELECTROLYTIC_FROM: f64 = 1e-6;
 /// The least share of an older value that its modern neighbour has: 0.22 for 0.25 (practice).
@@ -105,7 +108,7 @@ pub(super) fn window(need: &Need<'_>, old: &Capacitor, policy: &Policy) -> Windo
         let why = format!("{low} to {high} times work as {}", f.position);
         return named((low, high), why, Source::practice("what a place takes"));
     }
-    let tuned = matches!(need.position, Some(Position::Tuned | Position::Padder | Position::Neutralising));
+    let tuned = need.position.is_some_and(is_tuned);
     let most = if tuned { policy.number_si(PolicyNumber::TunedFraction) } else { f64::INFINITY };
     let t = mark(old).min(most);
     let why = match need.position {
@@ -140,8 +143,34 @@ pub(super) fn families(need: &Need<'_>, old: &Capacitor, wanted: f64) -> Vec<Cap
         all.push(CapacitorFamily::Electrolytic);
     }
     all.extend(taken.families.iter().copied());
+    // What the alignment was made with comes first; elsewhere it does as well. Silver mica is what is made now for mica.
+    let old_one = old.family.filter(|f| was_right(taken.position, *f));
+    let now = old_one.filter(|f| *f == CapacitorFamily::Mica).map(|_| CapacitorFamily::SilverMica);
+    for f in now.into_iter().chain(old_one) {
+        if !all.contains(&f) {
+            let at = if is_tuned(taken.position) { 0 } else { all.len().min(1) };
+            all.insert(at, f);
+        }
+    }
     all.dedup();
     all
+}
+
+/// Whether the value there makes a frequency.
+pub(super) fn is_tuned(position: Position) -> bool {
+    matches!(position, Position::Tuned | Position::Padder | Position::Neutralising)
+}
+
+/// Whether a part of that making was right in its place: what does not fail of age, and does what the place asks for.
+fn was_right(position: Position, family: CapacitorFamily) -> bool {
+    let fails = MadeOf::Capacitor(family).facts().is_some_and(|f| f.known_bad);
+    let polar = matches!(family, CapacitorFamily::Electrolytic | CapacitorFamily::Tantalum);
+    let moves = family == CapacitorFamily::CeramicClass2
+        && (is_tuned(position) || matches!(position, Position::Coupling | Position::Tone | Position::Avc));
+    let drifts =
+        family == CapacitorFamily::Polyester && (is_tuned(position) || position == Position::Snubber);
+    let kilovolts = position.blocks_a_plate() || position.protects_people();
+    !(fails || polar || moves || drifts || kilovolts)
 }
 
 /// Holds an offer against what its place asks for.
@@ -166,7 +195,8 @@ pub(super) fn assess(
     if let Some(value) = piece.value_si {
         let ratio = value / wanted;
         t.value(Quantity::Capacitance, wanted, value, &window.why, window.source.clone());
-        let moved = window.low > MOVED && ratio >= MOVED && moved_to(wanted, value);
+        let exact = need.position.is_some_and(is_tuned);
+        let moved = !exact && window.low > MOVED && ratio >= MOVED && moved_to(wanted, value);
         if moved && ratio < window.low {
             t.passes.push(ChoiceReason::practice(
                 format!("{} is what is made now for it", piece.value_text()),
@@ -194,6 +224,9 @@ pub(super) fn assess(
     if family == Some(CapacitorFamily::Electrolytic) {
         electrolytic(need, piece, policy, &mut t);
     }
+    if need.position.is_some_and(is_tuned) {
+        drift(old, piece, &mut t);
+    }
     if need.position.is_some_and(Position::blocks_a_plate) {
         t.cautions.push(ChoiceReason::practice(
             "it carries the tank's radio frequency: look up its current at that frequency; kilovolts, one hand, \
@@ -203,6 +236,28 @@ pub(super) fn assess(
     }
     t.condition(offer.condition);
     t
+}
+
+/// A part that goes with heat was put there to hold the tuning: its coefficient is carried, or its loss said.
+fn drift(old: &Capacitor, piece: &Piece, t: &mut Tally) {
+    let Some(was) = old.ppm_per_kelvin else { return };
+    let signed = |ppm: f64| format!("{}{:.0} ppm/K", if ppm < 0.0 { "−" } else { "+" }, ppm.abs());
+    let new = piece.type_number.split_whitespace().find_map(behaviour).and_then(|b| b.ppm_per_kelvin);
+    let source = "a part with a coefficient holds the tuning as the set warms";
+    match new {
+        Some(is) if (is - was).abs() <= SAME_DRIFT => {
+            t.passes.push(ChoiceReason::practice(format!("{} as the old one", signed(is)), source));
+        }
+        Some(is) => t.worse(format!(
+            "{} where {} held the tuning: it drifts as the set warms",
+            signed(is),
+            signed(was)
+        )),
+        None if was.abs() <= SAME_DRIFT => {}
+        None => {
+            t.worse(format!("the old one's {} are lost: the tuning drifts as the set warms", signed(was)))
+        }
+    }
 }
 
 /// Whether `value` is the preferred value that took the place of an older one that is made no more.

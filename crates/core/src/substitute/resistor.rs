@@ -3,7 +3,10 @@
 
 use super::assess::{Offer, Tally};
 use super::load::{Load, body_volts, bought_family, piece_of};
-use super::{ChoiceReason, Choices, Need, Refused, SubstituteError, network, resistor_string};
+use super::{
+    ChoiceReason, Choices, LOOKED_AT, Need, Refused, SubstituteError, effect_resistor, network,
+    resistor_string,
+};
 use crate::drawers::{Lot, Piece};
 use crate::part::size::sizes;
 use crate::part::{Fact, Family, MadeOf, PartKind, Resistor};
@@ -22,12 +25,12 @@ pub(super) fn choose(
 ) -> Result<Choices, SubstituteError> {
     let load = Load::of(need, old, policy)?;
     let mut out = Choices::asking(need, &[Fact::Voltage]);
-    let near = |v: f64| (0.5..=2.0).contains(&(v / load.wanted));
+    let near = |v: f64| LOOKED_AT.contains(&(v / load.wanted));
     let mut offers =
         Offer::of_lots(lots, |l| l.piece.kind == PartKind::Resistor && l.piece.value_si.is_some_and(near));
     offers.extend(to_buy(&load, old).into_iter().map(Offer::to_buy));
     for offer in &offers {
-        let tally = assess(&load, old, offer);
+        let tally = assess(need, &load, old, offer);
         tally.settle(offer, describe(&offer.piece), Some(load.wanted), &mut out);
     }
     network::resistors(&load, old, lots, &mut out);
@@ -44,7 +47,7 @@ fn describe(piece: &Piece) -> String {
 }
 
 /// Holds an offer against what its place asks for.
-pub(super) fn assess(load: &Load, old: &Resistor, offer: &Offer) -> Tally {
+pub(super) fn assess(need: &Need<'_>, load: &Load, old: &Resistor, offer: &Offer) -> Tally {
     let mut t = Tally { cautions: load.cautions.clone(), ..Tally::default() };
     let piece = &offer.piece;
     if let Err(because) = load.family(old, piece.family.and_then(MadeOf::resistor)) {
@@ -55,6 +58,7 @@ pub(super) fn assess(load: &Load, old: &Resistor, offer: &Offer) -> Tally {
         let series = if is_member(Series::E24, value) { "of E24" } else { "of E96" };
         let window = format!("{series}, within the {} of the old part", percent(load.window));
         t.value(Quantity::Resistance, load.wanted, value, &window, Source::standard("IEC 60063:2015"));
+        effect_resistor::of(need, load.wanted, value, &mut t);
         if off.abs() > load.window + 1e-9 {
             t.refuse(format!(
                 "{} from {}: more than the {} of the old part",

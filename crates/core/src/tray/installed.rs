@@ -3,6 +3,7 @@
 
 use super::{Fitting, Id, Moment, Tray, TrayPart};
 use crate::marking::Meaning;
+use crate::marking::temperature::behaviour;
 use crate::named::named;
 use crate::part::{
     Capacitor, Circuit, Coil, Diode, Fact, JunctionTest, MadeOf, Material, Part, PartKind, Position,
@@ -181,6 +182,7 @@ fn fitted(tray: &Tray, part: &TrayPart, f: &Fitting) -> Option<Part> {
             years: None,
             new: true,
             test_warm: false,
+            ppm_per_kelvin: None,
         })),
         PartKind::Coil => Some(Part::Coil(Coil {
             family: piece.family.and_then(MadeOf::coil),
@@ -238,6 +240,11 @@ fn resistor(p: &TrayPart, value_si: Option<f64>) -> Option<Resistor> {
     })
 }
 
+/// The coefficient in what was read of a marking: `N750: −750 ppm/K`.
+fn coefficient(in_words: &str) -> Option<f64> {
+    behaviour(in_words.split(':').next()?)?.ppm_per_kelvin
+}
+
 fn capacitor(p: &TrayPart, value_si: Option<f64>) -> Option<Capacitor> {
     let mark = p.mark.as_ref();
     let sides = mark.and_then(|m| m.tolerance).and_then(crate::marking::Tolerance::sides);
@@ -251,5 +258,6 @@ fn capacitor(p: &TrayPart, value_si: Option<f64>) -> Option<Capacitor> {
         years: p.years,
         new: false,
         test_warm: p.test_warm,
+        ppm_per_kelvin: mark.and_then(|m| m.temperature.as_deref()).and_then(coefficient),
     })
 }

@@ -18,6 +18,7 @@ pub fn capacitor(family: CapacitorFamily, farads: f64, rated: Option<f64>) -> Ca
         years: None,
         new: false,
         test_warm: false,
+        ppm_per_kelvin: None,
     }
 }
 

@@ -139,6 +139,7 @@ pub fn part(body: &PartBody) -> Result<Part, ApiError> {
             years: body.years,
             new: body.new,
             test_warm: body.test_warm,
+            ppm_per_kelvin: None,
         }),
         PartKind::Coil => Part::Coil(Coil {
             family: family.and_then(MadeOf::coil),

@@ -8,6 +8,7 @@ use owl_core::drawers::csv::price_text;
 use owl_core::part::{MadeOf, PartKind, Position, SafetyClass};
 use owl_core::quantity::format::{percent, signed_percent};
 use owl_core::quantity::{Fraction, Quantity, Volt, Watt};
+use owl_core::substitute::worth::worth;
 use owl_core::substitute::{Choice, ChoiceReason, Choices, Chosen, Wanted};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
@@ -112,6 +113,11 @@ pub struct ChoiceView {
     pub needs_test: bool,
     /// What all of it costs.
     pub price: Option<String>,
+    /// What this kind buys in the place; null where it is the usual one.
+    #[serde(serialize_with = "crate::dialect::said")]
+    pub worth: Option<String>,
+    /// Whether it is a network of three and more while something simpler does.
+    pub folded: bool,
     /// Value, tolerance, watts, volts and type as they can be typed into the record of a fitting.
     pub entry: EntryView,
 }
@@ -232,7 +238,7 @@ impl SubstituteAnswer {
             choices: choices
                 .choices
                 .iter()
-                .map(|c| ChoiceView::of(c, rows, wanted.gone.kind()))
+                .map(|c| ChoiceView::of(c, rows, wanted, choices.is_folded(c)))
                 .collect::<Result<_, _>>()?,
             refused,
             facts,
@@ -242,9 +248,10 @@ impl SubstituteAnswer {
 }
 
 impl ChoiceView {
-    fn of(c: &Choice, rows: &[LotRow], asked: PartKind) -> Result<Self, ApiError> {
+    fn of(c: &Choice, rows: &[LotRow], wanted: &Wanted, folded: bool) -> Result<Self, ApiError> {
         let first = c.pieces.first().map(|p| &p.piece);
-        let kind = first.map_or(asked, |p| p.kind);
+        let kind = first.map_or(wanted.gone.kind(), |p| p.kind);
+        let buys = worth(wanted.position, first.and_then(|p| p.family)).map(|w| w.buys.clone());
         let shown = kind.quantity().zip(c.value_si).map(|(q, v)| Amount::of(q, v));
         let pieces = c.pieces.iter().map(|p| piece(p, rows)).collect::<Result<Vec<_>, _>>()?;
         // Only what all pieces share can be said of the whole.
@@ -268,6 +275,8 @@ impl ChoiceView {
             voltage: c.volts.map(Volt::volts),
             power: c.watts.map(Watt::watts),
             family: first.and_then(|p| p.family),
+            worth: buys,
+            folded,
             deviation: c.deviation.map(Fraction::fraction),
             deviation_text: c.deviation.map(|d| match d.fraction() {
                 0.0 => "exact".to_owned(),

@@ -40,7 +40,7 @@ pub struct LotRow {
 }
 
 /// Shares of a wanted value between which a single part can be a substitute or a near miss.
-const NEAR: (f64, f64) = (0.5, 4.0);
+const NEAR: (f64, f64) = (0.1, 10.0);
 /// How far from what is wanted a value may be and still be of use in a network.
 const SPAN: f64 = 100.0;
 

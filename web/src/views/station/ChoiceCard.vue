@@ -43,6 +43,9 @@ const drawnAs = computed(() => (props.choice.kind === 'capacitor' ? 'capacitor' 
     <template v-if="picked">
       <NetworkDrawing v-if="choice.network" :tree="choice.network" :kind="drawnAs" :labels="labels" />
       <MarginBars v-if="choice.margins.length" :margins="choice.margins" />
+      <span v-if="choice.worth" class="effect worth">
+        <i>{{ words.fit.worth }}</i> {{ choice.worth }}
+      </span>
       <span v-for="e in choice.effects" :key="e.text" class="effect" :class="e.better ? 'keep' : 'watch'">
         <i aria-hidden="true">{{ e.better ? '▲' : '▼' }}</i>
         <span class="sr">{{ e.better ? words.fit.better : words.fit.worse }}</span>
@@ -119,6 +122,13 @@ const drawnAs = computed(() => (props.choice.kind === 'capacitor' ? 'capacitor' 
 .effect i,
 .rule i {
   font-style: normal;
+}
+.worth {
+  grid-template-columns: auto 1fr;
+  gap: var(--s6);
+}
+.worth i {
+  color: var(--numeral);
 }
 .caution i {
   font-weight: 700;

@@ -9,6 +9,7 @@ import ChoiceCard from './ChoiceCard.vue'
 import FitByHand from './FitByHand.vue'
 import PartTitle from './PartTitle.vue'
 import PlaceFacts from './PlaceFacts.vue'
+import RefusedList from './RefusedList.vue'
 import SafetyClassField from './SafetyClassField.vue'
 import StageFit from './StageFit.vue'
 import { useFirstAsked } from './useFirstAsked'
@@ -20,6 +21,9 @@ const fit = useFit(bench, () => props.part)
 const { problem, busy, wrong, answer, failure, picked, measured, test, bag, over, asked, choice, choose } =
   fit
 const { measurable, despite, short, toMeasure } = fit
+/** Networks of three and more stand behind a line where something simpler does. */
+const unfolded = ref(false)
+const folded = computed(() => answer.value?.choices.filter((c) => c.folded).length ?? 0)
 const left = computed(() => {
   const d = props.part.decision
   return d?.stands === true && (d.decided === 'keep' || d.decided === 'watch')
@@ -49,13 +53,18 @@ defineExpose({ main, otherwise: () => fit.measuredField.value?.focus() })
       <p v-else-if="!answer" class="note" role="status">{{ words.fit.look }}</p>
       <template v-else>
         <ul v-if="answer.choices.length" class="choices" :aria-label="words.fit.choices">
-          <li v-for="(c, i) in answer.choices" :key="c.description + c.from">
-            <ChoiceCard :choice="c" :picked="picked === i" @pick="choose(i)" />
-          </li>
+          <template v-for="(c, i) in answer.choices" :key="c.description + c.from">
+            <li v-if="unfolded || !c.folded || picked === i">
+              <ChoiceCard :choice="c" :picked="picked === i" @pick="choose(i)" />
+            </li>
+          </template>
         </ul>
         <p v-else class="note">{{ words.fit.nothing }}</p>
         <p v-for="a in answer.advice" :key="a.text" class="advice" :title="a.source">{{ a.text }}</p>
         <p class="tools">
+          <button v-if="folded && !unfolded" type="button" class="link" @click="unfolded = true">
+            {{ words.fit.folded(folded) }}
+          </button>
           <button
             v-if="part.kind === 'diode' || part.position === 'reservoir' || part.kind === 'coil'"
             type="button"
@@ -89,18 +98,7 @@ defineExpose({ main, otherwise: () => fit.measuredField.value?.focus() })
         </p>
       </template>
       <FitByHand v-if="picked === -1" :part="part" :fit="fit" />
-      <details v-if="answer?.refused.length" class="refused" open>
-        <summary>{{ words.fit.refused }}</summary>
-        <ul class="rows grid">
-          <li v-for="r in answer.refused" :key="r.description + r.because">
-            <span class="what">
-              <s>{{ r.description }}</s>
-              <span v-if="r.place" class="lies">{{ r.place }}</span>
-            </span>
-            <span>{{ r.because }}</span>
-          </li>
-        </ul>
-      </details>
+      <RefusedList v-if="answer?.refused.length" :key="part.id" :refused="answer.refused" />
     </div>
     <AskedWhy v-if="short" v-model="despite" :asked="short" :label="words.fit.despite" test="despite" />
     <AskedWhy v-if="asked" v-model="over" :asked="asked" :label="words.job.changes.overField" test="over">
@@ -206,23 +204,6 @@ form.step {
 }
 .link[aria-pressed='true'] {
   color: var(--numeral);
-}
-.refused {
-  margin-top: var(--s8);
-  font-size: var(--t-small);
-  color: var(--muted);
-}
-.refused summary {
-  font: 600 var(--t-lead) var(--title);
-  cursor: pointer;
-  min-height: 32px;
-}
-.refused ul {
-  --row: minmax(0, 2fr) minmax(0, 3fr);
-}
-.lies {
-  display: block;
-  color: var(--light);
 }
 .entry {
   display: grid;
