@@ -170,6 +170,7 @@ proptest! {
         };
         let lots = lots(part.kind(), value);
         let wanted = Wanted {
+            paired: false,
             gone: OldPart::Part(part),
             type_number: String::new(),
             value_si: Some(value),

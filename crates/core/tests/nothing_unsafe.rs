@@ -176,6 +176,7 @@ fn place(dice: &mut Dice) -> (Wanted, Capacitor) {
         }
     }
     let w = Wanted {
+        paired: false,
         gone: OldPart::Part(Part::Capacitor(old)),
         type_number: String::new(),
         value_si: Some(value),
@@ -258,6 +259,7 @@ fn no_resistor_that_passes_breaks_a_limit() {
         let mut circuit = Circuit::default();
         circuit.set_si(Fact::Voltage, across).unwrap();
         let w = Wanted {
+            paired: false,
             gone: OldPart::Part(Part::Resistor(old)),
             type_number: String::new(),
             value_si: Some(value),

@@ -100,6 +100,7 @@ fn no_transistor_that_passes_breaks_a_limit() {
             }
         }
         let w = Wanted {
+            paired: false,
             gone: OldPart::Part(Part::Transistor(by_sheet(Some(old), None))),
             type_number: old.type_number.clone(),
             value_si: None,
@@ -141,6 +142,7 @@ fn no_rectifier_that_is_offered_breaks_a_limit() {
         }
         let family = dice.of(&[DiodeFamily::Selenium, DiodeFamily::Silicon]);
         let w = Wanted {
+            paired: false,
             gone: OldPart::Part(Part::Diode(Diode { family: Some(family), plates: 1 })),
             type_number: String::new(),
             value_si: None,

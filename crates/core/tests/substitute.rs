@@ -340,6 +340,7 @@ fn a_can_becomes_separate_parts_and_counts_the_drawer() {
     let OldPart::Part(Part::Capacitor(old)) = gone else { panic!() };
     let circuit = Circuit::default();
     let need = Need {
+        paired: false,
         gone: &gone,
         type_number: "",
         value_si: None,

@@ -64,7 +64,14 @@ fn watts_follow_from_the_volts_across() {
     assert!((bar.ratio - 3.0 / 2.88).abs() < 1e-9 && bar.has == "3 W");
     let gone = old_resistor(1e3, Some(0.5), Family::CarbonComposition);
     let circuit = circuit(&[(Fact::Voltage, 2000.0)]);
-    let need = Need { gone: &gone, type_number: "", value_si: Some(1e3), position: None, circuit: &circuit };
+    let need = Need {
+        paired: false,
+        gone: &gone,
+        type_number: "",
+        value_si: Some(1e3),
+        position: None,
+        circuit: &circuit,
+    };
     assert!(matches!(choose(&need, policy(), &[]), Err(SubstituteError::TooManyWatts(_))));
     let nothing = Need { value_si: None, ..need };
     assert_eq!(choose(&nothing, policy(), &[]), Err(SubstituteError::NoValue));

@@ -91,6 +91,7 @@ fn only_the_first_section_of_a_can_is_held_to_the_rectifier() {
     let gone = old_capacitor(16e-6, Some(350.0), CAN);
     let circuit = drawer::circuit(&behind("EZ35", &[]));
     let need = owl_core::substitute::Need {
+        paired: false,
         gone: &gone,
         type_number: "",
         value_si: Some(16e-6),

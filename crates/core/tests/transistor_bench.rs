@@ -125,7 +125,14 @@ fn lot(type_number: &str, count: u32, condition: Condition) -> Lot {
 fn chosen(type_number: &str, circuit: &Circuit, lots: &[Lot], library: &[Device]) -> Choices {
     let old = by_sheet(device(type_number), None);
     let gone = OldPart::Part(Part::Transistor(old));
-    let need = Need { gone: &gone, type_number, value_si: None, position: Some(Position::Output), circuit };
+    let need = Need {
+        paired: false,
+        gone: &gone,
+        type_number,
+        value_si: None,
+        position: Some(Position::Output),
+        circuit,
+    };
     choose_transistor(&need, &old, library, lots)
 }
 
@@ -155,7 +162,14 @@ fn the_drawers_come_first_and_what_is_short_is_refused_with_the_reason() {
     let old = by_sheet(device("AF126"), None);
     let gone = OldPart::Part(Part::Transistor(old));
     let position = Some(Position::IfStage);
-    let need = Need { gone: &gone, type_number: "AF126", value_si: None, position, circuit: &circuit };
+    let need = Need {
+        paired: false,
+        gone: &gone,
+        type_number: "AF126",
+        value_si: None,
+        position,
+        circuit: &circuit,
+    };
     let found_if = choose_transistor(&need, &old, devices(), &lots);
     let names: Vec<&str> = found_if.choices.iter().map(|c| c.description.as_str()).collect();
     assert!(names[0].starts_with("AF126") && names[1].starts_with("AF127"), "{names:?}");
@@ -177,7 +191,14 @@ fn the_drawers_come_first_and_what_is_short_is_refused_with_the_reason() {
     // Through the general door the built-in table counts.
     let old = by_sheet(device("BC107"), None);
     let gone = OldPart::Part(Part::Transistor(old));
-    let need = Need { gone: &gone, type_number: "BC107", value_si: None, position: None, circuit: &none };
+    let need = Need {
+        paired: false,
+        gone: &gone,
+        type_number: "BC107",
+        value_si: None,
+        position: None,
+        circuit: &none,
+    };
     let policy = Policy::of(School::TestFirst, false).expect("a school");
     assert!(choose(&need, policy, &[]).is_ok_and(|c| !c.choices.is_empty()));
 }
@@ -190,6 +211,7 @@ fn a_circuit_is_replaced_by_itself_alone() {
     };
     let circuit = Circuit::default();
     let need = Need {
+        paired: false,
         gone: &OldPart::Ic,
         type_number: "TAA611B",
         value_si: None,

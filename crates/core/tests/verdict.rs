@@ -200,6 +200,19 @@ fn a_pair_must_agree_with_each_other() {
     assert_eq!(against(345.0, 315.0).call, Outcome::Replace);
 }
 
+/// Composition climbs with age: a plate load a fifth above is no cause to look for; one far above, open, or of a kind that
+/// does not climb, is (common practice, no source).
+#[test]
+fn age_alone_is_no_cause_to_look_for() {
+    let asks = |family, measured: f64| {
+        let part = Resistor { family, ..part(100e3, 0.1) };
+        let policy = Policy::of(School::TestFirst, false).unwrap();
+        judged_by(&part, Some(Position::PlateLoad), &[free(measured)], &[], policy).overloaded
+    };
+    assert!(!asks(Family::CarbonComposition, 112e3) && !asks(Family::CarbonComposition, 121e3));
+    assert!(asks(Family::CarbonComposition, 160e3) && asks(Family::MetalFilm, 121e3));
+}
+
 /// A good value at 900 V on a half-watt body is no certain keep: 350 V is what such a body stands (memory).
 #[test]
 fn the_volts_of_a_body_count_beside_its_value() {

@@ -25,25 +25,21 @@ pub(super) fn of(need: &Need<'_>, wanted: f64, value: f64, t: &mut Tally) {
             let Some(r) = need.circuit.get::<Ohm>(Fact::GridResistor) else { return };
             let at = |c: f64| corner(r, Farad::computed(c)).map_or(0.0, Hertz::hertz);
             let (before, after) = (at(wanted), at(value));
-            let text = format!(
-                "−3 dB corner {} before, {} after",
-                short(Quantity::Frequency, before),
-                short(Quantity::Frequency, after)
-            );
+            let (was, is) = (short(Quantity::Frequency, before), short(Quantity::Frequency, after));
+            if was == is {
+                return;
+            }
+            let text = format!("−3 dB corner {was} before, {is} after");
             if after <= before { t.better(text) } else { t.worse(text) }
         }
         Some(Position::Avc) => {
             let Some(r) = need.fact(Fact::SourceResistance) else { return };
-            let text = format!(
-                "time constant {} before, {} after",
-                short(Quantity::Time, r * wanted),
-                short(Quantity::Time, r * value)
-            );
-            if same || ratio < 1.0 {
-                t.better(text)
-            } else {
-                t.worse(format!("{text}: it follows more slowly"))
+            let (was, is) = (short(Quantity::Time, r * wanted), short(Quantity::Time, r * value));
+            if was == is {
+                return;
             }
+            let text = format!("time constant {was} before, {is} after");
+            if ratio < 1.0 { t.better(text) } else { t.worse(format!("{text}: it follows more slowly")) }
         }
         Some(Position::Reservoir) if !same => {
             if ratio > 1.0 {

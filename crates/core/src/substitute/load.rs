@@ -69,7 +69,8 @@ impl Load {
             ));
         }
         let facts = need.position.and_then(|p| p.facts(PartKind::Resistor));
-        if facts.is_some_and(|f| f.matched) {
+        // One that stands alone has no other half.
+        if need.paired && facts.is_some_and(|f| f.matched) {
             cautions.push(ChoiceReason::practice(
                 "its other half must agree with it: measure both and pick two alike",
                 "as identical as possible",

@@ -85,6 +85,8 @@ pub struct Need<'a> {
     pub position: Option<Position>,
     /// What is known of the circuit.
     pub circuit: &'a Circuit,
+    /// Whether it is one of a pair or a group that must agree.
+    pub paired: bool,
 }
 
 impl Need<'_> {

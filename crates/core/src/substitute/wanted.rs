@@ -26,6 +26,8 @@ pub struct Wanted {
     pub circuit: Circuit,
     /// The sections of a can; empty for a single part.
     pub sections: Vec<Can>,
+    /// Whether it is one of a pair or a group that must agree.
+    pub paired: bool,
 }
 
 impl Wanted {
@@ -114,6 +116,7 @@ impl Wanted {
             value_si: self.value_si,
             position: self.position,
             circuit: &self.circuit,
+            paired: self.paired,
         }
     }
 }

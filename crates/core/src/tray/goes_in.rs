@@ -43,6 +43,7 @@ pub fn wanted(tray: &Tray, part: &TrayPart, class: SetClass) -> Option<Wanted> {
         position: found.position,
         circuit: found.circuit,
         sections: if sections.len() > 1 { sections } else { vec![] },
+        paired: part.group.is_some(),
     })
 }
 

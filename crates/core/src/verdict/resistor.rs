@@ -13,6 +13,8 @@ use crate::quantity::Fraction;
 use crate::quantity::format::{percent, signed_percent};
 use crate::reading::{Mode, ReadQuantity, Reading, Shown, State};
 
+/// How far composition climbs with age alone (practice: a quarter in some decades, and no cause to look for).
+const AGED: f64 = 1.25;
 /// The ceiling that is assumed of a meter that does not say (practice: most bench meters).
 const COMMON_CEILING: f64 = 10e6;
 
@@ -68,7 +70,7 @@ pub(super) fn judge(case: Case<'_>, part: &Resistor, policy: &Policy) -> Verdict
     verdict.decided_by = Some(i);
     let reading = &case.readings[i];
     verdict.overloaded =
-        opinion.call == Outcome::Replace && carries_a_feed(case.position) && above(reading, part);
+        opinion.call == Outcome::Replace && carries_a_feed(case.position) && cooked(reading, part);
     let Some(v) = reading.value_si() else { return verdict };
     verdict.deviation = Fraction::new(v / part.value.ohms() - 1.0).ok();
     if verdict.call != Outcome::MeasureAgain {
@@ -150,8 +152,11 @@ fn carries_a_feed(position: Option<Position>) -> bool {
     matches!(position, Some(Position::Feed | Position::ScreenFeed | Position::PlateLoad))
 }
 
-fn above(reading: &Reading, part: &Resistor) -> bool {
-    reading.value_si().is_none_or(|v| v > part.value.ohms())
+/// Whether it is so far above its mark that something must have fed too much through it. Composition climbs with age alone;
+/// one that was cooked says so by its look.
+fn cooked(reading: &Reading, part: &Resistor) -> bool {
+    let age = if part.family == Family::CarbonComposition { AGED } else { 1.0 };
+    reading.value_si().is_none_or(|v| v > part.value.ohms() * age)
 }
 
 fn of_reading(case: Judged<'_>, reading: &Reading, limits: Limits, policy: &Policy) -> Opinion {
@@ -268,7 +273,7 @@ fn out(case: Judged<'_>, rule: Rule, text: String, reading: &Reading) -> Opinion
         ));
     }
     let mut next = vec!["find what fits".to_owned()];
-    if above(reading, case.part) && carries_a_feed(case.position) {
+    if cooked(reading, case.part) && carries_a_feed(case.position) {
         next.push("before the new one goes in, find what behind it draws too much".to_owned());
     }
     Opinion { call: Outcome::Replace, certain: reading.accuracy.is_some(), reasons, next, yields: false }

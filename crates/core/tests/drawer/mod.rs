@@ -29,7 +29,8 @@ pub fn ask(
     lots: &[Lot],
 ) -> Choices {
     let circuit = circuit(facts);
-    let need = Need { gone, type_number: "", value_si: wanted, position: at, circuit: &circuit };
+    let need =
+        Need { gone, type_number: "", value_si: wanted, position: at, circuit: &circuit, paired: true };
     choose(&need, policy(), lots).unwrap()
 }
 

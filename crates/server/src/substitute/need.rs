@@ -53,6 +53,7 @@ pub fn asked(q: &SubstituteQuestion) -> Result<Wanted, ApiError> {
         position,
         circuit: circuit(q)?,
         sections: q.sections.iter().take(8).enumerate().map(section).collect::<Result<_, _>>()?,
+        paired: false,
     })
 }
 
