@@ -99,3 +99,36 @@ fn pins_stand_clockwise_from_the_key() {
     let step = |i: usize, j: usize| (noval[i].x - noval[j].x).hypot(noval[i].y - noval[j].y);
     assert!(step(0, 8) > 1.5 * step(0, 1), "the gap is the key");
 }
+
+/// What cannot be is said by the pin: a cathode at minus is another pin, a control grid at plus a leak or gas; where the sheet
+/// has such volts itself nothing is said (common practice, no source).
+#[test]
+fn a_reading_that_cannot_be_is_doubted_by_its_pin() {
+    use owl_core::quantity::Volt;
+    let v = |v: f64| Volt::new(v).unwrap();
+    let doubts = |pin, sheet: Option<f64>, read| {
+        let role = valve("6F6").unwrap().role(pin).unwrap();
+        role.doubts(sheet.map(v), v(read)).unwrap_or_default().to_owned()
+    };
+    assert!(doubts(8, Some(16.0), -14.0).contains("wrong side"), "cathode");
+    assert!(doubts(3, None, -3.0).contains("another pin"), "plate");
+    assert!(doubts(4, Some(210.0), -190.0).contains("another pin"), "screen");
+    assert!(doubts(5, Some(0.0), 4.0).contains("capacitor leaks"), "grid");
+    for (pin, sheet, read) in [
+        (8, Some(16.0), 14.0),
+        (8, Some(-20.0), -19.0),
+        (5, Some(-12.0), -11.0),
+        (5, Some(30.0), 28.0),
+        (2, None, -6.0),
+        (8, None, -0.1),
+    ] {
+        assert_eq!(doubts(pin, sheet, read), "", "pin {pin} {read}");
+    }
+    // Every row that doubts says why.
+    assert!(
+        valves()
+            .iter()
+            .flat_map(|v| &v.pins)
+            .all(|(_, r)| r.doubts(None, v(-90.0)) != Some("") && r.doubts(None, v(90.0)) != Some(""))
+    );
+}

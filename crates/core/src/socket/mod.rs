@@ -6,6 +6,7 @@ use std::sync::LazyLock;
 
 use serde::Deserialize;
 
+use crate::quantity::Volt;
 use crate::source::Source;
 use crate::table::rows;
 use crate::transistor::device::{Device, Sure, devices};
@@ -49,8 +50,28 @@ pub struct PinRole {
     pub code: String,
     /// In full: `grid 2 (screen)`.
     pub name: String,
+    /// Below these volts against the chassis something else was read.
+    least_volts: Option<f64>,
+    why_below: String,
+    /// Above these volts there is a fault, or something else was read.
+    most_volts: Option<f64>,
+    why_above: String,
     /// Where that comes from.
     pub source: Source,
+}
+
+impl PinRole {
+    /// What speaks against a reading there, whatever the sheet's number; `None` where it can be, or the sheet has such volts
+    /// too: a cathode at minus, a control grid at plus (practice).
+    #[must_use]
+    pub fn doubts(&self, sheet: Option<Volt>, read: Volt) -> Option<&str> {
+        let below = self.least_volts.filter(|least| read.volts() < *least);
+        if below.is_some() && sheet.is_none_or(|s| s.volts() >= 0.0) {
+            return Some(&self.why_below);
+        }
+        let above = self.most_volts.filter(|most| read.volts() > *most);
+        (above.is_some() && sheet.is_none_or(|s| s.volts() <= 0.0)).then_some(&self.why_above)
+    }
 }
 
 /// The connections of a valve or a transistor.

@@ -5,7 +5,7 @@ use std::collections::HashMap;
 use owl_core::chart::{Point, SheetMeter, Taken, expected, held, pair};
 use owl_core::quantity::format::signed_percent;
 use owl_core::quantity::{Ohm, Quantity, QuantityError, Volt};
-use owl_core::socket::valve;
+use owl_core::socket::{PinRole, valve};
 use owl_core::verdict::Policy;
 use uuid::Uuid;
 
@@ -49,8 +49,10 @@ pub fn chart_view(
             let cell = |run: Option<&RunRow>| -> Result<Option<ChartCell>, ApiError> {
                 let Some(run) = run else { return Ok(None) };
                 let Some(v) = all.get(&(run.id, p.id)) else { return Ok(None) };
-                let held = held(point, sheet, taken(run)?, Volt::new(*v).map_err(internal)?, policy);
-                Ok(Some(ChartCell::of(*v, &held.map_err(internal)?)))
+                let read = Volt::new(*v).map_err(internal)?;
+                let held = held(point, sheet, taken(run)?, read, policy).map_err(internal)?;
+                let doubt = role(p).and_then(|r| r.doubts(point.sheet, read)).map(str::to_owned);
+                Ok(Some(ChartCell { doubt, ..ChartCell::of(*v, &held) }))
             };
             let (left, right) = (cell(before)?, cell(after)?);
             let now = newest.map(taken).transpose()?.unwrap_or_default();
@@ -60,7 +62,7 @@ pub fn chart_view(
                 at: at(p),
                 pin: p.pin,
                 valve: p.valve.clone(),
-                role: role(p),
+                role: role(p).map(|r| r.name.clone()),
                 note: p.note.clone(),
                 sheet: p.sheet.map(volt),
                 fed_through: p.fed_through.map(|r| Amount::of(Quantity::Resistance, r)),
@@ -136,9 +138,9 @@ fn at(p: &PointRow) -> String {
     p.name.strip_suffix(&tail).unwrap_or(&p.name).to_owned()
 }
 
-fn role(p: &PointRow) -> Option<String> {
+fn role(p: &PointRow) -> Option<&'static PinRole> {
     let pin = u8::try_from(p.pin?).ok()?;
-    valve(&p.valve)?.role(pin).map(|r| r.name.clone())
+    valve(&p.valve)?.role(pin)
 }
 
 fn change(before: Option<&ChartCell>, after: Option<&ChartCell>) -> Option<String> {

@@ -179,6 +179,9 @@ pub struct ChartCell {
     /// How the expectation came about.
     #[serde(serialize_with = "crate::dialect::said")]
     pub because: Vec<String>,
+    /// What speaks against the reading itself, by what the pin is; null where nothing does.
+    #[serde(serialize_with = "crate::dialect::said")]
+    pub doubt: Option<String>,
 }
 
 impl ChartCell {
@@ -193,6 +196,7 @@ impl ChartCell {
             deviation_text: held.deviation.map(|d| signed_percent(d.fraction())),
             status: held.status,
             because: expected.map(|e| e.because.clone()).unwrap_or_default(),
+            doubt: None,
         }
     }
 }

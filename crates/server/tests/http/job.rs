@@ -201,7 +201,12 @@ async fn a_chart_is_scaled_to_the_line_and_two_sets_stand_beside_each_other() {
             assert_eq!(s.put(&format!("/api/chart/runs/{run}/readings"), read).await.0, 200);
         }
     }
+    // A cathode at minus is another pin.
+    let cathode = json!({"point": of("V2 pin 8"), "volts": "-13"});
+    assert_eq!(s.put(&format!("/api/chart/runs/{before}/readings"), cathode).await.0, 200);
     let c = chart(&s, &id).await;
+    let doubt = point(&c, "V2 pin 8")["before"]["doubt"].as_str().unwrap_or_default().to_owned();
+    assert!(doubt.contains("another pin") && point(&c, "V2 pin 3")["before"]["doubt"].is_null(), "{doubt}");
     let p = point(&c, "V2 pin 3");
     assert_eq!((&p["before"]["status"], &p["after"]["status"]), (&json!("low"), &json!("right")));
     // 240 V at 220 V of line are 216 V at 198 V.

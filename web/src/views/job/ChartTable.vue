@@ -113,6 +113,7 @@ const shown = (id: string, c: ChartCell | null | undefined) => typed.value.get(i
                 <StatusMark :status="p[side].status" :label="cell(p[side])" />
                 <span class="num">{{ p[side].deviation_text ?? '' }}</span>
               </span>
+              <span v-if="p[side]?.doubt" class="doubt" role="status">{{ p[side]?.doubt }}</span>
               <span v-if="isWriting(side) && refused.get(p.id)" class="problem" role="alert">{{
                 refused.get(p.id)
               }}</span>
@@ -126,6 +127,12 @@ const shown = (id: string, c: ChartCell | null | undefined) => typed.value.get(i
 </template>
 
 <style scoped>
+.doubt {
+  display: block;
+  color: var(--watch);
+  font-size: var(--t-small);
+  white-space: normal;
+}
 .scroll {
   overflow-x: auto;
 }
