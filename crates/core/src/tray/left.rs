@@ -1,7 +1,6 @@
 //! What is left to do on a ticket's parts.
 
-use super::question::may_be_shorted;
-use super::stage::{asks_names, unnamed};
+use super::stage::{asks_names, may_be_shorted, unnamed};
 use super::status::goes;
 use super::verdict::{Judged, judged};
 use super::{Moment, Status, Tray, TrayPart, installed};

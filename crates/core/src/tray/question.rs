@@ -1,13 +1,11 @@
 //! What must be asked of a part: values that disagree, what overloaded it, and suspects that would kill what goes in.
 
 use super::stage::{asks_names, suspects_open, unsettled};
-use super::status::{decided, goes};
-use super::{Id, TakenReading, Tray, TrayPart};
+use super::{TakenReading, Tray, TrayPart};
 use crate::marking::disagreement::{Between, Disagreement, Values, all};
 use crate::named::named;
 use crate::part::{CapacitorFamily, MadeOf, PartKind};
 use crate::reading::{ReadQuantity, State};
-use crate::verdict::Outcome;
 use crate::verdict::cause::{OnTray, Suspect, suspects};
 
 /// How many suspects are named: a longer list is no help.
@@ -145,13 +143,4 @@ pub fn overloaders(tray: &Tray, part: &TrayPart) -> Vec<Suspect> {
     let mut found = suspects(&part.name, &on_tray);
     found.truncate(MOST_SUSPECTS);
     found
-}
-
-/// Whether a part may still be shorted where it sits: it goes and nothing has gone in, or it is a suspect of which nobody
-/// has decided that it stays. One whose first was proven to work is a suspect no more.
-pub(super) fn may_be_shorted(tray: &Tray, part: &TrayPart) -> bool {
-    let stays = matches!(decided(part).map(|d| d.decided), Some(Outcome::Keep | Outcome::Watch));
-    let works = |id: Id| tray.part(id).and_then(TrayPart::fitting).and_then(|f| f.worked) == Some(true);
-    let suspect = part.suspect_of.is_some_and(|first| !works(first)) && !stays;
-    part.fitting().is_none() && (suspect || goes(part))
 }

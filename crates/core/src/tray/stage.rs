@@ -3,10 +3,10 @@
 
 use std::collections::BTreeMap;
 
-use super::question::may_be_shorted;
 use super::status::{decided, goes};
 use super::{Id, Tray, TrayPart};
 use crate::transistor::suspect::{Role, Suspect, suspects};
+use crate::verdict::Outcome;
 
 /// Which part of the set has which role beside a transistor that shorted, in words: its name on the sheet, or why the set
 /// has none. A role that is not there is still to be named.
@@ -86,4 +86,13 @@ pub fn unsettled<'a>(tray: &'a Tray, part: &TrayPart) -> Vec<&'a str> {
 #[must_use]
 pub fn asks_names(part: &TrayPart) -> bool {
     !unnamed(part).is_empty() && part.fitting().and_then(|f| f.worked) != Some(true)
+}
+
+/// Whether a part may still be shorted where it sits: it goes and nothing has gone in, or it is a suspect of which nobody
+/// has decided that it stays. One whose first was proven to work is a suspect no more.
+pub(super) fn may_be_shorted(tray: &Tray, part: &TrayPart) -> bool {
+    let stays = matches!(decided(part).map(|d| d.decided), Some(Outcome::Keep | Outcome::Watch));
+    let works = |id: Id| tray.part(id).and_then(TrayPart::fitting).and_then(|f| f.worked) == Some(true);
+    let suspect = part.suspect_of.is_some_and(|first| !works(first)) && !stays;
+    part.fitting().is_none() && (suspect || goes(part))
 }

@@ -1,84 +1,14 @@
 //! Limit by limit: what is needed, what the candidate has, and by how much it is short.
 
 use super::Fitness;
+use super::limit::{LimitCheck, LimitName, LimitState, SLACK, cell, least, same};
 use super::power::power;
-use crate::named::named;
 use crate::quantity::Quantity;
 use crate::quantity::format::format;
 use crate::transistor::circuit::{CircuitNeed, Stage};
 use crate::transistor::device::Device;
 use crate::transistor::gain;
 use crate::transistor::rule::{RuleNumber, number};
-
-named! {
-    /// Which limit or property.
-    "cell" LimitName {
-        /// Bipolar, field-effect.
-        Kind = "kind",
-        /// NPN or PNP.
-        Polarity = "polarity",
-        /// Germanium or silicon.
-        Material = "material",
-        /// Collector to base.
-        Vcbo = "vcbo",
-        /// Collector to emitter.
-        Vceo = "vceo",
-        /// Emitter to base.
-        Vebo = "vebo",
-        /// Collector current.
-        Ic = "ic",
-        /// Dissipation.
-        Power = "power",
-        /// Gain at a common current.
-        Gain = "hfe",
-        /// Transition frequency.
-        Transition = "ft",
-        /// Output capacitance.
-        Capacitance = "cob",
-        /// Drain current at zero gate volts, of field-effect types.
-        Idss = "idss",
-        /// Transconductance, of field-effect types.
-        Transconductance = "gfs",
-        /// Package.
-        Package = "package",
-    }
-}
-
-named! {
-    /// How a cell stands.
-    "cell state" LimitState {
-        /// Enough.
-        Pass = "pass",
-        /// Too little, too much, or another.
-        Short = "short",
-        /// One of the two is not known.
-        Unknown = "unknown",
-    }
-}
-
-/// One limit or property of a candidate.
-#[derive(Debug, Clone, PartialEq)]
-pub struct LimitCheck {
-    /// Which.
-    pub name: LimitName,
-    /// Whether it must pass.
-    pub hard: bool,
-    /// How it stands.
-    pub state: LimitState,
-    /// What the candidate has, in the base unit, where it is a number.
-    pub value_si: Option<f64>,
-    /// What is needed, in the base unit, where it is a number.
-    pub needed_si: Option<f64>,
-    /// What the candidate has, as it is written.
-    pub has: String,
-    /// What is needed, as it is written; empty where it is not known.
-    pub needs: String,
-    /// By how much it is short, or why it is unknown, or where the need comes from.
-    pub why: String,
-}
-
-/// A share that rounding may cost.
-const SLACK: f64 = 1e-9;
 
 pub(super) fn fitness(cells: &[LimitCheck], need: &CircuitNeed) -> Fitness {
     let radio = need.stage.is_some_and(Stage::is_radio);
@@ -169,63 +99,6 @@ fn in_its_own_place(c: &mut LimitCheck) {
         c.hard = false;
         let again = "it is the original: look again at what its circuit is said to ask";
         c.why = if c.why.is_empty() { again.to_owned() } else { format!("{}; {again}", c.why) };
-    }
-}
-
-fn cell(name: LimitName, hard: bool, state: LimitState) -> LimitCheck {
-    LimitCheck {
-        name,
-        hard,
-        state,
-        value_si: None,
-        needed_si: None,
-        has: String::new(),
-        needs: String::new(),
-        why: String::new(),
-    }
-}
-
-fn same<T: crate::named::Named>(
-    name: LimitName,
-    hard: bool,
-    wanted: Option<T>,
-    has: Option<T>,
-) -> LimitCheck {
-    let state = match (wanted, has) {
-        (Some(w), Some(h)) if w == h => LimitState::Pass,
-        (Some(_), Some(_)) => LimitState::Short,
-        _ => LimitState::Unknown,
-    };
-    let text = |v: Option<T>| v.map_or_else(String::new, |v| v.name().to_owned());
-    LimitCheck { has: text(has), needs: text(wanted), ..cell(name, hard, state) }
-}
-
-/// At least so much.
-pub(super) fn least(
-    name: LimitName,
-    hard: bool,
-    q: Quantity,
-    has: Option<f64>,
-    needed: Option<f64>,
-    why: String,
-) -> LimitCheck {
-    let text = |v: Option<f64>| v.map_or_else(String::new, |v| format(q, v).to_string());
-    let (state, why) = match (has, needed) {
-        (Some(h), Some(n)) if h >= n * (1.0 - SLACK) => (LimitState::Pass, why),
-        (Some(h), Some(n)) => {
-            let short = format!("short by {}", format(q, n - h));
-            (LimitState::Short, if why.is_empty() { short } else { format!("{short}; {why}") })
-        }
-        (None, Some(_)) => (LimitState::Unknown, "not known of this type".to_owned()),
-        (_, None) => (LimitState::Unknown, "not known of the original".to_owned()),
-    };
-    LimitCheck {
-        value_si: has,
-        needed_si: needed,
-        has: text(has),
-        needs: text(needed),
-        why,
-        ..cell(name, hard, state)
     }
 }
 

@@ -6,10 +6,11 @@
 
 mod cell;
 mod current;
+mod limit;
 mod power;
 mod rank;
 
-pub use cell::{LimitCheck, LimitName, LimitState};
+pub use limit::{LimitCheck, LimitName, LimitState};
 
 use std::cmp::Ordering;
 

@@ -1,6 +1,6 @@
 //! What a candidate may dissipate against what is asked, both at the same temperature and reference.
 
-use super::cell::{LimitCheck, LimitName, least};
+use super::limit::{LimitCheck, LimitName, least};
 use crate::quantity::Quantity;
 use crate::quantity::format::format;
 use crate::transistor::circuit::CircuitNeed;

@@ -2,8 +2,9 @@
 
 use std::cmp::Ordering;
 
-use super::cell::{LimitCheck, LimitName, LimitState, collector_emitter};
+use super::cell::collector_emitter;
 use super::current::common_current;
+use super::limit::{LimitCheck, LimitName, LimitState};
 use super::power::powers;
 use crate::transistor::circuit::{CircuitNeed, Stage};
 use crate::transistor::device::Device;
