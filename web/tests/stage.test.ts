@@ -1,10 +1,10 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import { nextTick, reactive } from 'vue'
+import { nextTick, reactive, ref } from 'vue'
 import type { Part, StagePlace } from '@/api/client'
 import StageFit from '@/views/station/StageFit.vue'
 import SuspectNames from '@/views/station/SuspectNames.vue'
 import { words } from '@/words/en'
-import { clean, field, named, press, seen, type } from './bench'
+import { bench, clean, field, named, press, seen, type } from './bench'
 import { drawn } from './drawn'
 import { problem, until } from './server'
 
@@ -84,6 +84,20 @@ describe('a stage that goes in with one press', () => {
     await until(() => d.all('[data-test=despite]').length > 0)
     expect(d.all('.places li')[0]?.textContent).toContain('falls short: 12 V')
     expect(field(d, words.fit.gain).value).toBe('88')
+  })
+  it('with the database away, what is shown and typed stays in view', async () => {
+    seen.answer = () => ({ body: { places: [place('Q7'), place('Q8')] } })
+    const away = ref(true)
+    bench({ connected: away })
+    const d = drawn(StageFit, { part: part() })
+    await until(() => d.all('.places li').length === 2)
+    type(field(d, words.fit.gain), '91')
+    seen.answer = () => problem(503, 'the database does not answer')
+    away.value = false
+    await until(() => seen.asked.length > 1)
+    await nextTick()
+    expect(d.all('.places li')).toHaveLength(2)
+    expect(field(d, words.fit.gain).value).toBe('91')
   })
   it('leads to the place at which something is to be answered first, and sends nothing', async () => {
     seen.answer = () => ({ body: { places: [place('R31', { asked: 'disagreement' }), place('Q7')] } })

@@ -41,7 +41,8 @@ export function useStageFit(bench: Bench, part: () => Part) {
       failure.value = null
     } catch (e) {
       if (!(e instanceof Problem)) throw e
-      failure.value = e.detail
+      // While the database is away, what is shown and typed stays.
+      if (!e.away || !rows.length) failure.value = e.detail
     }
     loading.value = false
   }
