@@ -24,6 +24,8 @@ test('an output stage goes in with one press and is proven as one', async ({ ben
   await page.keyboard.press('4')
   const station = bench.station
   // The lit button is the question; what is asked for is named, one after the other.
+  await expect(station.getByText('What may have died with Q7')).toBeVisible()
+  await expect(station.getByRole('button', { name: /Look first at the rest of its stage/ })).toBeVisible()
   await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
   await page.keyboard.press('Enter')
   await expect(station.getByLabel('name on the sheet')).toBeFocused()
@@ -46,6 +48,7 @@ test('an output stage goes in with one press and is proven as one', async ({ ben
   }
   await bench.strip('R31').click()
   await page.keyboard.press('3')
+  await expect(bench.verdict).toContainText(/replace/i)
   await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
   await page.keyboard.press('Enter')
   await expect(bench.strip('R31')).toContainText(/replace/i)

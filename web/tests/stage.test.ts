@@ -18,6 +18,7 @@ const part = (more: object = {}) =>
     strip: {},
     first_asked: null,
     suspects_unnamed: [],
+    stage_to_fit: ['Q7', 'Q8'],
     ...more,
   }) as unknown as Part
 const choice = (description: string, place: string) => ({

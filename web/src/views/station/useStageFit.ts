@@ -46,7 +46,10 @@ export function useStageFit(bench: Bench, part: () => Part) {
     }
     loading.value = false
   }
-  watch([() => part().version, () => bench.connected.value], look, { immediate: true })
+  // Another part of it may have been decided meanwhile.
+  watch([() => part().version, () => part().stage_to_fit.join(), () => bench.connected.value], look, {
+    immediate: true,
+  })
 
   /** What is wrong with a field of a place. */
   const wrongAt = (i: number, field: string) => wrong(`fittings[${i}].${field}`)
