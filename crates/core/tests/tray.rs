@@ -8,11 +8,9 @@ use owl_core::caution::{SetClass, Step};
 use owl_core::drawers::{Condition, Lot, Piece};
 use owl_core::marking::disagreement::Between;
 use owl_core::marking::{Hints, read_text};
-use owl_core::named::Named;
 use owl_core::part::{CapacitorFamily, Fact, Family, MadeOf, Part, PartKind, Position, SafetyClass};
 use owl_core::quantity::{Farad, Fraction, Quantity, Volt, Watt};
 use owl_core::reading::{ReadQuantity, Reading, Shown, State};
-use owl_core::transistor::suspect::Role;
 use owl_core::tray::goes_in::{Taken, check, class_of, far_off, wanted};
 use owl_core::tray::installed::{Against, as_found, installed};
 use owl_core::tray::left::{self, alignment_due, can_reform, is_needed, left, unfinished};
@@ -20,8 +18,7 @@ use owl_core::tray::status::{ToDo, decided, to_do};
 use owl_core::tray::undo::{Held, may_prove, may_undo};
 use owl_core::tray::verdict::{Judged, judged, latest, measured, overloaded};
 use owl_core::tray::{
-    Decision, Explained, Fitting, Id, Moment, NewPart, Status, TakenReading, Tray, TrayPart, branch,
-    question, stage,
+    Decision, Explained, Fitting, Id, Moment, NewPart, Status, TakenReading, Tray, TrayPart, branch, question,
 };
 use owl_core::verdict::{Outcome, Policy, School};
 
@@ -230,87 +227,6 @@ fn what_overloaded_a_part_is_asked_with_those_that_could_have() {
     burnt.fittings.push(fitting(9, 50, PartKind::Resistor, 10e3));
     let tray = one(burnt);
     assert!(overloaded(&tray, &tray.parts()[0], None, school()));
-}
-
-/// Suspects of a stage: `Q5` is the first, the others died with it or killed it.
-fn stage(first: TrayPart, others: Vec<(u128, &str, Vec<Decision>)>) -> Tray {
-    let suspect = |(n, name, decisions): (u128, &str, Vec<Decision>)| {
-        let kind = PartKind::called(name).unwrap();
-        TrayPart { suspect_of: Some(Id(1)), decisions, ..TrayPart::new(Id(n), name, kind) }
-    };
-    Tray::new([first].into_iter().chain(others.into_iter().map(suspect)).collect(), vec![])
-}
-
-fn q5(fittings: Vec<Fitting>) -> TrayPart {
-    TrayPart { fittings, ..TrayPart::new(Id(1), "Q5", PartKind::Transistor) }
-}
-
-#[test]
-fn suspects_are_open_until_each_is_decided_on_and_shorts_until_they_are_out() {
-    let kept = || (3, "Q6", vec![decision(1, Outcome::Keep)]);
-    let goes = || (4, "Q7", vec![decision(1, Outcome::Replace)]);
-    let tray = stage(q5(vec![]), vec![(2, "R5A", vec![]), kept(), goes()]);
-    assert_eq!(stage::suspects_open(&tray, Id(1)), ["R5A"]);
-    assert_eq!(tray.neighbours(&tray.parts()[0]), [Id(2), Id(3), Id(4)]);
-    let names = |parts: Vec<&TrayPart>| parts.iter().map(|p| p.name.as_str()).collect::<Vec<_>>().join(" ");
-    assert_eq!(names(stage::stage(&tray, &tray.parts()[2]).collect()), "Q5 R5A Q6 Q7");
-    assert_eq!(names(stage::to_fit(&tray, &tray.parts()[1])), "Q7", "only what goes");
-    assert_eq!(stage::key(&tray, &tray.parts()[3]), Some(Id(1)), "one stage from all sides");
-    let asked =
-        |tray: &Tray, at: usize| question::first_asked(tray, &tray.parts()[at]).map(|a| a.parts.join(" "));
-    assert_eq!(asked(&tray, 0).as_deref(), Some("R5A"), "before the first is fitted");
-    // Fitted, its stage is proven as one: what goes is still there, shorted, until another is in.
-    let fitted = || q5(vec![fitting(9, 5, PartKind::Transistor, 0.0)]);
-    let tray = stage(fitted(), vec![kept(), goes()]);
-    assert_eq!(asked(&tray, 0).as_deref(), Some("Q7"));
-    assert!(left::holds_power(&tray, school()).is_some_and(|why| why.starts_with("Q7 is bad")));
-    let tray = stage(fitted(), vec![kept()]);
-    assert_eq!((asked(&tray, 0), left::holds_power(&tray, school())), (None, None));
-    // The same from the other side: a fellow that was fitted is not proven beside a first that is still shorted.
-    let first = TrayPart { decisions: vec![decision(1, Outcome::Replace)], ..q5(vec![]) };
-    let mut fellow = TrayPart { suspect_of: Some(Id(1)), ..TrayPart::new(Id(3), "Q6", PartKind::Transistor) };
-    fellow.fittings = vec![fitting(9, 5, PartKind::Transistor, 0.0)];
-    assert_eq!(asked(&Tray::new(vec![first, fellow], vec![]), 1).as_deref(), Some("Q5"));
-    // Once the first was proven to work nobody is a suspect any more.
-    let mut works = fitting(9, 5, PartKind::Transistor, 0.0);
-    works.worked = Some(true);
-    assert_eq!(left::holds_power(&stage(q5(vec![works]), vec![(2, "R5A", vec![])]), school()), None);
-}
-
-/// What dies with an output transistor is looked for on the tray; what is not found there is asked for and not made up
-/// (common practice, no source).
-#[test]
-fn what_may_have_died_is_recognised_and_the_rest_is_named_by_somebody() {
-    let at = |n: u128, name: &str, position: Option<Position>| {
-        let kind = PartKind::called(name).unwrap();
-        TrayPart { position, ..TrayPart::new(Id(n), name, kind) }
-    };
-    let q8 = TrayPart { group: Some(Id(50)), ..at(1, "Q8", Some(Position::HalfBridge)) };
-    let q9 = TrayPart { group: Some(Id(50)), ..at(2, "Q9", None) };
-    let taken = TrayPart { suspect_of: Some(Id(9)), ..at(5, "Q3", Some(Position::Driver)) };
-    let parts =
-        vec![q8, q9, at(3, "R41", Some(Position::Emitter)), at(4, "R42", Some(Position::Cathode)), taken];
-    let mut tray = Tray::new(parts.clone(), vec![]);
-    let known: Vec<(Role, &str)> =
-        stage::recognised(&tray, &tray.parts()[0]).into_iter().map(|(r, p)| (r, p.name.as_str())).collect();
-    assert_eq!(known, [(Role::Fellow, "Q9"), (Role::EmitterResistor, "R41")]);
-    // Nobody asks before it is known that it shorted; then each that is not named keeps the question and the power.
-    let asked =
-        |tray: &Tray| question::first_asked(tray, &tray.parts()[0]).map(|a| (a.question, a.parts.join(" ")));
-    assert!(stage::unnamed(&parts[0]).is_empty() && asked(&tray).is_none());
-    let roles = |n: usize| Role::ALL.iter().take(n).map(|r| (*r, "R1".to_owned())).collect();
-    let mut first = parts[0].clone();
-    first.roles = Some(roles(6));
-    tray = Tray::new(vec![first.clone()], vec![]);
-    assert_eq!(stage::unnamed(&first)[0].role, Role::AcrossTheOutput);
-    assert_eq!(asked(&tray), Some((question::FirstAsked::Suspects, String::new())));
-    assert!(left::holds_power(&tray, school()).is_some_and(|why| why.contains("resistor across the output")));
-    first.roles = Some(roles(7));
-    tray = Tray::new(vec![first], vec![]);
-    assert_eq!((asked(&tray), left::holds_power(&tray, school())), (None, None));
-    // Halves of a pair want two of one lot; an emitter resistor of another value does not.
-    let r = |n, ohms| TrayPart { position: Some(Position::Emitter), ..part(n, "R41", ohms) };
-    assert!(stage::alike(&r(1, 0.33), &r(2, 0.33)) && !stage::alike(&r(1, 0.33), &r(2, 0.47)));
 }
 
 /// No lit button leads to power with a known short (common practice, no source).

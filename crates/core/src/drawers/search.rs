@@ -7,6 +7,7 @@ use crate::named::Named;
 use crate::part::PartKind;
 use crate::part::size::sizes;
 use crate::quantity::{Quantity, parse};
+use crate::transistor::device::with_prefix;
 
 /// The most words that are looked at.
 pub const MOST_WORDS: usize = 8;
@@ -115,18 +116,9 @@ fn word(text: &str) -> Word {
     out
 }
 
-/// A Japanese type is printed without its first two characters, and looked for with them or without (JIS C 7012).
+/// A Japanese type is looked for with its first two characters and without. Two figures at least: C4 is a capacitor.
 fn other_names(text: &str) -> Vec<String> {
     let lower = text.to_lowercase();
-    let number = |t: &str| {
-        let digits = t.get(1..).unwrap_or_default();
-        t.starts_with(['a', 'b', 'c', 'd', 'j', 'k'])
-            && digits.len() > 1
-            && digits.chars().all(|c| c.is_ascii_digit())
-    };
-    match lower.strip_prefix("2s") {
-        Some(short) if number(short) => vec![short.to_owned()],
-        None if number(&lower) => vec![format!("2s{lower}")],
-        _ => vec![],
-    }
+    let short = lower.strip_prefix("2s").filter(|s| with_prefix(s).is_some()).map(str::to_owned);
+    short.or_else(|| with_prefix(&lower).filter(|_| lower.len() > 2)).into_iter().collect()
 }

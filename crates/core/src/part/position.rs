@@ -213,6 +213,18 @@ impl Position {
         matches!(self, Self::Bleeder | Self::MeterMultiplier)
     }
 
+    /// Whether the value there makes a frequency.
+    #[must_use]
+    pub fn makes_a_frequency(self) -> bool {
+        matches!(self, Self::Tuned | Self::Padder | Self::Neutralising)
+    }
+
+    /// How close the value of such a part is looked at there; where nothing is known, as where a current hangs on it.
+    #[must_use]
+    pub fn care(self, kind: PartKind) -> Care {
+        self.facts(kind).map_or(Care::Near, |f| f.care)
+    }
+
     /// Whether it holds a plate's volts off a tank circuit.
     #[must_use]
     pub fn blocks_a_plate(self) -> bool {

@@ -110,8 +110,8 @@ pub fn choose_can(
         let need = Need { gone: &one, value_si: Some(section.capacitance.farads()), position, ..*need };
         let mut found = choose(&need, policy, &left)?;
         let best = if found.choices.is_empty() { None } else { Some(found.choices.remove(0)) };
-        for lot in best.iter().flat_map(|c| &c.pieces).filter_map(|p| p.lot) {
-            left[lot].count = left[lot].count.saturating_sub(1);
+        if let Some(choice) = &best {
+            choice.take_from(&mut left);
         }
         out.sections.push(best);
         out.refused.push(found);

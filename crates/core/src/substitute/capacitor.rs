@@ -125,13 +125,7 @@ fn tempting(need: &Need<'_>, old: &Capacitor, wanted: f64, policy: &Policy) -> V
     let near = neighbours(Series::E6, wanted).map_or(wanted, |n| n.nearest);
     match need.position {
         Some(p) if p.protects_people() => vec![piece(CapacitorFamily::Polypropylene, near, 630.0)],
-        Some(
-            Position::Tuned
-            | Position::Padder
-            | Position::Neutralising
-            | Position::PlateBlocking
-            | Position::ModulatedBlocking,
-        ) => {
+        Some(p) if p.makes_a_frequency() || p.blocks_a_plate() => {
             vec![piece(CapacitorFamily::CeramicClass2, near, 500f64.max(rated))]
         }
         Some(Position::Coupling | Position::Tone | Position::Avc) => {

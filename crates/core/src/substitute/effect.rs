@@ -13,7 +13,8 @@ use crate::supply::touch::touch;
 /// Where the line is not known: the line that most sets see (practice).
 const USUAL_LINE: (Volt, Hertz) = (Volt::computed(230.0), Hertz::computed(50.0));
 
-fn short(of: Quantity, v: f64) -> String {
+/// As it is shown beside a choice: three figures.
+pub(super) fn short(of: Quantity, v: f64) -> String {
     format_as(of, v, 3, CapacitanceStyle::WithNano).to_string()
 }
 
@@ -62,7 +63,7 @@ pub(super) fn of(need: &Need<'_>, wanted: f64, value: f64, t: &mut Tally) {
             if ratio > 1.0 { t.better(text) } else { t.worse(text) }
         }
         Some(Position::LineToChassis | Position::AntennaIsolation) => touched(need, wanted, value, t),
-        Some(Position::Tuned | Position::Padder | Position::Neutralising) => {
+        Some(p) if p.makes_a_frequency() => {
             t.worse("the alignment moves with it: align the stage afterwards");
         }
         Some(Position::Tone) if !same => {

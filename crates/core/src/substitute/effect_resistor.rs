@@ -3,14 +3,17 @@
 
 use super::Need;
 use super::assess::Tally;
+use super::effect::short;
 use crate::part::{Fact, Position};
-use crate::quantity::Quantity;
-use crate::quantity::format::{format, percent, signed_percent};
+use crate::quantity::format::{percent, signed_percent};
+use crate::quantity::{Quantity, Volt};
 
-fn short(of: Quantity, v: f64) -> String {
-    use crate::quantity::format::{CapacitanceStyle, format_as};
-    format_as(of, v, 3, CapacitanceStyle::WithNano).to_string()
-}
+/// Within this share a corner or a time is as it was (practice: a third is not heard).
+const UNHEARD: std::ops::RangeInclusive<f64> = 0.75..=1.34;
+/// Within this share a divider and a bias do as before (practice).
+const CLOSE: f64 = 0.05;
+/// Within this share a meter shows as before (practice: half of a panel meter's own error).
+const SCALE: f64 = 0.01;
 
 /// What changes where `value` goes in and `wanted` was there.
 pub(super) fn of(need: &Need<'_>, wanted: f64, value: f64, t: &mut Tally) {
@@ -18,78 +21,64 @@ pub(super) fn of(need: &Need<'_>, wanted: f64, value: f64, t: &mut Tally) {
     if (ratio - 1.0).abs() < 1e-5 {
         return;
     }
-    let (across, rail) =
-        (need.circuit.across(need.position).map(crate::quantity::Volt::volts), need.fact(Fact::Rail));
-    let amperes = across.map(|v| v / wanted);
+    let volts = |v: f64| short(Quantity::Voltage, v);
+    let across = need.circuit.across(need.position).map(Volt::volts);
+    // Where both are known: what stands across it, and what is left of the rail.
+    let split = across.zip(need.fact(Fact::Rail)).filter(|(v, rail)| rail > v).map(|(v, rail)| (v, rail - v));
     match need.position {
-        Some(Position::Cathode | Position::Emitter) => match amperes {
-            Some(i) => {
-                let after = short(Quantity::Current, i / ratio);
-                let (before, word) =
-                    (short(Quantity::Current, i), if ratio < 1.0 { "at most" } else { "at least" });
-                t.changed(
-                    ratio >= 1.0,
-                    format!("stage current {before} before, {word} {after} after: its bias follows"),
-                );
-            }
-            None => t.changed(
-                ratio >= 1.0,
-                format!("the stage's current moves by up to {}", signed_percent(1.0 / ratio - 1.0)),
-            ),
-        },
+        Some(Position::Cathode | Position::Emitter) => {
+            let text = across.map_or_else(
+                || format!("the stage's current moves by up to {}", signed_percent(1.0 / ratio - 1.0)),
+                |v| {
+                    let amperes = |r: f64| short(Quantity::Current, v / r);
+                    let word = if ratio < 1.0 { "at most" } else { "at least" };
+                    let (before, after) = (amperes(wanted), amperes(value));
+                    format!("stage current {before} before, {word} {after} after: its bias follows")
+                },
+            );
+            t.changed(ratio >= 1.0, text);
+        }
         Some(Position::PlateLoad | Position::ScreenFeed | Position::Feed) => {
-            if let (Some(i), Some(v), Some(rail)) =
-                (amperes, across, rail.filter(|r| across.is_some_and(|v| *r > v)))
-            {
-                let (before, after) = (rail - v, (rail - i * value).max(0.0));
-                t.changed(
-                    ratio <= 1.0,
-                    format!(
-                        "{} behind it before, {} after, at the same current",
-                        short(Quantity::Voltage, before),
-                        short(Quantity::Voltage, after)
-                    ),
-                );
-            } else {
-                t.changed(ratio <= 1.0, format!("it drops {} of what it did", percent(ratio)));
-            }
-        }
-        Some(Position::Divider) => {
-            if let (Some(v), Some(rail)) = (across, rail.filter(|r| across.is_some_and(|v| *r > v))) {
-                let other = wanted * (rail - v) / v;
-                let after = rail * value / (value + other);
-                let text = format!(
-                    "{} across it before, {} after",
-                    short(Quantity::Voltage, v),
-                    short(Quantity::Voltage, after)
-                );
-                t.changed((after / v - 1.0).abs() < 0.05, text);
-            } else {
-                t.changed(false, format!("the divider's ratio moves with {}", signed_percent(ratio - 1.0)));
-            }
-        }
-        Some(Position::GridLeak | Position::Tone | Position::Avc) => {
-            let what = if need.position == Some(Position::Avc) { "time constant" } else { "corner" };
-            let moves = if need.position == Some(Position::Avc) { ratio } else { 1.0 / ratio };
-            t.changed(
-                (0.75..=1.34).contains(&moves),
-                format!("its {what} becomes {} of what it was", percent(moves)),
+            let text = split.map_or_else(
+                || format!("it drops {} of what it did", percent(ratio)),
+                |(v, behind)| {
+                    let after = (behind + v * (1.0 - ratio)).max(0.0);
+                    format!("{} behind it before, {} after, at the same current", volts(behind), volts(after))
+                },
             );
+            t.changed(ratio <= 1.0, text);
         }
-        Some(Position::Bias) => t.changed(
-            (ratio - 1.0).abs() < 0.05,
-            format!("the bias becomes {} of what it was", percent(ratio)),
-        ),
+        Some(Position::Divider) => match split {
+            Some((v, other)) => {
+                let after = (v + other) * ratio * v / (ratio * v + other);
+                let text = format!("{} across it before, {} after", volts(v), volts(after));
+                t.changed((after / v - 1.0).abs() < CLOSE, text);
+            }
+            None => {
+                t.changed(false, format!("the divider's ratio moves with {}", signed_percent(ratio - 1.0)))
+            }
+        },
+        Some(Position::GridLeak | Position::Tone) => {
+            let text = format!("its corner becomes {} of what it was", percent(1.0 / ratio));
+            t.changed(UNHEARD.contains(&ratio.recip()), text);
+        }
+        Some(Position::Avc) => {
+            let text = format!("its time constant becomes {} of what it was", percent(ratio));
+            t.changed(UNHEARD.contains(&ratio), text);
+        }
+        Some(Position::Bias) => {
+            let text = format!("the bias becomes {} of what it was", percent(ratio));
+            t.changed((ratio - 1.0).abs() < CLOSE, text);
+        }
         Some(Position::MeterMultiplier) => {
-            t.changed(
-                (ratio - 1.0).abs() <= 0.01,
-                format!("the meter shows {} of what is there", percent(1.0 / ratio)),
-            );
+            let text = format!("the meter shows {} of what is there", percent(1.0 / ratio));
+            t.changed((ratio - 1.0).abs() <= SCALE, text);
         }
         Some(Position::Bleeder) => {
-            let heat = across
-                .map_or_else(String::new, |v| format!(", {} in it", format(Quantity::Power, v * v / value)));
-            t.changed(ratio <= 1.0, format!("empties the supply in {} of the time{heat}", percent(ratio)));
+            let heat = across.map(|v| format!(", {} in it", short(Quantity::Power, v * v / value)));
+            let text =
+                format!("empties the supply in {} of the time{}", percent(ratio), heat.unwrap_or_default());
+            t.changed(ratio <= 1.0, text);
         }
         _ => {}
     }

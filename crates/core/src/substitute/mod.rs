@@ -192,6 +192,22 @@ impl Choice {
         self.pieces.iter().all(|p| p.piece.safety == Some(first)).then_some(first)
     }
 
+    /// Takes its pieces out of the drawers, so that what is chosen next does not count on them.
+    pub fn take_from(&self, left: &mut [Lot]) {
+        for lot in self.pieces.iter().filter_map(|p| p.lot) {
+            if let Some(lot) = left.get_mut(lot) {
+                lot.count = lot.count.saturating_sub(1);
+            }
+        }
+    }
+
+    /// Whether it is made of the same pieces of the same lots as another.
+    #[must_use]
+    pub fn is_alike(&self, other: &Self) -> bool {
+        let lots = |c: &Self| c.pieces.iter().map(|p| p.lot).collect::<Vec<_>>();
+        self.description == other.description && lots(self) == lots(other)
+    }
+
     /// Whether a piece of it must be tested before it is fitted.
     #[must_use]
     pub fn needs_test(&self) -> bool {

@@ -386,7 +386,6 @@ fn string_stands(tree: &Tree, offers: &[&Offer]) -> Option<f64> {
 /// What the pieces are made of, each making once: `metal film`, `metal film and wirewound`.
 fn made_of<'a>(pieces: impl Iterator<Item = &'a Piece>) -> String {
     let mut names: Vec<&str> = pieces.map(|p| p.family.map_or(p.kind.name(), Named::name)).collect();
-    names.dedup();
     names.sort_unstable();
     names.dedup();
     names.join(" and ")

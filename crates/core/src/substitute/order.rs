@@ -7,6 +7,7 @@ use crate::drawers::{Leads, Lot};
 use crate::network::Tree;
 use crate::part::position::Care;
 use crate::part::{CapacitorFamily, Family, MadeOf, Part, PartKind};
+use crate::preferred::{Series, is_member};
 
 /// From so many times the watts or the volts that are needed a part is a size that nobody would choose (practice).
 const LARGE: f64 = 3.5;
@@ -14,20 +15,24 @@ const LARGE: f64 = 3.5;
 const SMALL: f64 = 1.5;
 /// From so many times it is out of proportion (practice: not ten times over).
 const OUTSIZED: f64 = 9.0;
+/// The error of what is made now for an older value (ours: behind the value itself, before every other).
+const NEXT_TO_IT: f64 = 1e-4;
 /// Up to these watts a wound part is no successor of one that was not wound (practice).
 const WOUND_FROM: f64 = 2.0;
 
 /// Errors up to the first are one class, up to the second the next: by how close the place looks at the value.
 pub(super) fn classes(need: &Need<'_>) -> (f64, f64) {
-    let kind = need.gone.kind();
-    let care = need.position.and_then(|p| p.facts(kind)).map_or(Care::Near, |f| f.care);
-    match (kind, care) {
+    match (need.gone.kind(), care(need)) {
         (_, Care::Exact) => (0.0125, 0.025),
         (PartKind::Capacitor, Care::Near) => (0.1, 0.2),
         (PartKind::Capacitor, Care::Loose) => (0.25, 1.0),
         (_, Care::Near) => (0.055, 0.1),
         (_, Care::Loose) => (0.1, 0.2),
     }
+}
+
+fn care(need: &Need<'_>) -> Care {
+    need.position.map_or(Care::Near, |p| p.care(need.gone.kind()))
 }
 
 /// How a choice is come by, the nearest to hand first.
@@ -70,13 +75,11 @@ fn is_string_of_electrolytics(choice: &Choice) -> bool {
 /// 0 where it is of a size that one would choose, 1 where it is large, or as small as its heat allows, 2 out of proportion.
 /// Film stands more volts than is asked for as a matter of course.
 fn size(choice: &Choice, need: &Need<'_>) -> u8 {
-    let film = choice.pieces.iter().all(|p| match p.piece.family {
-        Some(MadeOf::Capacitor(f)) => f != CapacitorFamily::Electrolytic && f != CapacitorFamily::Tantalum,
-        _ => false,
-    });
+    let polar =
+        choice.pieces.iter().filter_map(|p| p.piece.family?.capacitor()).any(|f| sort(f) == Sort::Polar);
     let counts = match need.gone.kind() {
         PartKind::Resistor => "watts",
-        PartKind::Capacitor if !film => "volts",
+        PartKind::Capacitor if polar => "volts",
         _ => return 0,
     };
     let over = choice.margins.iter().find(|m| m.of == counts).map_or(1.0, |m| m.ratio);
@@ -135,14 +138,14 @@ fn sort(family: CapacitorFamily) -> Sort {
     }
 }
 
-/// How far a choice is off, where what is made now for an older value is that value.
+/// How far a choice is off. What is made now for an older value comes next to that value itself, where nothing exact hangs
+/// on it; resistors are made in E24.
 fn error(choice: &Choice, need: &Need<'_>) -> f64 {
-    let exact = need.position.and_then(|p| p.facts(need.gone.kind())).is_some_and(|f| f.care == Care::Exact);
-    let moved = |(wanted, value): (f64, f64)| !exact && moved_to(wanted, value);
-    if choice.pieces.len() == 1 && need.value_si.zip(choice.value_si).is_some_and(moved) {
-        return 0.0;
-    }
-    choice.deviation.map_or(0.0, |d| d.fraction().abs())
+    let off = choice.deviation.map_or(0.0, |d| d.fraction().abs());
+    let single = need.value_si.zip(choice.value_si).filter(|_| choice.pieces.len() == 1);
+    let made = |wanted| need.gone.kind() == PartKind::Resistor && is_member(Series::E24, wanted);
+    let moved = |(wanted, value): (f64, f64)| !made(wanted) && moved_to(wanted, value);
+    if care(need) != Care::Exact && single.is_some_and(moved) { off.min(NEXT_TO_IT) } else { off }
 }
 
 type Rank = (Reach, u8, bool, u8, usize, i64, u8, std::cmp::Reverse<u32>);

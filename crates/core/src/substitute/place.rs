@@ -108,7 +108,7 @@ pub(super) fn window(need: &Need<'_>, old: &Capacitor, policy: &Policy) -> Windo
         let why = format!("{low} to {high} times work as {}", f.position);
         return named((low, high), why, Source::practice("what a place takes"));
     }
-    let tuned = need.position.is_some_and(is_tuned);
+    let tuned = need.position.is_some_and(Position::makes_a_frequency);
     let most = if tuned { policy.number_si(PolicyNumber::TunedFraction) } else { f64::INFINITY };
     let t = mark(old).min(most);
     let why = match need.position {
@@ -148,7 +148,7 @@ pub(super) fn families(need: &Need<'_>, old: &Capacitor, wanted: f64) -> Vec<Cap
     let now = old_one.filter(|f| *f == CapacitorFamily::Mica).map(|_| CapacitorFamily::SilverMica);
     for f in now.into_iter().chain(old_one) {
         if !all.contains(&f) {
-            let at = if is_tuned(taken.position) { 0 } else { all.len().min(1) };
+            let at = if taken.position.makes_a_frequency() { 0 } else { all.len().min(1) };
             all.insert(at, f);
         }
     }
@@ -156,19 +156,15 @@ pub(super) fn families(need: &Need<'_>, old: &Capacitor, wanted: f64) -> Vec<Cap
     all
 }
 
-/// Whether the value there makes a frequency.
-pub(super) fn is_tuned(position: Position) -> bool {
-    matches!(position, Position::Tuned | Position::Padder | Position::Neutralising)
-}
-
 /// Whether a part of that making was right in its place: what does not fail of age, and does what the place asks for.
 fn was_right(position: Position, family: CapacitorFamily) -> bool {
     let fails = MadeOf::Capacitor(family).facts().is_some_and(|f| f.known_bad);
     let polar = matches!(family, CapacitorFamily::Electrolytic | CapacitorFamily::Tantalum);
     let moves = family == CapacitorFamily::CeramicClass2
-        && (is_tuned(position) || matches!(position, Position::Coupling | Position::Tone | Position::Avc));
-    let drifts =
-        family == CapacitorFamily::Polyester && (is_tuned(position) || position == Position::Snubber);
+        && (position.makes_a_frequency()
+            || matches!(position, Position::Coupling | Position::Tone | Position::Avc));
+    let drifts = family == CapacitorFamily::Polyester
+        && (position.makes_a_frequency() || position == Position::Snubber);
     let kilovolts = position.blocks_a_plate() || position.protects_people();
     !(fails || polar || moves || drifts || kilovolts)
 }
@@ -195,7 +191,7 @@ pub(super) fn assess(
     if let Some(value) = piece.value_si {
         let ratio = value / wanted;
         t.value(Quantity::Capacitance, wanted, value, &window.why, window.source.clone());
-        let exact = need.position.is_some_and(is_tuned);
+        let exact = need.position.is_some_and(Position::makes_a_frequency);
         let moved = !exact && window.low > MOVED && ratio >= MOVED && moved_to(wanted, value);
         if moved && ratio < window.low {
             t.passes.push(ChoiceReason::practice(
@@ -224,7 +220,7 @@ pub(super) fn assess(
     if family == Some(CapacitorFamily::Electrolytic) {
         electrolytic(need, piece, policy, &mut t);
     }
-    if need.position.is_some_and(is_tuned) {
+    if need.position.is_some_and(Position::makes_a_frequency) {
         drift(old, piece, &mut t);
     }
     if need.position.is_some_and(Position::blocks_a_plate) {
@@ -342,9 +338,7 @@ fn kind_of(need: &Need<'_>, old: &Capacitor, wanted: f64, piece: &Piece, t: &mut
 /// Why a dielectric does not do.
 pub(super) fn because(position: Option<Position>, family: CapacitorFamily) -> &'static str {
     match (position, family) {
-        (Some(Position::Tuned | Position::Padder | Position::Neutralising), _) => {
-            "; it drifts and takes the alignment along"
-        }
+        (Some(p), _) if p.makes_a_frequency() => "; it drifts and takes the alignment along",
         (_, CapacitorFamily::Electrolytic | CapacitorFamily::Tantalum) => {
             "; it leaks and has a plus and a minus"
         }

@@ -2,7 +2,7 @@
 //! voltage (common practice).
 
 use super::assess::Offer;
-use super::load::{self, Load, body_volts};
+use super::load::{self, Load};
 use super::network::of_resistors;
 use super::{Choice, Choices, Chosen};
 use crate::drawers::{Condition, Lot, Piece};
@@ -19,7 +19,9 @@ const WITHIN: f64 = 0.05;
 
 /// Strings of equals: of each lot in the drawers that makes one, and the shortest to buy.
 pub(super) fn strings(load: &Load, old: &Resistor, lots: &[Lot], out: &mut Choices) {
-    let Some(volts) = load.volts.filter(|v| sizes().iter().any(|s| s.volts.volts() < *v)) else { return };
+    if load.volts.is_none_or(|v| sizes().iter().all(|s| s.volts.volts() >= v)) {
+        return;
+    }
     let lengths = || 3..=LONGEST;
     let of_kind = |l: &Lot| {
         let family = l.piece.family.and_then(MadeOf::resistor);
@@ -29,18 +31,18 @@ pub(super) fn strings(load: &Load, old: &Resistor, lots: &[Lot], out: &mut Choic
         let there = |n: &usize| u32::try_from(*n).is_ok_and(|n| offer.count.is_some_and(|c| n <= c));
         let made = lengths().filter(there).find_map(|n| {
             let price = offer.price_hundredths.map(|p| p * u32::try_from(n).unwrap_or(1));
-            of_equals(load, &offer.piece, n, volts, || offer.chosen(), price)
+            of_equals(load, &offer.piece, n, || offer.chosen(), price)
         });
         out.choices.extend(made);
     }
     let bought = out.choices.iter().any(|c| c.pieces.iter().all(|p| p.lot.is_none()));
     if !bought {
-        out.choices.extend(lengths().find_map(|n| to_buy(load, old, n, volts)));
+        out.choices.extend(lengths().find_map(|n| to_buy(load, old, n)));
     }
 }
 
 /// So many of E24 of the smallest size that does.
-fn to_buy(load: &Load, old: &Resistor, n: usize, volts: f64) -> Option<Choice> {
+fn to_buy(load: &Load, old: &Resistor, n: usize) -> Option<Choice> {
     let value = neighbours(Series::E24, load.wanted / n as f64)?.nearest;
     sizes().iter().find_map(|size| {
         let family = match load::bought_family(load, old, size.power) {
@@ -50,23 +52,21 @@ fn to_buy(load: &Load, old: &Resistor, n: usize, volts: f64) -> Option<Choice> {
         };
         let piece = load::piece_of(value, size.power, family);
         let chosen = || Chosen { piece: piece.clone(), lot: None, condition: Condition::New };
-        of_equals(load, &piece, n, volts, chosen, None)
+        of_equals(load, &piece, n, chosen, None)
     })
 }
 
-/// `n` of them in series, where value, watts and the volts of each body do.
+/// `n` of them in series, where their value does, and watts and volts of each body hold.
 fn of_equals(
     load: &Load,
     piece: &Piece,
     n: usize,
-    volts: f64,
     chosen: impl Fn() -> Chosen,
     price: Option<u32>,
 ) -> Option<Choice> {
     let (value, watts) = (piece.value_si?, piece.watts?);
     let error = value * n as f64 / load.wanted - 1.0;
-    let stands = body_volts(piece).is_some_and(|most| volts / n as f64 <= most);
-    if error.abs() > load.window.min(WITHIN) || !stands || watts.watts() * (n as f64) < load.least.watts() {
+    if error.abs() > load.window.min(WITHIN) {
         return None;
     }
     let tree = Tree::Series(vec![Tree::Part(value); n]);

@@ -191,17 +191,23 @@ pub fn device(type_number: &str) -> Option<&'static Device> {
     DEVICES.iter().find(|d| d.is_called(type_number))
 }
 
+/// The whole of a Japanese type that is printed without its first two characters: 2SC945 of C945 (JIS C 7012); `None` of
+/// what is none. Capitals as given.
+#[must_use]
+pub fn with_prefix(printed: &str) -> Option<String> {
+    let letter = printed.starts_with(['A', 'B', 'C', 'D', 'J', 'K', 'a', 'b', 'c', 'd', 'j', 'k']);
+    let number = printed.get(1..).is_some_and(|n| n.starts_with(|c: char| c.is_ascii_digit()));
+    (letter && number)
+        .then(|| format!("{}{printed}", if printed.starts_with(char::is_uppercase) { "2S" } else { "2s" }))
+}
+
 /// The type among `devices` that is meant by a print: of that number, of that number with 2S before it, as JIS types are
 /// printed, or, where a letter behind it stands for a group of gain, of the number without that letter.
 #[must_use]
 pub fn meant<'a>(type_number: &str, devices: impl Fn(&str) -> Option<&'a Device>) -> Option<&'a Device> {
     let text: String =
         type_number.trim().to_ascii_uppercase().chars().filter(|c| !c.is_whitespace()).collect();
-    let full = |t: &str| {
-        let jis = t.starts_with(['A', 'B', 'C', 'D', 'J', 'K'])
-            && t.get(1..2).is_some_and(|c| c.as_bytes()[0].is_ascii_digit());
-        devices(t).or_else(|| if jis { devices(&format!("2S{t}")) } else { None })
-    };
+    let full = |t: &str| devices(t).or_else(|| devices(&with_prefix(t)?));
     full(&text).or_else(|| {
         let shorter = text.strip_suffix(|c: char| c.is_ascii_alphabetic())?;
         full(shorter.trim_end_matches('-'))

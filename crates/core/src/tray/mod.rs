@@ -8,6 +8,7 @@
 //! | how far is it, and which step is next | [`status`] |
 //! | what must be asked | [`question`] |
 //! | what is one stage: died together, changed together | [`stage`] |
+//! | what goes into all of a stage | [`together`] |
 //! | what is said of a piece that goes in | [`goes_in`] |
 //! | whether it may go in | [`assessed`] |
 //! | what may be undone | [`undo`] |
@@ -26,6 +27,7 @@ mod progress;
 pub mod question;
 pub mod stage;
 pub mod status;
+pub mod together;
 pub mod undo;
 pub mod verdict;
 

@@ -5,12 +5,34 @@ use std::collections::BTreeMap;
 
 use super::status::{decided, goes};
 use super::{Id, Tray, TrayPart};
+use crate::part::{PartKind, Position};
 use crate::transistor::suspect::{Role, Suspect, suspects};
 use crate::verdict::Outcome;
 
 /// Which part of the set has which role beside a transistor that shorted, in words: its name on the sheet, or why the set
 /// has none. A role that is not there is still to be named.
 pub type Roles = BTreeMap<Role, String>;
+
+/// Whether it is to be asked what died with a transistor that shorted: an output transistor, once, and not where it died with
+/// another, whose stage is asked about already.
+#[must_use]
+pub fn is_to_be_asked(died: &TrayPart) -> bool {
+    let output = died.position.is_some_and(Position::is_output);
+    died.kind == PartKind::Transistor && output && died.roles.is_none() && died.suspect_of.is_none()
+}
+
+/// The roles of parts that are known, by their names.
+#[must_use]
+pub fn roles_of(known: &[(Role, &TrayPart)]) -> Roles {
+    let mut roles = Roles::new();
+    for (role, part) in known {
+        let said = roles.entry(*role).or_default();
+        let between = if said.is_empty() { "" } else { ", " };
+        said.push_str(between);
+        said.push_str(&part.name);
+    }
+    roles
+}
 
 /// The parts of the tray that are known to be what dies with a transistor, by their role; one that is the suspect of
 /// another already is left out.
@@ -30,6 +52,50 @@ pub fn recognised<'a>(tray: &'a Tray, died: &TrayPart) -> Vec<(Role, &'a TrayPar
 pub fn unnamed(part: &TrayPart) -> Vec<&'static Suspect> {
     let Some(roles) = &part.roles else { return vec![] };
     suspects().iter().filter(|s| !roles.contains_key(&s.role)).collect()
+}
+
+/// Why a part cannot be what died with a transistor in that role.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
+pub enum NotIt {
+    /// It is the transistor itself.
+    #[error("{0} is the one that shorted")]
+    Itself(String),
+    /// It is of another kind, by its name or by what lies on the tray.
+    #[error("{name} is no {kind}, and a {role} is asked for: such as {letter}12", letter = kind.letter())]
+    Kind {
+        /// Its name.
+        name: String,
+        /// What is asked for.
+        kind: PartKind,
+        /// As what.
+        role: Role,
+    },
+    /// It died with another.
+    #[error("{name} is a suspect with {of} already: take it off there first")]
+    Taken {
+        /// Its name.
+        name: String,
+        /// The other transistor.
+        of: String,
+    },
+}
+
+/// Whether the part of that name can be what died with a transistor in a role: it lies on the tray, or may be put there.
+///
+/// # Errors
+/// [`NotIt`].
+pub fn may_be(tray: &Tray, died: &TrayPart, asked: &Suspect, name: &str) -> Result<(), NotIt> {
+    if name == died.name {
+        return Err(NotIt::Itself(name.to_owned()));
+    }
+    let known = tray.called(name);
+    if known.map_or_else(|| PartKind::called(name), |p| Some(p.kind)) != Some(asked.kind) {
+        return Err(NotIt::Kind { name: name.to_owned(), kind: asked.kind, role: asked.role });
+    }
+    match known.and_then(|p| p.suspect_of).filter(|of| *of != died.id).and_then(|of| tray.part(of)) {
+        Some(other) => Err(NotIt::Taken { name: name.to_owned(), of: other.name.clone() }),
+        None => Ok(()),
+    }
 }
 
 /// The suspects of a part on which nobody has decided yet, by name: they would kill what goes in.
@@ -53,13 +119,6 @@ pub fn stage<'a>(tray: &'a Tray, part: &TrayPart) -> impl Iterator<Item = &'a Tr
 pub fn key(tray: &Tray, part: &TrayPart) -> Option<Id> {
     let members: Vec<Id> = stage(tray, part).map(|p| p.id).collect();
     members.iter().min().copied().filter(|_| members.len() > 1)
-}
-
-/// Whether two parts of a stage want the same: kind, place, type and value. Halves of a pair get two of one lot.
-#[must_use]
-pub fn alike(a: &TrayPart, b: &TrayPart) -> bool {
-    let wants = |p: &TrayPart| (p.kind, p.position, p.sheet_si.or(p.marked_si));
-    wants(a) == wants(b) && a.type_number() == b.type_number()
 }
 
 /// The parts of a part's stage that go and for which nothing has gone in: they are fitted together.

@@ -103,17 +103,9 @@ fn shorted(found: &mut Findings, case: Case<'_>, policy: &Policy) {
         return;
     };
     let shown = r.written();
-    let coil_across = matches!(
-        case.position,
-        Some(
-            Position::Tuned
-                | Position::Padder
-                | Position::Neutralising
-                | Position::Snubber
-                | Position::AcrossTheLine
-                | Position::Detector
-        )
-    );
+    let coil_across = case.position.is_some_and(|p| {
+        p.makes_a_frequency() || matches!(p, Position::Snubber | Position::AcrossTheLine | Position::Detector)
+    });
     if v <= policy.number_si(PolicyNumber::ShortOhms) {
         if connected && coil_across {
             let text = format!("{shown} in circuit: the coil across it would read so too");

@@ -13,7 +13,6 @@ use owl_core::change::ChangeKind;
 use owl_core::tray::assessed::{GoingIn, OfferedPiece, allowed};
 use owl_core::tray::goes_in::{Objection, Taken, check, class_of, far_off, wanted};
 use owl_core::tray::stage::{key, stage, to_prove};
-use owl_core::tray::status::to_do;
 use owl_core::tray::undo::{Held, may_prove, may_undo};
 use uuid::Uuid;
 
@@ -29,7 +28,7 @@ use crate::table::error::StoreError;
 use crate::table::fitting::PieceRow;
 use crate::table::part::PartRow;
 use crate::text::checked_text;
-use crate::tray::{Written, load, uuid, written};
+use crate::tray::{Written, load, touched, uuid, written};
 
 /// The most pieces of a fitting.
 const MOST_PIECES: usize = 20;
@@ -47,9 +46,6 @@ pub async fn fit(
     Id(part_id): Id,
     Body(new): Body<NewFitting>,
 ) -> Result<(StatusCode, Json<Written>), ApiError> {
-    if new.pieces.len() > MOST_PIECES {
-        return Err(ApiError::field("pieces", format!("at most {MOST_PIECES} pieces")));
-    }
     let mut tx = app.pool.begin().await?;
     let part = crate::table::part::lock(&mut tx, part_id).await?;
     let known = crate::table::fitting::known(&mut tx, new.key).await?;
@@ -68,6 +64,9 @@ pub(crate) async fn begin(
     part: &PartRow,
     new: &NewFitting,
 ) -> Result<(), ApiError> {
+    if new.pieces.len() > MOST_PIECES {
+        return Err(ApiError::field("pieces", format!("at most {MOST_PIECES} pieces")));
+    }
     let mut offered = offered(part.kind, new)?;
     let loaded = load::around(&mut *tx, part.id).await?;
     let lying = loaded.part(part.id)?;
@@ -262,9 +261,7 @@ async fn prove_beside(
 ) -> Result<(), ApiError> {
     let Some(fitting) = other.fitting().map(|f| uuid(f.id)).filter(|f| *f != first) else { return Ok(()) };
     crate::table::fitting::prove(&mut *tx, Uuid::now_v7(), fitting, worked, seen, &[]).await?;
-    let now = load::around(&mut *tx, uuid(other.id)).await?;
-    let left = to_do(now.part(uuid(other.id))?);
-    crate::table::part::touch(&mut *tx, uuid(other.id), left).await?;
+    touched(&mut *tx, uuid(other.id)).await?;
     Ok(())
 }
 

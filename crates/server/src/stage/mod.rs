@@ -8,19 +8,23 @@ use std::collections::BTreeMap;
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
+use owl_core::substitute::{Choices, SubstituteError};
 use owl_core::tray::goes_in::not_measured;
 use owl_core::tray::question::first_asked;
-use owl_core::tray::stage::{alike, to_fit};
+use owl_core::tray::stage::to_fit;
+use owl_core::tray::together::{Place, choose, places};
 use uuid::Uuid;
 
 use self::wire::{NewStage, StageChoices, StagePlace};
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
-use crate::substitute::chosen_beside;
-use crate::substitute::need::of_part;
-use crate::substitute::wire::{ChoiceView, SubstituteAnswer};
-use crate::tray::{Written, load, uuid, written};
+use crate::substitute::need::unread;
+use crate::substitute::refused;
+use crate::substitute::wire::SubstituteAnswer;
+use crate::table::drawers::{LotRow, of_kinds};
+use crate::tray::load::{self, Loaded};
+use crate::tray::{Written, touched, uuid, written};
 
 /// How many choices are shown for each place.
 const MOST_CHOICES: usize = 5;
@@ -38,50 +42,52 @@ pub async fn choices(State(app): State<App>, Id(id): Id) -> Result<Json<StageCho
     let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
     let loaded = load::of_ticket(&mut tx, row.ticket_id).await?;
     drop(tx);
-    let members = to_fit(&loaded.tray, loaded.part(id)?);
-    let mut taken: BTreeMap<Uuid, i32> = BTreeMap::new();
-    let mut places = Vec::new();
-    for (i, part) in members.iter().enumerate() {
-        let fellows = members.iter().skip(i + 1).filter(|other| alike(part, other)).count();
-        let spoken_for = |lot| taken.get(&lot).copied().unwrap_or(0) + i32::try_from(fellows).unwrap_or(0);
-        let row = loaded.row(uuid(part.id))?;
-        let (choices, because) = match of_part(&loaded, row.id, ticket.class) {
-            Ok(wanted) => {
-                let (found, rows) = chosen_beside(&app, &wanted, &policy, spoken_for).await?;
-                let mut choices = SubstituteAnswer::of(&found, &rows, &wanted)?.choices;
-                // The other half of a pair comes from the same lot.
-                let before = members.iter().take(i).position(|other| alike(part, other));
-                if let Some(first) =
-                    before.and_then(|n| places.get(n)).and_then(|p: &StagePlace| p.choices.first())
-                {
-                    choices.sort_by_key(|c| !same(c, first));
-                }
-                (choices, None)
-            }
-            Err(e) => (vec![], Some(e.to_string())),
-        };
-        for piece in choices.first().map_or(&[][..], |c| &c.pieces) {
-            if let Some(lot) = piece.lot {
-                *taken.entry(lot).or_default() += 1;
-            }
-        }
-        places.push(StagePlace {
-            part: row.id,
-            name: part.name.clone(),
-            version: row.version,
-            choices: choices.into_iter().take(MOST_CHOICES).collect(),
-            because,
-            measurable: not_measured(part.kind).is_none(),
-            asked: first_asked(&loaded.tray, part).map(|a| a.question),
-        });
-    }
-    Ok(Json(StageChoices { places }))
+    let rows = lots(&app, &places(&loaded.tray, loaded.part(id)?, ticket.class)).await?;
+    let types = app.types.all(&app.pool).await?;
+    // Thousands of lots and their networks: not on the threads that serve.
+    let work = move || -> Result<Vec<StagePlace>, ApiError> {
+        let places = places(&loaded.tray, loaded.part(id)?, ticket.class);
+        let lots = rows.iter().map(LotRow::lot).collect::<Result<Vec<_>, _>>()?;
+        let found = choose(&places, &policy, &lots, types.devices());
+        places.iter().zip(found).map(|(place, found)| place_view(&loaded, place, found, &rows)).collect()
+    };
+    let places = tokio::task::spawn_blocking(work).await.map_err(|e| ApiError::Internal(e.to_string()))?;
+    Ok(Json(StageChoices { places: places? }))
 }
 
-/// Whether two choices are the same parts from the same lots.
-fn same(a: &ChoiceView, b: &ChoiceView) -> bool {
-    let lots = |c: &ChoiceView| c.pieces.iter().map(|p| p.lot).collect::<Vec<_>>();
-    a.description == b.description && lots(a) == lots(b)
+/// The lots that are of use in any of the places, each once.
+async fn lots(app: &App, places: &[Place<'_>]) -> Result<Vec<LotRow>, ApiError> {
+    let mut all: BTreeMap<Uuid, LotRow> = BTreeMap::new();
+    for wanted in places.iter().filter_map(|p| p.wanted.as_ref()) {
+        let rows = of_kinds(&app.pool, wanted.kinds(), wanted.searched_si()).await?;
+        all.extend(rows.into_iter().map(|row| (row.id, row)));
+    }
+    Ok(all.into_values().collect())
+}
+
+fn place_view(
+    loaded: &Loaded,
+    place: &Place<'_>,
+    found: Option<Result<Choices, SubstituteError>>,
+    rows: &[LotRow],
+) -> Result<StagePlace, ApiError> {
+    let part = place.part;
+    let row = loaded.row(uuid(part.id))?;
+    let (mut choices, because) = match (found, &place.wanted) {
+        (Some(Ok(found)), Some(wanted)) => (SubstituteAnswer::of(&found, rows, wanted)?.choices, None),
+        (Some(Err(e)), _) => (vec![], Some(refused(e).to_string())),
+        (None, _) | (_, None) => (vec![], Some(unread().to_string())),
+    };
+    choices.truncate(MOST_CHOICES);
+    Ok(StagePlace {
+        part: row.id,
+        name: part.name.clone(),
+        version: row.version,
+        choices,
+        because,
+        measurable: not_measured(part.kind).is_none(),
+        asked: first_asked(&loaded.tray, part).map(|a| a.question),
+    })
 }
 
 /// Fits a whole stage as one change: all of it goes in, or nothing.
@@ -119,8 +125,11 @@ pub async fn fit(
         }
         let part = crate::table::part::find(&mut *tx, f.part).await?;
         crate::fitting::begin(&app, &mut tx, &part, &f.fitting).await.map_err(within)?;
-        written(&mut tx, f.part, true).await?;
-        added = added || f.part == id;
+        if f.part == id {
+            added = true;
+        } else {
+            touched(&mut tx, f.part).await?;
+        }
     }
     let answer = written(&mut tx, id, added).await?;
     tx.commit().await?;

@@ -3,9 +3,8 @@
 
 use axum::Json;
 use axum::extract::State;
-use owl_core::part::PartKind;
 use owl_core::transistor::suspect::{Role, Suspect, suspects};
-use owl_core::tray::stage::{Roles, recognised};
+use owl_core::tray::stage::{is_to_be_asked, may_be, recognised, roles_of};
 use serde::Deserialize;
 use sqlx::PgConnection;
 use sqlx::types::Json as Jsonb;
@@ -24,20 +23,16 @@ use crate::tray::{Written, load, uuid, written};
 /// # Errors
 /// [`ApiError::Database`].
 pub async fn ask(db: &mut PgConnection, part: &PartRow) -> Result<(), ApiError> {
-    let output = part.position.is_some_and(owl_core::part::Position::is_output);
-    // One that died with another is of a stage that is asked about already.
-    if part.kind != PartKind::Transistor || !output || part.roles.is_some() || part.suspect_of.is_some() {
+    let loaded = load::of_ticket(&mut *db, part.ticket_id).await?;
+    let died = loaded.part(part.id)?;
+    if !is_to_be_asked(died) {
         return Ok(());
     }
-    let loaded = load::of_ticket(&mut *db, part.ticket_id).await?;
-    let mut roles = Roles::new();
-    for (role, known) in recognised(&loaded.tray, loaded.part(part.id)?) {
-        suspect(&mut *db, uuid(known.id), part.id).await?;
-        let names = roles.entry(role).or_default();
-        let between = if names.is_empty() { "" } else { ", " };
-        names.push_str(between);
-        names.push_str(&known.name);
+    let known = recognised(&loaded.tray, died);
+    for (_, p) in &known {
+        suspect(&mut *db, uuid(p.id), part.id).await?;
     }
+    let roles = roles_of(&known);
     Ok(update(&mut *db, &PartRow { roles: Some(Jsonb(roles)), ..part.clone() }).await?)
 }
 
@@ -91,6 +86,8 @@ pub async fn name(
     };
     roles.0.insert(new.role, said);
     if !name.is_empty() {
+        let loaded = load::of_ticket(&mut tx, part.ticket_id).await?;
+        may_be(&loaded.tray, loaded.part(part_id)?, asked, &name).map_err(|e| ApiError::field("name", e))?;
         mark(&mut tx, &part, asked, &name).await?;
     }
     update(&mut tx, &part).await?;
@@ -99,23 +96,14 @@ pub async fn name(
     Ok(Json(answer))
 }
 
-/// Marks the part of that name as the suspect of another; puts it on the tray where it does not lie there.
+/// Marks the part of that name as the suspect of another, where it sits if nobody said; puts it on the tray where it does
+/// not lie there.
 async fn mark(db: &mut PgConnection, of: &PartRow, asked: &Suspect, name: &str) -> Result<(), ApiError> {
-    if name == of.name {
-        return Err(ApiError::field("name", format!("{name} is the one that shorted")));
-    }
     if let Some(known) = by_name(&mut *db, of.ticket_id, name).await? {
-        if known.kind != asked.kind {
-            let why = format!("{name} is a {}, and a {} is asked for", known.kind, asked.role);
-            return Err(ApiError::field("name", why));
-        }
-        return Ok(suspect(&mut *db, known.id, of.id).await?);
+        let position = known.position.or(asked.position);
+        return Ok(update(&mut *db, &PartRow { suspect_of: Some(of.id), position, ..known }).await?);
     }
     let mut row = PartRow::new(Uuid::now_v7(), of.ticket_id, name);
-    if PartKind::called(name) != Some(asked.kind) {
-        let why = format!("{name} is no name of a {}: such as {}12", asked.kind, asked.kind.letter());
-        return Err(ApiError::field("name", why));
-    }
     row.position = asked.position;
     row.place = format!("{} of {}", asked.role, of.name).chars().take(120).collect();
     row.note = format!("Suspect: {}; {}.", asked.why, asked.look);

@@ -8,7 +8,6 @@ use axum::Json;
 use axum::extract::State;
 use owl_core::substitute::{Choices, SubstituteError, Wanted};
 use owl_core::verdict::Policy;
-use uuid::Uuid;
 
 use self::need::{asked, of_part as wanted_of};
 use self::wire::{SubstituteAnswer, SubstituteQuestion};
@@ -56,24 +55,7 @@ pub async fn of_part(State(app): State<App>, Id(id): Id) -> Result<Json<Substitu
 /// # Errors
 /// 422 where there is nothing to look for.
 pub async fn chosen(app: &App, wanted: &Wanted, policy: &Policy) -> Result<(Choices, Vec<LotRow>), ApiError> {
-    chosen_beside(app, wanted, policy, |_| 0).await
-}
-
-/// The same, where so many of a lot are spoken for.
-///
-/// # Errors
-/// 422 where there is nothing to look for.
-pub async fn chosen_beside(
-    app: &App,
-    wanted: &Wanted,
-    policy: &Policy,
-    spoken_for: impl Fn(Uuid) -> i32,
-) -> Result<(Choices, Vec<LotRow>), ApiError> {
-    let mut rows = of_kinds(&app.pool, wanted.kinds(), wanted.searched_si()).await?;
-    for row in &mut rows {
-        row.count -= spoken_for(row.id);
-    }
-    rows.retain(|row| row.count > 0);
+    let rows = of_kinds(&app.pool, wanted.kinds(), wanted.searched_si()).await?;
     let (wanted, policy) = (wanted.clone(), policy.clone());
     let types = app.types.all(&app.pool).await?;
     // Thousands of lots and their networks: not on the threads that serve.

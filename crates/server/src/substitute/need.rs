@@ -57,12 +57,17 @@ pub fn asked(q: &SubstituteQuestion) -> Result<Wanted, ApiError> {
     })
 }
 
+/// Nothing is known of a part.
+#[must_use]
+pub fn unread() -> ApiError {
+    ApiError::field("value", "read its marking or say what the sheet has first")
+}
+
 /// What is wanted in the place of a part on the tray, in a set of the class that its ticket says.
 ///
 /// # Errors
 /// 422 for a part of which nothing is known.
 pub fn of_part(loaded: &Loaded, part: Uuid, class: SetClass) -> Result<Wanted, ApiError> {
-    let unread = || ApiError::field("value", "read its marking or say what the sheet has first");
     wanted(&loaded.tray, loaded.part(part)?, class).ok_or_else(unread)
 }
 

@@ -28,8 +28,7 @@ pub struct LotRow {
     celsius: Option<f64>,
     size: String,
     leads: Option<Leads>,
-    /// How many there are.
-    pub count: i32,
+    count: i32,
     place: String,
     condition: Condition,
     measured: Vec<f64>,

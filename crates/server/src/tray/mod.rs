@@ -13,7 +13,7 @@ use time::OffsetDateTime;
 use uuid::Uuid;
 
 pub use load::Loaded;
-pub use written::{Written, written};
+pub use written::{Written, touched, written};
 
 use crate::error::{ApiError, Changed};
 use crate::table::part::PartRow;

@@ -26,6 +26,16 @@ pub struct Written {
     pub shelf: ShelfTicket,
 }
 
+/// Raises the version of a part to whose history something was added, and keeps what is to be done on it.
+///
+/// # Errors
+/// 404; [`ApiError::Internal`] for rows that cannot be.
+pub async fn touched(db: &mut PgConnection, part_id: Uuid) -> Result<i32, ApiError> {
+    let loaded = around(&mut *db, part_id).await?;
+    let left = to_do(loaded.part(part_id)?);
+    Ok(crate::table::part::touch(&mut *db, part_id, left).await?)
+}
+
 /// The answer to a write, in its transaction. `added`: something was added to the part's history, which raises its
 /// version.
 ///

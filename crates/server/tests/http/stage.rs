@@ -78,6 +78,7 @@ async fn a_stage_is_named_fitted_and_proven_as_one() {
         ("bias diode or thermistor", "R31", "", "name"),
         ("bias diode or thermistor", "C9", "", "name"),
         ("protection transistor", "Q7", "", "name"),
+        ("protection transistor", "R31", "", "name"),
     ] {
         let (status, e) = name(role, called, none).await;
         assert_eq!((status, e["field"].as_str()), (422, Some(field)), "{called}: {e}");

@@ -3,22 +3,13 @@ import { computed } from 'vue'
 import type { Choice } from '../../api/client'
 import NetworkDrawing from '../../drawing/NetworkDrawing.vue'
 import { words } from '../../words/en'
+import { drawersOf } from './goesIn'
 import MarginBars from './MarginBars.vue'
 
 /** One thing that can go in; picked, it shows what it has, what changes with it, and the rules behind it. */
 const props = defineProps<{ choice: Choice; picked: boolean }>()
 const emit = defineEmits<{ pick: [] }>()
-/** The drawers that are opened for it, each once. */
-const drawers = computed(() => {
-  const all = new Map<string, { place: string; count: number; taken: number }>()
-  for (const p of props.choice.pieces) {
-    if (!p.lot) continue
-    const there = all.get(p.lot) ?? { place: p.place ?? '', count: p.count ?? 0, taken: 0 }
-    there.taken += 1
-    all.set(p.lot, there)
-  }
-  return [...all.values()]
-})
+const drawers = computed(() => drawersOf(props.choice))
 const labels = computed(() => props.choice.pieces.map((p) => [p.value_text]))
 const drawnAs = computed(() => (props.choice.kind === 'capacitor' ? 'capacitor' : 'resistor'))
 </script>

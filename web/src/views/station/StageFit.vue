@@ -4,9 +4,10 @@ import Field from '../../components/Field.vue'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
 import AskedWhy from './AskedWhy.vue'
+import { drawersOf } from './goesIn'
 import PartTitle from './PartTitle.vue'
 import { useFirstAsked } from './useFirstAsked'
-import { useStageFit } from './useStageFit'
+import { useStageFit, type StageRow } from './useStageFit'
 
 /** A pair or an output stage goes in with one press: what for each place, and what it measured. */
 const props = defineProps<{ part: Part }>()
@@ -20,6 +21,10 @@ function main() {
   if (props.part.first_asked) first()
   else if (held.value) bench.select(held.value.place.name)
   else void fit()
+}
+function drawers(r: StageRow) {
+  const c = choice(r)
+  return c ? drawersOf(c) : []
 }
 defineExpose({ main })
 </script>
@@ -81,10 +86,10 @@ defineExpose({ main })
               <ElInput :id="id" v-model="r.test" :aria-describedby="described" autocomplete="off" />
             </Field>
             <p v-if="choice(r)" class="from asked">
-              <b>{{ choice(r)?.pieces[0]?.place || words.fit.toBuy }}</b>
-              <template v-if="choice(r)?.pieces[0]?.count">
-                {{ words.fit.there(1, choice(r)?.pieces[0]?.count ?? 0) }}
-              </template>
+              <span v-for="d in drawers(r)" :key="d.place">
+                <b>{{ d.place }}</b> {{ words.fit.there(d.taken, d.count) }}
+              </span>
+              <span v-if="!drawers(r).length">{{ words.fit.toBuy }}</span>
             </p>
             <p v-if="r.place.asked" class="watch asked">{{ words.fit.first[r.place.asked] }}</p>
             <p v-for="c in choice(r)?.cautions ?? []" :key="c" class="note asked">{{ c }}</p>

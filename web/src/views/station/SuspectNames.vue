@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { nextTick, reactive, ref, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, reactive, ref, useTemplateRef, watch } from 'vue'
 import { api, told, type Part } from '../../api/client'
 import Field from '../../components/Field.vue'
 import CautionSign from '../../drawing/CautionSign.vue'
@@ -14,9 +14,11 @@ type Role = Part['suspects_unnamed'][number]['role']
 const typed = reactive({ name: '', none: '' })
 /** The role of which it is being said why there is none. */
 const none = ref<Role | null>(null)
-const wrong = ref<{ field: string | null; detail: string } | null>(null)
+const wrong = ref<string | null>(null)
+/** What is asked for now: one after the other. */
+const asked = computed(() => props.part.suspects_unnamed[0])
 watch(
-  () => props.part.suspects_unnamed[0]?.role,
+  () => asked.value?.role,
   () => {
     Object.assign(typed, { name: '', none: '' })
     none.value = null
@@ -38,7 +40,7 @@ async function say(role: Role) {
     told(api.POST('/api/parts/{id}/suspects', { params: { path: { id } }, body })),
   )
   toField()
-  wrong.value = problem ? { field: problem.field ?? null, detail: problem.detail } : null
+  wrong.value = problem?.detail ?? null
 }
 </script>
 
@@ -47,11 +49,11 @@ async function say(role: Role) {
     <CautionSign />
     <div class="asked">
       <p>{{ w.unnamed(part.name, part.suspects_unnamed.length) }}</p>
-      <form v-for="s in part.suspects_unnamed.slice(0, 1)" :key="s.role" @submit.prevent="say(s.role)">
+      <form v-if="asked" @submit.prevent="say(asked.role)">
         <p class="role">
-          <b>{{ s.role }}</b> {{ s.why }}; {{ s.look }}.
+          <b>{{ asked.role }}</b> {{ asked.why }}; {{ asked.look }}.
         </p>
-        <Field v-if="none === s.role" v-slot="{ id, described }" :label="w.whyNone" :wrong="wrong?.detail">
+        <Field v-if="none === asked.role" v-slot="{ id, described }" :label="w.whyNone" :wrong="wrong">
           <ElInput
             :id="id"
             v-model="typed.none"
@@ -59,12 +61,12 @@ async function say(role: Role) {
             :aria-describedby="described"
           />
         </Field>
-        <Field v-else v-slot="{ id, described }" :label="w.nameOnSheet" :wrong="wrong?.detail">
+        <Field v-else v-slot="{ id, described }" :label="w.nameOnSheet" :wrong="wrong">
           <ElInput :id="id" v-model="typed.name" autocomplete="off" :aria-describedby="described" />
         </Field>
-        <ElButton native-type="submit">{{ none === s.role ? w.sayNone : w.onTray }}</ElButton>
-        <ElButton v-if="none === s.role" @click="sayNone(null)">{{ words.ticket.cancel }}</ElButton>
-        <ElButton v-else @click="sayNone(s.role)">{{ w.notThere }}</ElButton>
+        <ElButton native-type="submit">{{ none === asked.role ? w.sayNone : w.onTray }}</ElButton>
+        <ElButton v-if="none === asked.role" @click="sayNone(null)">{{ words.ticket.cancel }}</ElButton>
+        <ElButton v-else @click="sayNone(asked.role)">{{ w.notThere }}</ElButton>
       </form>
     </div>
   </div>

@@ -2,6 +2,7 @@ import { computed, nextTick, reactive, ref, useTemplateRef, watch } from 'vue'
 import { api, Problem, told, type Choice, type Part, type Substitutes } from '../../api/client'
 import { useDraft } from '../../components/useDraft'
 import type { Bench } from '../bench/useBench'
+import { goesIn } from './goesIn'
 import { useSending } from './useSending'
 
 const NOTHING = {
@@ -105,9 +106,7 @@ export function useFit(bench: Bench, part: () => Part) {
 
   async function fit() {
     const c = choice.value
-    const pieces =
-      c?.pieces.map((p) => ({ lot: p.lot, description: p.description })) ??
-      (picked.value === -1 ? (handed.value?.pieces ?? []) : [])
+    const pieces = c ? goesIn(c).pieces : picked.value === -1 ? (handed.value?.pieces ?? []) : []
     const content = {
       ...form,
       description: form.description.slice(0, 200),

@@ -1,6 +1,7 @@
 import { computed, reactive, ref, watch } from 'vue'
 import { api, newKey, Problem, told, type Choice, type Part, type StagePlace } from '../../api/client'
 import type { Bench } from '../bench/useBench'
+import { goesIn } from './goesIn'
 import { useSending } from './useSending'
 
 /** A place of the stage, with what is chosen and typed for it. */
@@ -64,15 +65,11 @@ export function useStageFit(bench: Bench, part: () => Part) {
       return {
         part: r.place.part,
         fitting: {
-          ...c.entry,
-          description: c.description.slice(0, 200),
-          family: c.family,
-          kind: c.kind,
+          ...goesIn(c),
           measured: r.measured,
           test: r.test,
           despite: r.despite,
           over_open: over.value,
-          pieces: c.pieces.map((p) => ({ lot: p.lot, description: p.description })),
           version: r.place.version,
           key: r.key,
         },

@@ -45,7 +45,7 @@ pub(super) fn in_place(case: Case<'_>, part: &Capacitor, leak: &Leak, policy: &P
         Some(p) if p.protects_people() => protecting(part, leak, policy),
         Some(Position::Coupling) => coupling(case, part, leak, policy),
         Some(Position::Avc) => avc(case, leak, policy),
-        Some(Position::Tuned | Position::Padder | Position::Neutralising) => tuned(leak, policy),
+        Some(p) if p.makes_a_frequency() => tuned(leak, policy),
         Some(p) if p.blocks_a_plate() => tuned(leak, policy),
         Some(_) => fed(case, part, leak, policy),
         None if as_new(part, leak, policy) => {
