@@ -30,7 +30,7 @@ const kinds = [
   (n) => [`C${n} 32 MFD 350V electrolytic smoothing`, `C${n} ${25 + (n % 20)}u @120 lifted`, `C${n} esr 2`, `C${n} leak .3mA @350`],
   (n) => [`L${n} choke sheet 240 ohm`, `L${n} ${200 + (n % 80)} lifted`],
 ]
-const { json: ticket } = await ask('POST', '/api/tickets', { name: 'Long shelf', class: 'isolated', school: 'test first' })
+const { json: ticket } = await ask('POST', '/api/tickets', { name: 'Long shelf', source: 'mains transformer', devices: 'valves', school: 'test first' })
 const path = `/api/tickets/${ticket.id}`
 for (let n = 1; n <= 500; n++) {
   for (const text of kinds[n % kinds.length](n)) await ask('POST', `${path}/say`, { text, key: crypto.randomUUID() })

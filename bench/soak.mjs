@@ -11,7 +11,7 @@ async function ask(method, path, body) {
   if (!r.ok) throw new Error(`${path}: ${r.status} ${await r.text()}`)
   return r.status === 204 ? null : r.json()
 }
-const ticket = await ask('POST', '/api/tickets', { name: 'Soak', class: 'isolated', school: 'test first' })
+const ticket = await ask('POST', '/api/tickets', { name: 'Soak', source: 'mains transformer', devices: 'valves', school: 'test first' })
 const ids = []
 for (let n = 1; n <= runs; n++) {
   const said = await ask('POST', `/api/tickets/${ticket.id}/say`, {

@@ -8,7 +8,7 @@ const send = async (method, path, body) => {
   if (!answer.ok) throw new Error(`${path}: ${JSON.stringify(got)}`)
   return got
 }
-const seed = await send('POST', '/api/tickets', { name: 'seed', class: 'isolated', school: 'test first', intake: { sheet_line: '220' } })
+const seed = await send('POST', '/api/tickets', { name: 'seed', source: 'mains transformer', devices: 'valves', school: 'test first', intake: { sheet_line: '220' } })
 for (const text of ['R1 47k 10% ½W plate load', 'R1 = 51k lifted', 'C1 .02/400 coupling wax paper', 'C1 leak 12uA @200 lifted'])
   await send('POST', `/api/tickets/${seed.id}/say`, { text, key: randomUUID(), version: 1 })
 await send('POST', `/api/tickets/${seed.id}/chart/valves`, { at: 'V1', valve: '6V6' })

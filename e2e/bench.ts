@@ -26,8 +26,8 @@ export class Bench {
   }
 
   /** Opens a new ticket by the interface to programs, and its page. */
-  async ticket(name: string, sentences: string[] = [], set = 'isolated'): Promise<string> {
-    const made = await this.api.post('/api/tickets', { data: { name, class: set, school: 'test first' } })
+  async ticket(name: string, sentences: string[] = [], source = 'mains transformer', devices = 'valves'): Promise<string> {
+    const made = await this.api.post('/api/tickets', { data: { name, source, devices, school: 'test first' } })
     expect(made.status()).toBe(201)
     const { id } = (await made.json()) as { id: string }
     for (const text of sentences) {

@@ -11,9 +11,12 @@ test('a transistor set without a transformer gets all of a live chassis, and goe
   await page.keyboard.press('n')
   const sheet = page.getByRole('dialog')
   await sheet.getByLabel('the set').fill('Skerry kitchen portable')
-  await sheet.locator('.el-select', { hasText: 'isolated' }).click()
-  await page.getByRole('option', { name: 'solid state' }).click()
-  await sheet.getByText('no transformer: its chassis may be live').click()
+  const choose = async (from: string, to: string) => {
+    await sheet.locator('.el-select', { hasText: from }).click()
+    await page.getByRole('option', { name: to, exact: true }).click()
+  }
+  await choose('mains transformer', 'mains, live chassis')
+  await choose('valves', 'transistors')
   await sheet.getByRole('button', { name: 'Open the ticket' }).press('Enter')
   await expect(page.locator('.tag.on', { hasText: 'Skerry kitchen portable' })).toBeVisible()
   const job = page.getByRole('region', { name: 'The job' })
@@ -65,7 +68,8 @@ test('a suspect that is none is taken off with a reason', async ({ bench, page }
   await bench.ticket(
     'Skerry stereo',
     ['Q7 BD139 output without transformer', 'Q7 rail 40', 'Q3 BC140 driver'],
-    'solid state',
+    'mains transformer',
+    'transistors',
   )
   await bench.shorted('Q7')
   await page.reload()

@@ -15,7 +15,8 @@ test('an output stage goes in with one press and is proven as one', async ({ ben
       'R31 22 5% 1W emitter',
       'R31 = 31 lifted',
     ],
-    'solid state',
+    'mains transformer',
+    'transistors',
   )
   await bench.shorted('Q7')
   await bench.shorted('Q8')

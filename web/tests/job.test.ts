@@ -89,6 +89,7 @@ describe('the job', () => {
     bench({
       ticket: ref({
         id: 't1',
+        class: { mains: true },
         cautions: [
           { step: 'prove', text: 'hands out' },
           { step: 'fit', text: 'not here' },
@@ -119,6 +120,21 @@ describe('the job', () => {
       story: 'dim',
       signs: ['hum'],
     })
+  })
+  it('a set on batteries comes up on a bench supply: no lamp is asked for', async () => {
+    const log = { bulb: null, missing: null, ups: [], stories: ['no lamp in series'], signs: [], plan: [] }
+    bench({ ticket: ref({ id: 't1', class: { mains: false }, cautions: [] }) })
+    seen.answer = () => ({ body: log })
+    const d = drawn(PowerPage, {})
+    await until(() => d.all('form').length > 0)
+    expect(d.all('label').map(text)).not.toContain(w.power.bulb)
+    expect(d.all('fieldset')).toHaveLength(0)
+    type(field(d, w.power.benchSupply), '9 V')
+    await nextTick()
+    press(d.one('form'), 'submit')
+    await until(() => seen.asked.some((a) => a.method === 'POST'))
+    const sent = { volts: '9 V', bulb: '', story: 'no lamp in series' }
+    expect(seen.asked.find((a) => a.method === 'POST')?.body).toMatchObject(sent)
   })
   it('of the suspects one is accused; those that explain it alike are counted, those on the tray led to', () => {
     const suspect = (ref: string, explains: number): FeedSuspect =>

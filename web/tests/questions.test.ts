@@ -261,7 +261,7 @@ describe('the shelf', () => {
 describe('a ticket', () => {
   const workshop = ref({
     schools: [{ school: 'test first', in_words: 'measure, then decide', has_tight: true }],
-    words: { classes: ['isolated'] },
+    words: { sources: ['mains transformer', 'battery'], devices: ['valves'] },
   })
   it('is opened under the name that was typed, and gone to', async () => {
     bench({ workshop, openTicket: (id: string) => seen.went.push({ ticket: id }) })
@@ -276,7 +276,9 @@ describe('a ticket', () => {
     const sent = seen.asked.find((a) => a.method === 'POST')
     expect(sent?.body).toMatchObject({
       name: 'Lark 4 of the harbour office',
-      class: 'isolated',
+      source: 'mains transformer',
+      devices: 'valves',
+      highest: '',
       school: 'test first',
       policy: null,
     })
@@ -288,7 +290,7 @@ describe('a ticket', () => {
       id: 't1',
       version: 2,
       name: 'Heron 7',
-      class: 'isolated',
+      class: { source: 'battery', devices: 'valves', highest: { text: '90 V' }, in_words: '' },
       school: 'test first',
       tight: false,
       policy: null,
@@ -304,7 +306,10 @@ describe('a ticket', () => {
     seen.answer = () => problem(409, 'changed meanwhile')
     press(d.one('form'), 'submit')
     await until(() => close.mock.calls.length > 0)
-    expect(seen.asked.at(-1)).toMatchObject({ method: 'PATCH', body: { version: 2 } })
+    expect(seen.asked.at(-1)).toMatchObject({
+      method: 'PATCH',
+      body: { version: 2, source: 'battery', highest: '90 V' },
+    })
   })
 })
 

@@ -19,14 +19,28 @@ const strip = (name: string, more: Partial<Strip> = {}) =>
     status: 'judged',
     ...more,
   }) as Strip
-const line = { id: 't1', name: 'Heron', class: 'isolated', parts: 2, left: '1 to measure', closed: false }
+const line = {
+  id: 't1',
+  name: 'Heron',
+  class: 'valves, battery',
+  parts: 2,
+  left: '1 to measure',
+  closed: false,
+}
 const written = (part: Strip, neighbours: Strip[] = []) =>
-  ({ ...part, readings: [], neighbours, shelf: { ...line, left: 'all done' } }) as unknown as Written
+  ({
+    ...part,
+    readings: [],
+    neighbours,
+    shelf: { ...line, left: 'all done' },
+    ticket_version: 4,
+  }) as unknown as Written
 
 async function opened(parts: Strip[], selected: string) {
   const asked = serve(({ path }) => {
     if (path === '/api/tickets') return { body: [line] }
-    if (path === '/api/tickets/t1') return { body: { id: 't1', name: 'Heron', cautions: [], parts } }
+    if (path === '/api/tickets/t1')
+      return { body: { id: 't1', version: 4, name: 'Heron', cautions: [], parts } }
     const part = parts.find((p) => path === `/api/parts/${p.id}`)
     return part ? { body: { ...part, readings: [] } } : problem(404, 'this part is not there')
   })
@@ -55,6 +69,13 @@ test('a write puts the part, its neighbours and the counts in place without fetc
   expect(t.ticket.value?.parts.map((p) => p.urgency)).toEqual([8, 4, 0])
   expect(t.ticket.value?.parts[2]).toBe(untouched)
   expect([t.part.value?.version, t.shelf.value?.[0]?.left]).toEqual([2, 'all done'])
+})
+
+test('what was said of the whole set lets the ticket be fetched again: any part may stand otherwise', async () => {
+  const { t, asked } = await opened([strip('R1'), strip('R2')], 'R1')
+  const before = asked.length
+  t.apply({ ...written(strip('R1')), ticket_version: 5 })
+  await vi.waitFor(() => expect(asked.slice(before).map((a) => a.path)).toContain('/api/tickets/t1'))
 })
 
 test('a new part takes its place in the order of the tray', async () => {

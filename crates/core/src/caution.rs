@@ -6,26 +6,11 @@ use std::sync::LazyLock;
 use serde::Deserialize;
 
 use crate::named::named;
+use crate::quantity::Quantity;
 use crate::quantity::format::format;
-use crate::quantity::{Quantity, Volt};
+use crate::set::{Devices, Hazard, SetClass};
 use crate::source::Source;
 use crate::table::rows;
-
-named! {
-    /// How a set is supplied, which decides what in it can hurt.
-    "class of set" SetClass {
-        /// With a power transformer.
-        Isolated = "isolated",
-        /// Heaters in series across the line; the chassis may be live.
-        LiveChassis = "live chassis",
-        /// From batteries.
-        Battery = "battery",
-        /// Low-voltage semiconductors.
-        SolidState = "solid state",
-        /// Transmitters and linear amplifiers: kilovolts.
-        HighVoltage = "high voltage",
-    }
-}
 
 named! {
     /// The five steps with a part.
@@ -71,50 +56,13 @@ named! {
     }
 }
 
-/// How a set is supplied, as far as it decides what in it can hurt.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct Supplied {
-    /// Its class.
-    pub class: SetClass,
-    /// Whether its chassis may be live although its class does not say so: a transistor set without a transformer.
-    pub hot_chassis: bool,
-    /// Whether it hangs on the line at all.
-    pub mains: bool,
-}
-
-impl Supplied {
-    /// From this on a supply is a line, volt (memory: extra-low voltage ends at 50 V AC).
-    const LINE_FROM: Volt = Volt::computed(50.0);
-
-    /// A set of that class, made for that line where it is known.
-    #[must_use]
-    pub fn of(class: SetClass, hot_chassis: bool, line: Option<Volt>) -> Self {
-        let by_class = matches!(class, SetClass::Isolated | SetClass::LiveChassis | SetClass::HighVoltage);
-        let hot_chassis = hot_chassis || class == SetClass::LiveChassis;
-        Self {
-            class,
-            hot_chassis,
-            mains: by_class || hot_chassis || line.is_some_and(|v| v >= Self::LINE_FROM),
-        }
-    }
-
-    /// The classes whose warnings and lists hold for it, the most pressing first.
-    fn classes(self) -> impl Iterator<Item = SetClass> {
-        let hot = self.hot_chassis.then_some(SetClass::LiveChassis);
-        hot.into_iter().chain(Some(self.class).filter(|c| Some(*c) != hot))
-    }
-
-    /// The class whose list is gone through before it goes out; `None` where it hangs on no line.
-    fn closes_as(self) -> Option<SetClass> {
-        self.mains.then_some(if self.hot_chassis { SetClass::LiveChassis } else { SetClass::Isolated })
-    }
-}
-
 /// One warning.
 #[derive(Debug, Clone, Deserialize)]
 pub struct Caution {
-    /// For which sets.
-    pub class: SetClass,
+    /// What it warns of.
+    pub hazard: Hazard,
+    /// Only in sets that work with these.
+    pub devices: Option<Devices>,
     /// Where.
     pub step: CautionAt,
     /// What to say.
@@ -126,9 +74,11 @@ pub struct Caution {
 /// A line of a list that is gone through on a set.
 #[derive(Debug, Clone, Deserialize)]
 pub struct SafetyCheck {
-    /// For which sets.
-    pub class: SetClass,
-    /// Its key, unique within the class.
+    /// Against what.
+    pub hazard: Hazard,
+    /// Only in sets that work with these.
+    pub devices: Option<Devices>,
+    /// Its key, unique within the hazard.
     pub line: String,
     /// Before what.
     pub before: CheckedBefore,
@@ -205,17 +155,17 @@ pub enum CheckError {
     Seen,
 }
 
-/// What is gone through on a set before something: the lines of each class that holds for it, each once.
+/// What is gone through on a set before something: the lines against each of its hazards, each once.
 #[must_use]
-pub fn safety_checks(set: Supplied, before: CheckedBefore) -> Vec<&'static SafetyCheck> {
-    let classes: Vec<SetClass> = match before {
+pub fn safety_checks(set: SetClass, before: CheckedBefore) -> Vec<&'static SafetyCheck> {
+    let hazards = match before {
         CheckedBefore::Closing => set.closes_as().into_iter().collect(),
-        CheckedBefore::Work | CheckedBefore::Power => set.classes().collect(),
+        CheckedBefore::Work | CheckedBefore::Power => set.hazards(),
     };
     let mut all: Vec<&SafetyCheck> = Vec::new();
-    for class in classes {
-        let new = CHECKS.iter().filter(|c| c.class == class && c.before == before);
-        for check in new {
+    for hazard in hazards {
+        let of = |c: &&SafetyCheck| c.hazard == hazard && c.before == before && set.works_with(c.devices);
+        for check in CHECKS.iter().filter(of) {
             if !all.iter().any(|c| c.line == check.line) {
                 all.push(check);
             }
@@ -248,6 +198,8 @@ static CAUTIONS: LazyLock<Vec<Caution>> =
     LazyLock::new(|| rows("caution.csv", include_str!("../data/caution.csv")));
 
 /// The warnings of a set somewhere, most pressing first.
-pub fn cautions(set: Supplied, at: CautionAt) -> impl Iterator<Item = &'static Caution> {
-    set.classes().flat_map(move |class| CAUTIONS.iter().filter(move |c| c.class == class && c.step == at))
+pub fn cautions(set: SetClass, at: CautionAt) -> impl Iterator<Item = &'static Caution> {
+    let of =
+        move |hazard: Hazard, c: &Caution| c.hazard == hazard && c.step == at && set.works_with(c.devices);
+    set.hazards().into_iter().flat_map(move |h| CAUTIONS.iter().filter(move |c| of(h, c)))
 }

@@ -29,6 +29,7 @@ pub mod reform;
 pub mod rulebook;
 pub mod say;
 pub mod search;
+pub mod set;
 pub mod socket;
 pub mod source;
 pub mod stored;

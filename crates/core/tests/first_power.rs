@@ -1,17 +1,17 @@
 //! First power: what the lamp's story means.
 #![allow(clippy::unwrap_used, clippy::panic, missing_docs)]
 
-use owl_core::caution::SetClass;
 use owl_core::first_power::{
-    LampStory, PowerAdvice, PowerError, PowerSign, PowerUp, StepReading, read, signs, steps,
+    LampStory, PowerAdvice, PowerError, PowerSign, PowerUp, StepReading, read, signs, steps, stories,
 };
 use owl_core::named::Named;
 use owl_core::quantity::{Ampere, Ohm, Volt, Watt};
+use owl_core::set::{Devices, Hazard, PowerSource, SetClass};
 use owl_core::supply::lamp::{in_series, lamp_volts};
 
 fn step(volts: f64, story: LampStory) -> PowerUp {
     PowerUp {
-        class: SetClass::Isolated,
+        class: SetClass::of(PowerSource::Transformer, Devices::Valves),
         line: Volt::new(230.0).unwrap(),
         watts: Watt::new(45.0).ok(),
         volts: Volt::new(volts).unwrap(),
@@ -44,7 +44,8 @@ fn the_three_stories() {
 /// Common practice, no source: in a chain an open heater anywhere is dark everywhere.
 #[test]
 fn an_open_in_a_chain_is_dark_everywhere() {
-    let chain = PowerUp { class: SetClass::LiveChassis, ..step(230.0, LampStory::Dark) };
+    let class = SetClass::of(PowerSource::LiveChassis, Devices::Valves);
+    let chain = PowerUp { class, ..step(230.0, LampStory::Dark) };
     assert!(says(&read(&chain).unwrap()).contains("dark everywhere"));
     let seen = PowerUp { signs: vec![PowerSign::HeatersDark], story: LampStory::Dim, ..chain };
     let r = read(&seen).unwrap();
@@ -104,16 +105,45 @@ fn a_step_that_makes_no_sense_is_refused() {
 
 #[test]
 fn every_class_has_steps_up_to_its_line_and_every_sign_a_meaning() {
-    for class in SetClass::ALL {
-        let shares: Vec<f64> = steps(*class).map(|s| s.share).collect();
-        assert!(
-            shares.len() >= 3 && shares.windows(2).all(|w| w[0] < w[1]) && shares.last() == Some(&1.0),
-            "{class}"
-        );
+    let mut ways = Vec::new();
+    for (source, devices) in PowerSource::ALL.iter().flat_map(|s| Devices::ALL.iter().map(move |d| (*s, *d)))
+    {
+        for highest in [None, Volt::new(900.0).ok()] {
+            let class = SetClass { source, devices, highest };
+            let what = class.in_words();
+            let shares: Vec<f64> = steps(class).map(|s| s.share).collect();
+            assert!(
+                shares.len() >= 3 && shares.windows(2).all(|w| w[0] < w[1]) && shares.last() == Some(&1.0),
+                "{what}"
+            );
+            ways.push(class.comes_up_as());
+            // Each sign once; what only valves do is offered on no other set.
+            let offered = signs(class);
+            for sign in PowerSign::ALL {
+                let valves =
+                    matches!(sign, PowerSign::HeatersGlow | PowerSign::HeatersDark | PowerSign::RedPlate);
+                let wanted = usize::from(class.has_valves() || !valves);
+                assert_eq!(offered.iter().filter(|s| s.sign == *sign).count(), wanted, "{what}: {sign}");
+            }
+            let words: String = offered.iter().map(|s| s.says.as_str()).collect();
+            assert_eq!(words.contains("grid"), class.has_valves(), "{what}");
+        }
     }
-    for sign in PowerSign::ALL {
-        assert_eq!(signs().iter().filter(|s| s.sign == *sign).count(), 1, "{sign}");
-    }
+    assert!(Hazard::ALL.iter().all(|h| ways.contains(h)), "each has a way up");
+}
+
+/// Common practice, no source: no lamp in a battery set, and nothing glows or warms up in one of transistors.
+#[test]
+fn the_lamp_tells_its_story_by_what_the_set_is() {
+    let battery = SetClass::of(PowerSource::Battery, Devices::Transistors);
+    assert_eq!(stories(battery).collect::<Vec<_>>(), [LampStory::NoLamp]);
+    let mains = SetClass::of(PowerSource::BatteryOrTransformer, Devices::Transistors);
+    assert_eq!(stories(mains).count(), LampStory::ALL.len());
+    let of = |class, story| read(&PowerUp { class, ..step(184.0, story) }).unwrap();
+    let warm = of(mains, LampStory::BrightThenDimThenUp);
+    assert_eq!(warm.call, PowerAdvice::VisualSign);
+    assert!(says(&warm).contains("runs away"), "{}", says(&warm));
+    assert!(!says(&of(mains, LampStory::BrightThenDim)).contains("filaments"));
 }
 
 /// Kirchhoff: lamp and set share the supply, and the lamp's current gives its volts back.

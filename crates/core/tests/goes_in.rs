@@ -4,11 +4,11 @@
 
 mod bench;
 
-use owl_core::caution::SetClass;
 use owl_core::drawers::{Condition, Piece};
 use owl_core::marking::{Hints, read_text};
 use owl_core::part::{CapacitorFamily, Circuit, Fact, Family, MadeOf, PartKind, Position, SafetyClass};
 use owl_core::quantity::{Fraction, Volt, Watt};
+use owl_core::set::{Devices, PowerSource, SetClass};
 use owl_core::substitute::{OldPart, Wanted};
 use owl_core::tray::assessed::{GoingIn, OfferedPiece, allowed, fill, read};
 use owl_core::tray::goes_in::{Objection, OfferError, far_off, wanted};
@@ -38,7 +38,8 @@ fn place(name: &str, kind: PartKind, marking: &str, position: Position, facts: &
         p.family = Some(MadeOf::Resistor(Family::CarbonComposition));
     }
     let tray = Tray::new(vec![p], vec![]);
-    wanted(&tray, &tray.parts()[0], SetClass::Isolated).expect("something is known")
+    wanted(&tray, &tray.parts()[0], SetClass::of(PowerSource::Transformer, Devices::Valves))
+        .expect("something is known")
 }
 
 /// A piece as it is typed by hand: its words are all that is said of it.
@@ -224,7 +225,8 @@ fn transistors_and_circuits_by_hand() {
     q.mark = Some(read_text("BC107", Hints::of(PartKind::Transistor)).unwrap().remove(0));
     q.position = Some(Position::AudioStage);
     let tray = Tray::new(vec![q], vec![]);
-    let w = wanted(&tray, &tray.parts()[0], SetClass::SolidState).expect("its type is known");
+    let w = wanted(&tray, &tray.parts()[0], SetClass::of(PowerSource::Battery, Devices::Transistors))
+        .expect("its type is known");
     let ask = |kind, w: &Wanted, number: &str| {
         let offered = NewPart { type_number: number.to_owned(), ..typed(kind, "") };
         allowed(w, &going(&offered, number, &[]), school(), owl_core::transistor::device::devices())

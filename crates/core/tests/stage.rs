@@ -5,10 +5,10 @@
 mod bench;
 mod drawer;
 
-use owl_core::caution::SetClass;
 use owl_core::drawers::{Lot, Piece};
 use owl_core::named::Named;
 use owl_core::part::{Family, PartKind, Position};
+use owl_core::set::{Devices, PowerSource, SetClass};
 use owl_core::transistor::suspect::{Role, suspects};
 use owl_core::tray::stage::{NotIt, may_be};
 use owl_core::tray::together::{choose, places};
@@ -162,7 +162,8 @@ fn a_stage_is_chosen_together() {
     );
     let of = |ohms, count| Lot { count, ..resistor(ohms, 0.5, Family::MetalFilm) };
     let taken = |lots: &[Lot]| -> Vec<Option<usize>> {
-        let all = places(&tray, &tray.parts()[0], SetClass::SolidState);
+        let all =
+            places(&tray, &tray.parts()[0], SetClass::of(PowerSource::Transformer, Devices::Transistors));
         choose(&all, policy(), lots, &[])
             .into_iter()
             .map(|found| found.unwrap().unwrap().choices[0].pieces[0].lot)
@@ -175,7 +176,7 @@ fn a_stage_is_chosen_together() {
     let unread = TrayPart { marked_si: None, ..goes(5, "R5", 1.0) };
     let stays = TrayPart { decisions: vec![decision(1, Outcome::Keep)], ..goes(6, "R6", 47.0) };
     let tray = Tray::new(vec![unread, stays], vec![]);
-    let all = places(&tray, &tray.parts()[1], SetClass::SolidState);
+    let all = places(&tray, &tray.parts()[1], SetClass::of(PowerSource::Transformer, Devices::Transistors));
     let parts = [lot(Piece::new(PartKind::Resistor))];
     assert_eq!((all.len(), choose(&all, policy(), &parts, &[]) == vec![None]), (1, true));
 }

@@ -4,8 +4,9 @@
 
 mod ngspice;
 
-use ngspice::{installed, transient};
+use ngspice::{installed, operating_point, transient};
 use owl_core::quantity::{Ampere, Farad, Hertz, Ohm, Volt};
+use owl_core::supply::heater::{Ballast, Member, settled};
 use owl_core::supply::rectifier::{Arrangement, Load, Supply};
 
 /// A diode that follows the model's own law: blocks, or drops a fixed voltage; the drop is a source in series.
@@ -122,5 +123,40 @@ fn rails_ripple_and_currents_are_as_the_simulator_says() {
         near("ripple", ours.ripple.volts(), theirs[1] - theirs[2], 0.03);
         near("peak current", ours.peak_current.amperes(), theirs[3], 0.03);
         near("rms current", ours.rms_current.amperes(), theirs[4], 0.03);
+    }
+}
+
+/// A chain of heaters whose volts go with the 5/3rd power of their current, and its ballast: the element law is common
+/// practice, no source; how it settles is the simulator's.
+#[test]
+fn three_chains_settle_with_their_ballast_as_the_simulator_says() {
+    if !installed() {
+        return;
+    }
+    let chains = [
+        (225.0, 890.0, vec![(13.0, 0.15), (13.0, 0.15), (19.0, 0.15), (55.0, 0.15), (31.0, 0.15)]),
+        (112.0, 430.0, vec![(19.0, 0.1), (15.0, 0.1), (45.0, 0.1)]),
+        (238.0, 310.0, vec![(6.3, 0.3), (20.0, 0.3), (33.0, 0.3), (6.3, 0.25)]),
+    ];
+    for (n, (line, ballast, all)) in chains.into_iter().enumerate() {
+        let member = |(i, (v, a)): (usize, &(f64, f64))| {
+            format!("b{i} n{i} n{} i={a}*pwr(max(v(n{i})-v(n{}),1e-9)/{v},0.6)\n", i + 1, i + 1)
+        };
+        let members: String = all.iter().enumerate().map(member).collect();
+        let netlist = format!("vl line 0 {line}\nrb line n0 {ballast}\n{members}vend n{} 0 0", all.len());
+        let theirs = operating_point(&format!("chain{n}"), &netlist, &["i(vend)"])[0];
+        let heaters: Vec<Member> = all
+            .iter()
+            .map(|(v, a)| Member {
+                name: String::new(),
+                volts: Volt::new(*v).unwrap(),
+                current: Ampere::new(*a).unwrap(),
+                lamp: false,
+            })
+            .collect();
+        let ours = settled(Volt::new(line).unwrap(), &heaters, Ballast::Resistor(Ohm::new(ballast).unwrap()))
+            .unwrap();
+        let ours = ours.current.amperes();
+        assert!((ours / theirs - 1.0).abs() < 1e-4, "chain {n}: {ours} and by ngspice {theirs}");
     }
 }

@@ -4,13 +4,14 @@
 
 mod bench;
 
-use owl_core::caution::{SetClass, Step};
+use owl_core::caution::Step;
 use owl_core::drawers::{Condition, Lot, Piece};
 use owl_core::marking::disagreement::Between;
 use owl_core::marking::{Hints, read_text};
 use owl_core::part::{CapacitorFamily, Fact, Family, MadeOf, Part, PartKind, Position, SafetyClass};
 use owl_core::quantity::{Farad, Fraction, Quantity, Volt, Watt};
 use owl_core::reading::{ReadQuantity, Reading, Shown, State};
+use owl_core::set::{Devices, PowerSource, SetClass};
 use owl_core::tray::goes_in::{Taken, check, class_of, far_off, wanted};
 use owl_core::tray::installed::{Against, as_found, installed};
 use owl_core::tray::left::{self, alignment_due, can_reform, is_needed, left, unfinished};
@@ -398,7 +399,7 @@ fn a_can_is_reformed_while_nobody_has_decided_that_it_goes() {
     assert!(can_reform(&tray, &tray.parts()[0]));
     let rated = installed(&tray, &tray.parts()[0]).part;
     assert!(matches!(rated, Some(Part::Capacitor(c)) if c.rated == Volt::new(350.0).ok()));
-    let w = wanted(&tray, &tray.parts()[0], SetClass::Isolated).unwrap();
+    let w = wanted(&tray, &tray.parts()[0], SetClass::of(PowerSource::Transformer, Devices::Valves)).unwrap();
     assert_eq!(w.sections.len(), 2);
     assert_eq!(w.sections[1].capacitance, Farad::new(8e-6).unwrap());
     can.decisions = vec![decision(1, Outcome::Replace)];

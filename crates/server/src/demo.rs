@@ -85,13 +85,18 @@ struct DemoPolicy {
 #[serde(deny_unknown_fields)]
 struct DemoTicket {
     name: String,
-    class: String,
+    source: String,
+    devices: String,
+    #[serde(default)]
+    highest: String,
     school: String,
     #[serde(default)]
     tight: bool,
     complaint: String,
     /// What else is said at intake, as it is sent.
     intake: Option<serde_json::Value>,
+    /// What is said of its supply, as it is sent.
+    set: Option<serde_json::Value>,
     #[serde(default)]
     job: DemoJob,
     part: Vec<DemoPart>,
@@ -217,13 +222,15 @@ async fn load_ticket(app: &App, t: &DemoTicket, meters: &[InstrumentView]) -> an
     let new = NewTicket {
         id: None,
         name: t.name.clone(),
-        class: name(&t.class)?,
-        hot_chassis: false,
+        source: name(&t.source)?,
+        devices: name(&t.devices)?,
+        highest: t.highest.clone(),
         school: name(&t.school)?,
         tight: t.tight,
         policy: None,
         complaint: Some(t.complaint.clone()),
         intake: t.intake.clone().map(serde_json::from_value).transpose()?,
+        set: t.set.clone().map(serde_json::from_value).transpose()?,
     };
     let opened = ticket::open(State(app.clone()), Body(new)).await.map_err(words)?.1;
     for p in &t.part {

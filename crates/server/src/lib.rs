@@ -26,6 +26,7 @@ pub mod dialect;
 pub mod drawers;
 pub mod error;
 pub mod explanation;
+pub mod fact;
 pub mod feed;
 pub mod first_power;
 pub mod fitting;

@@ -153,7 +153,7 @@ async fn a_killed_program_loses_nothing_that_was_acknowledged() {
     let cluster = tokio::task::spawn_blocking(|| Cluster::start("kill")).await.unwrap();
     let mut program = Program::serve(&cluster.url, "127.0.0.1:0");
     let client = reqwest::Client::new();
-    let new = serde_json::json!({"name": "Storm set", "class": "battery", "school": "test first"});
+    let new = serde_json::json!({"name": "Storm set", "source": "battery", "devices": "valves", "school": "test first"});
     let ticket: serde_json::Value = client
         .post(format!("{}/api/tickets", program.url))
         .json(&new)

@@ -125,6 +125,7 @@ export const fit = {
   untested: 'test it first',
   there: (taken: number, count: number) => (taken > 1 ? `${taken} of ${count}` : `${count} there`),
   notSaid: '–',
+  ofSet: 'of the set',
   say: 'say it',
   shut: 'not now',
   other: 'Something else',

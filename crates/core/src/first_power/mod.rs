@@ -12,9 +12,9 @@ use std::sync::LazyLock;
 
 use serde::Deserialize;
 
-use crate::caution::SetClass;
-use crate::named::named;
+use crate::named::{Named, named};
 use crate::quantity::{Ampere, Second, Volt, Watt};
+use crate::set::{Devices, Hazard, SetClass};
 use crate::source::Source;
 use crate::supply::SupplyError;
 use crate::table::rows;
@@ -122,6 +122,8 @@ named! {
 pub struct Sign {
     /// Which.
     pub sign: PowerSign,
+    /// Only in sets that work with these.
+    pub devices: Option<Devices>,
     /// By which sense.
     pub sense: Sense,
     /// How much it says.
@@ -135,8 +137,8 @@ pub struct Sign {
 /// A step of the way up.
 #[derive(Debug, Clone, Deserialize)]
 pub struct PowerStep {
-    /// For which sets.
-    pub class: SetClass,
+    /// For sets that come up so.
+    pub hazard: Hazard,
     /// Of the line.
     pub share: f64,
     /// How long to stay, at least.
@@ -152,21 +154,34 @@ static SIGNS: LazyLock<Vec<Sign>> =
 static STEPS: LazyLock<Vec<PowerStep>> =
     LazyLock::new(|| rows("power_step.csv", include_str!("../../data/power_step.csv")));
 
-/// Every sign that has a name.
+/// What can be noticed on a set of that class: each sign once, and none of a device that it has not.
 #[must_use]
-pub fn signs() -> &'static [Sign] {
-    &SIGNS
+pub fn signs(class: SetClass) -> Vec<&'static Sign> {
+    let mut all: Vec<&Sign> = Vec::new();
+    for sign in SIGNS.iter().filter(|s| class.works_with(s.devices)) {
+        if !all.iter().any(|s| s.sign == sign.sign) {
+            all.push(sign);
+        }
+    }
+    all
 }
 
 /// The steps of a class of set, the lowest first.
 pub fn steps(class: SetClass) -> impl Iterator<Item = &'static PowerStep> {
-    STEPS.iter().filter(move |s| s.class == class)
+    STEPS.iter().filter(move |s| s.hazard == class.comes_up_as())
+}
+
+/// What a lamp can do that is in series with such a set: a set that runs on batteries alone comes up on a bench supply with
+/// a current limit, and not through a lamp.
+pub fn stories(class: SetClass) -> impl Iterator<Item = LampStory> {
+    let lamp = class.is_on_the_mains();
+    LampStory::ALL.iter().copied().filter(move |s| lamp || *s == LampStory::NoLamp)
 }
 
 /// A step as it was done.
 #[derive(Debug, Clone, PartialEq)]
 pub struct PowerUp {
-    /// How the set is supplied.
+    /// What the set is.
     pub class: SetClass,
     /// The line or battery that the set is made for.
     pub line: Volt,

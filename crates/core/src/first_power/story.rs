@@ -4,8 +4,8 @@ use super::{
     Healthy, LampStory, PowerAdvice, PowerError, PowerReason, PowerSign, PowerUp, Sign, SignWeight,
     StepReading, signs, steps,
 };
-use crate::caution::SetClass;
 use crate::quantity::{Ampere, Ohm, Second, Volt, Watt};
+use crate::set::{Hazard, SetClass};
 use crate::source::Source;
 use crate::supply::lamp::{in_series, lamp_volts, limiter, proposed};
 
@@ -79,7 +79,8 @@ fn because(text: impl Into<String>, source: &str) -> PowerReason {
 }
 
 fn noticed(p: &PowerUp) -> Vec<&'static Sign> {
-    p.signs.iter().filter_map(|wanted| signs().iter().find(|s| s.sign == *wanted)).collect()
+    let known = signs(p.class);
+    p.signs.iter().filter_map(|wanted| known.iter().copied().find(|s| s.sign == *wanted)).collect()
 }
 
 fn of_sign(s: &Sign) -> (PowerAdvice, PowerReason) {
@@ -152,14 +153,19 @@ fn of_story(p: &PowerUp, healthy: Option<&Healthy>) -> Vec<(PowerAdvice, PowerRe
                 one(PowerAdvice::VisualSign, format!("dark: nothing is drawn; {}", open(p.class)), practice)
             }
         },
-        LampStory::BrightThenDim | LampStory::BrightThenDimThenUp => {
-            let all = if p.story == LampStory::BrightThenDim {
-                "bright, then dim: cold filaments and empty capacitors, then what the set draws"
-            } else {
-                "bright, then dim, then up a little as heaters warm and the rail begins to draw: as it should be"
-            };
-            one(PowerAdvice::GoOn, all.to_owned(), practice)
-        }
+        LampStory::BrightThenDim => one(PowerAdvice::GoOn, then_dim(p.class).to_owned(), practice),
+        LampStory::BrightThenDimThenUp if p.class.has_valves() => one(
+            PowerAdvice::GoOn,
+            "bright, then dim, then up a little as heaters warm and the rail begins to draw: as it should be".to_owned(),
+            practice,
+        ),
+        LampStory::BrightThenDimThenUp => one(
+            PowerAdvice::VisualSign,
+            "bright, then dim, then up: nothing in a transistor set warms up so slowly but a quiescent current that runs \
+             away; measure it before the next step"
+                .to_owned(),
+            practice,
+        ),
         LampStory::Dim => match blind {
             Some(h) => one(
                 PowerAdvice::GoOn,
@@ -178,6 +184,14 @@ fn of_story(p: &PowerUp, healthy: Option<&Healthy>) -> Vec<(PowerAdvice, PowerRe
             practice,
         ),
         LampStory::NoLamp => Vec::new(),
+    }
+}
+
+fn then_dim(class: SetClass) -> &'static str {
+    if class.has_valves() {
+        "bright, then dim: cold filaments and empty capacitors, then what the set draws"
+    } else {
+        "bright, then dim: empty capacitors, then what the set draws"
     }
 }
 
@@ -204,28 +218,26 @@ fn half_bright(p: &PowerUp, healthy: Option<&Healthy>) -> Vec<(PowerAdvice, Powe
 }
 
 fn short(class: SetClass) -> &'static str {
-    match class {
-        SetClass::Isolated => {
+    match class.comes_up_as() {
+        Hazard::Mains => {
             "transformer without its rectifier first, then rectifier, then first filter capacitor"
         }
-        SetClass::LiveChassis => "rectifier, first filter capacitor, a heater against its cathode",
-        SetClass::Battery => "a filter capacitor, or the battery the wrong way round",
-        SetClass::SolidState => "rectifier bridge, filter capacitors, output transistors",
-        SetClass::HighVoltage => {
-            "locked out and discharged: rectifier stack, doorknob capacitors, arc traces"
-        }
+        Hazard::LiveChassis => "rectifier, first filter capacitor, a heater against its cathode",
+        Hazard::Battery => "a filter capacitor, or the battery the wrong way round",
+        Hazard::Transistors => "rectifier bridge, filter capacitors, output transistors",
+        Hazard::HighVoltage => "locked out and discharged: rectifier stack, doorknob capacitors, arc traces",
     }
 }
 
 fn open(class: SetClass) -> &'static str {
-    match class {
-        SetClass::Isolated => "cord, switch, fuse, primary of the transformer",
-        SetClass::LiveChassis => {
+    match class.comes_up_as() {
+        Hazard::Mains => "cord, switch, fuse, primary of the transformer",
+        Hazard::LiveChassis => {
             "cord, switch, dropper, and the heater chain: an open anywhere in it is dark everywhere"
         }
-        SetClass::Battery => "switch, fuse, contacts",
-        SetClass::SolidState => "cord, switch, fuse, primary, thermal fuse inside the winding",
-        SetClass::HighVoltage => "interlocks, contactor, fuses, with the set locked out",
+        Hazard::Battery => "switch, fuse, contacts",
+        Hazard::Transistors => "cord, switch, fuse, primary, thermal fuse inside the winding",
+        Hazard::HighVoltage => "interlocks, contactor, fuses, with the set locked out",
     }
 }
 
@@ -259,7 +271,7 @@ fn of_current(
 /// A chain that is dark at a step where it should glow.
 fn of_heaters(p: &PowerUp, noticed: &[&Sign]) -> Option<(PowerAdvice, PowerReason)> {
     let dark = noticed.iter().any(|s| s.sign == PowerSign::HeatersDark);
-    let chain = p.class == SetClass::LiveChassis;
+    let chain = p.class.has_heater_chain();
     (dark && chain).then(|| {
         let text = "heaters in a chain: one open heater, lamp or ballast is dark everywhere; ohms from end to end, then \
                     each by itself";

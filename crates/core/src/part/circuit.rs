@@ -91,6 +91,36 @@ impl Fact {
         }
     }
 
+    /// Whether it is one of the whole set, which every part of it shares.
+    #[must_use]
+    pub fn is_of_the_set(self) -> bool {
+        match self {
+            Self::Line
+            | Self::Frequency
+            | Self::Secondary
+            | Self::LoadCurrent
+            | Self::ChargingPath
+            | Self::FirstFilterLimit
+            | Self::RectifierPeak
+            | Self::RectifierPlates
+            | Self::RectifierSurge => true,
+            Self::Voltage
+            | Self::Rail
+            | Self::GridResistor
+            | Self::Bias
+            | Self::FeedResistor
+            | Self::FeedPower
+            | Self::SourceResistance
+            | Self::TurnsRatio => false,
+        }
+    }
+
+    /// Whether a rectifier valve's type says it beside its limit.
+    #[must_use]
+    pub fn comes_with_the_rectifier(self) -> bool {
+        matches!(self, Self::RectifierPeak | Self::RectifierPlates | Self::RectifierSurge)
+    }
+
     /// The facts that somebody says, in the table's order.
     pub fn said() -> impl Iterator<Item = Self> {
         Self::ALL.iter().copied().filter(|f| f.label().is_some_and(|l| l.said))

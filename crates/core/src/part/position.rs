@@ -213,6 +213,16 @@ impl Position {
         matches!(self, Self::Bleeder | Self::MeterMultiplier)
     }
 
+    /// Whether such a part there hangs on the rail of a set that has only one: not where a resistor stands between, as at a
+    /// cathode, and not on the line's side.
+    #[must_use]
+    pub fn hangs_on_the_only_rail(self, kind: PartKind) -> bool {
+        self.hangs_on_the_rail()
+            || self.lies_across_the_rail()
+            || matches!(self, Self::PlateLoad | Self::ScreenFeed | Self::Feed)
+            || kind == PartKind::Transistor
+    }
+
     /// Whether the value there makes a frequency.
     #[must_use]
     pub fn makes_a_frequency(self) -> bool {

@@ -43,6 +43,14 @@ pub fn dropper(supply: Volt, load: Volt, current: Ampere) -> Result<Dropper, Sup
     Ok(Dropper { resistor, dissipated, rating: Rating::of(dissipated), preferred })
 }
 
+/// What flows through a resistor that is there: its drop by its own ohms.
+///
+/// # Errors
+/// [`SupplyError`] for volts or ohms that are not above zero.
+pub fn current_through(drop: Volt, through: Ohm) -> Result<Ampere, SupplyError> {
+    Ok(positive("drop", drop)? / positive("through", through)?)
+}
+
 /// What a resistor of E24 makes of it, the load drawing the same current.
 fn bought(supply: Volt, i: Ampere, value: Ohm) -> Preferred {
     let drop = i * value;

@@ -1,6 +1,9 @@
 //! Heaters in series across the line: the dropper, which of them do not match, and who suffers at switch-on.
 
+use serde::{Deserialize, Serialize};
+
 use super::{Rating, SupplyError, positive};
+use crate::quantity::format::percent;
 use crate::quantity::{Ampere, Fraction, Ohm, Volt, Watt};
 
 /// A cold heater has about a seventh of its hot resistance (memory: oxide cathodes, 6 to 8).
@@ -10,8 +13,16 @@ pub const LAMP_COLD: f64 = 0.1;
 /// How far the current of a heater may be off the chain's (memory: makers of series valves, 6 %).
 pub const MISMATCH: f64 = 0.06;
 
+/// How the volts of a heater or a lamp follow its current: V ∝ I^(5/3), as tungsten radiates and resists (memory: its current
+/// goes with the 0.6th power of its volts).
+pub const EXPONENT: f64 = 5.0 / 3.0;
+/// How the light of a lamp follows its volts (memory: exponents of 3.4 to 3.6).
+pub const LIGHT: f64 = 3.4;
+/// How far the volts of a heater may be off (memory: makers of valves, 10 %).
+pub const VOLTS_OFF: f64 = 0.1;
+
 /// One in the chain.
-#[derive(Debug, Clone, PartialEq)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct Member {
     /// What it is called: a valve, a lamp.
     pub name: String,
@@ -123,4 +134,121 @@ pub fn chain(line: Volt, members: &[Member]) -> Result<Chain, SupplyError> {
         surge,
         fates,
     })
+}
+
+/// What takes up the rest of the line in a chain that is there.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum Ballast {
+    /// A dropper, a ballast or a resistance cord.
+    Resistor(Ohm),
+    /// A barretter: it holds the current while its volts are within its range.
+    Barretter {
+        /// What it holds.
+        current: Ampere,
+        /// The least volts at which it does.
+        least: Volt,
+        /// The most.
+        most: Volt,
+    },
+}
+
+/// A chain as it settles with the ballast that is there.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Settled {
+    /// What flows.
+    pub current: Ampere,
+    /// What the heaters want.
+    pub wanted: Ampere,
+    /// Across the ballast.
+    pub ballast_volts: Volt,
+    /// Across each member, in their order.
+    pub volts: Vec<Volt>,
+}
+
+impl Settled {
+    /// How far the current is off what the heaters want, as a fraction.
+    #[must_use]
+    pub fn off(&self) -> f64 {
+        self.current / self.wanted - 1.0
+    }
+
+    /// The volts of a member against its own; `None` where there is no such member.
+    #[must_use]
+    pub fn share(&self, members: &[Member], at: usize) -> Option<Fraction> {
+        let (volts, member) = self.volts.get(at).zip(members.get(at))?;
+        Some(Fraction::computed(*volts / member.volts))
+    }
+
+    fn shares(&self, members: &[Member]) -> Vec<f64> {
+        (0..members.len()).filter_map(|i| self.share(members, i)).map(Fraction::fraction).collect()
+    }
+
+    /// Whether all of them are within what heaters bear, lamps among them: a lamp lives by its volts as well.
+    #[must_use]
+    pub fn is_good(&self, members: &[Member]) -> bool {
+        self.shares(members).iter().all(|s| (s - 1.0).abs() <= VOLTS_OFF)
+    }
+
+    /// What that means, in a sentence: why all glow dim, or what dies soon.
+    #[must_use]
+    pub fn says(&self, members: &[Member]) -> String {
+        let shares = self.shares(members);
+        let lamp = members.iter().zip(&shares).find(|(m, _)| m.lamp);
+        let light =
+            lamp.map(|(m, s)| format!("; {} gives {:.0} % of its light", m.name, 100.0 * s.powf(LIGHT)));
+        let light = light.unwrap_or_default();
+        let heaters = members.iter().zip(&shares).filter(|(m, _)| !m.lamp).map(|(_, s)| *s);
+        let (low, high) = heaters.fold((f64::INFINITY, 0.0_f64), |(l, h), s| (l.min(s), h.max(s)));
+        if high > 1.0 + VOLTS_OFF {
+            let most = percent(high);
+            format!(
+                "a heater stands at {most} of its volts and does not last: the ballast is for a lower line, or shorted{light}"
+            )
+        } else if low < 1.0 - VOLTS_OFF {
+            let least = percent(low);
+            format!(
+                "a heater stands at {least} of its volts: all glow dim; the ballast is set for a higher line, or has too many \
+                 ohms{light}"
+            )
+        } else {
+            format!("the heaters are within {} of their volts{light}", percent(VOLTS_OFF))
+        }
+    }
+}
+
+/// How a chain settles on a line with the ballast that is there.
+///
+/// # Errors
+/// [`SupplyError`] for an empty chain or numbers that are not above zero.
+pub fn settled(line: Volt, members: &[Member], ballast: Ballast) -> Result<Settled, SupplyError> {
+    let wanted = chain(line, members)?.current;
+    let across = |m: &Member, i: Ampere| m.volts * (i / m.current).powf(EXPONENT);
+    let all = |i: Ampere| members.iter().fold(Volt::ZERO, |sum, m| sum + across(m, i));
+    let with = |r: Ohm| {
+        // The chain's volts rise with the current: one crossing, found by halving. More than three times what is wanted
+        // flows in no chain that is whole for long.
+        let (mut low, mut high) = (Ampere::ZERO, wanted * 3.0);
+        for _ in 0..60 {
+            let middle = (low + high) * 0.5;
+            if all(middle) + middle * r < line { low = middle } else { high = middle }
+        }
+        (low + high) * 0.5
+    };
+    let current = match ballast {
+        Ballast::Resistor(r) => with(r),
+        Ballast::Barretter { current, least, most } => {
+            let current = positive("barretter", current)?;
+            let left = line - all(current);
+            if left < least {
+                with(least / current)
+            } else if left > most {
+                with(most / current)
+            } else {
+                current
+            }
+        }
+    };
+    let volts: Vec<Volt> = members.iter().map(|m| across(m, current)).collect();
+    let ballast_volts = line - all(current);
+    Ok(Settled { current, wanted, ballast_volts, volts })
 }

@@ -3,7 +3,6 @@
 
 use super::installed::as_found;
 use super::{NewPart, Tray, TrayPart};
-use crate::caution::SetClass;
 use crate::drawers::Lot;
 use crate::drawers::stock_test::TestError;
 use crate::named::Named;
@@ -13,10 +12,11 @@ use crate::quantity::Volt;
 use crate::quantity::format::{percent, signed_percent};
 use crate::reading::doubt::doubt;
 use crate::reading::usual;
+use crate::set::SetClass;
 use crate::substitute::{Can, OldPart, SubstituteError, Wanted, is_sought_by_value, lamp};
 
 /// What is wanted in a part's place: the sheet's value where there is one, otherwise the mark; `None` for a part of
-/// which nothing is known. In a set of the class `class` lamps hang in the heater chain.
+/// which nothing is known. In a set with a chain of heaters the lamps hang in it.
 #[must_use]
 pub fn wanted(tray: &Tray, part: &TrayPart, class: SetClass) -> Option<Wanted> {
     let found = as_found(tray, part);
@@ -25,7 +25,7 @@ pub fn wanted(tray: &Tray, part: &TrayPart, class: SetClass) -> Option<Wanted> {
         (Some(p), _) => OldPart::Part(p),
         (None, PartKind::Lamp) => {
             let volts = Volt::new(part.marked_si.or(part.sheet_si)?).ok()?;
-            lamp(volts, mark.and_then(|m| m.current), class == SetClass::LiveChassis)?
+            lamp(volts, mark.and_then(|m| m.current), class.has_heater_chain())?
         }
         (None, PartKind::Ic) => OldPart::Ic,
         (None, _) => return None,

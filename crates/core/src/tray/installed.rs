@@ -129,9 +129,10 @@ fn found(tray: &Tray, part: &TrayPart, counts: impl Fn(Moment) -> bool) -> Insta
     }
 }
 
-/// What is known of the circuit: the feed as it stands on the tray, and over it what was said.
+/// What is known of the circuit: what the whole set shares, the feed as it stands on the tray, and over both what was said
+/// of this part.
 fn circuit(tray: &Tray, part: &TrayPart) -> Circuit {
-    let mut circuit = Circuit::default();
+    let mut circuit = tray.of_the_set(part);
     if let Some(feed) = part.fed_by.and_then(|id| tray.part(id)) {
         let fitted = feed.fitting();
         let ohms = fitted.and_then(|f| f.piece.value_si).or(feed.marked_si).or(feed.sheet_si);

@@ -40,6 +40,7 @@ use crate::marking::disagreement::Between;
 use crate::part::{Circuit, JunctionTest, MadeOf, PartKind, Position, SafetyClass, VisualSign};
 use crate::quantity::{Fraction, Ohm, Volt, Watt};
 use crate::reading::{Reading, usual};
+use crate::set::SetFacts;
 use crate::transistor::Device;
 use crate::transistor::device::{device, meant};
 use crate::verdict::Outcome;
@@ -307,6 +308,8 @@ pub struct Tray {
     parts: Vec<TrayPart>,
     places: HashMap<Id, usize>,
     own_types: Vec<Device>,
+    set: SetFacts,
+    rated: Option<Volt>,
 }
 
 impl Tray {
@@ -314,7 +317,25 @@ impl Tray {
     #[must_use]
     pub fn new(parts: Vec<TrayPart>, own_types: Vec<Device>) -> Self {
         let places = parts.iter().enumerate().map(|(i, p)| (p.id, i)).collect();
-        Self { parts, places, own_types }
+        Self { parts, places, own_types, ..Self::default() }
+    }
+
+    /// The same tray in a set of which that is known, made for that line.
+    #[must_use]
+    pub fn in_set(self, set: SetFacts, rated: Option<Volt>) -> Self {
+        Self { set, rated, ..self }
+    }
+
+    /// What is known of the set.
+    #[must_use]
+    pub fn set(&self) -> &SetFacts {
+        &self.set
+    }
+
+    /// What a part takes over of what is known of the set.
+    #[must_use]
+    pub fn of_the_set(&self, part: &TrayPart) -> Circuit {
+        self.set.around(part.kind, part.position, self.rated)
     }
 
     /// All parts, in the order of the tray.

@@ -4,8 +4,8 @@
 use super::goes_in::wanted;
 use super::stage::to_fit;
 use super::{Tray, TrayPart};
-use crate::caution::SetClass;
 use crate::drawers::Lot;
+use crate::set::SetClass;
 use crate::substitute::{Choices, SubstituteError, Wanted};
 use crate::transistor::Device;
 use crate::verdict::Policy;

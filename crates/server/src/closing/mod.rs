@@ -167,7 +167,7 @@ pub async fn view(app: &App, id: Uuid) -> Result<ClosingView, ApiError> {
     if soaks.is_empty() && !changes.changes.is_empty() {
         left.push("no soak test yet".to_owned());
     }
-    let lines = crate::safety::lines(app, id, ticket.supplied(), CheckedBefore::Closing, None).await?;
+    let lines = crate::safety::lines(app, id, ticket.class(), CheckedBefore::Closing, None).await?;
     let open = lines.iter().filter(|l| l.passes.is_none()).count();
     let unsafe_to_go: Vec<String> = lines.iter().filter_map(|l| l.failure.clone()).collect();
     left.extend(unsafe_to_go.iter().cloned());

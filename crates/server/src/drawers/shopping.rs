@@ -46,7 +46,7 @@ async fn needed(app: &App, ticket_id: Uuid, left: &mut [Lot]) -> Result<Vec<Need
         if !is_needed(&judged(&loaded.tray, loaded.part(row.id)?, &policy)) {
             continue;
         }
-        let best = match of_part(&loaded, row.id, ticket.class) {
+        let best = match of_part(&loaded, row.id, ticket.class()) {
             Ok(wanted) => best(&wanted, &policy, left, types.devices()),
             Err(_) => None,
         };

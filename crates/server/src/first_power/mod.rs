@@ -6,8 +6,7 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use owl_core::caution::CheckedBefore;
-use owl_core::first_power::{PowerError, PowerUp, read as read_step, signs, steps};
-use owl_core::named::Named;
+use owl_core::first_power::{PowerError, PowerUp, read as read_step, signs, steps, stories};
 use owl_core::quantity::{Ampere, Quantity, Volt, Watt};
 use owl_core::supply::lamp::{limiter, proposed};
 use owl_core::tray::left::holds_power;
@@ -51,7 +50,7 @@ pub async fn add(
         read_step(&step).map_err(refused)?;
     }
     if !new.confirmed && crate::table::first_power::of_ticket(&app.pool, id).await?.is_empty() {
-        let set = ticket.supplied();
+        let set = ticket.class();
         let lines = crate::safety::lines(&app, id, set, CheckedBefore::Power, None).await?;
         let open: Vec<&str> =
             lines.iter().filter(|l| l.passes != Some(true)).map(|l| l.text.as_str()).collect();
@@ -98,7 +97,7 @@ fn step_of(t: &TicketRow, row: &PowerRow) -> Result<Option<PowerUp>, ApiError> {
     let Some(line) = t.line_volts else { return Ok(None) };
     let internal = |e: owl_core::quantity::QuantityError| ApiError::Internal(format!("stored row: {e}"));
     Ok(Some(PowerUp {
-        class: t.class,
+        class: t.class(),
         line: Volt::new(line).map_err(internal)?,
         watts: t.set_watts.map(Watt::new).transpose().map_err(internal)?,
         volts: Volt::new(row.volts).map_err(internal)?,
@@ -134,7 +133,7 @@ pub async fn view(app: &App, ticket_id: Uuid) -> Result<PowerLogView, ApiError> 
 /// # Errors
 /// [`ApiError::Internal`] for rows that cannot be.
 pub fn views(ticket: &TicketRow, rows: &[PowerRow]) -> Result<PowerLogView, ApiError> {
-    let class = ticket.class;
+    let class = ticket.class();
     let ups = rows
         .iter()
         .map(|r| {
@@ -155,7 +154,7 @@ pub fn views(ticket: &TicketRow, rows: &[PowerRow]) -> Result<PowerLogView, ApiE
         .collect::<Result<Vec<_>, ApiError>>()?;
     let line = ticket.line_volts;
     let bulb = match (line, ticket.set_watts) {
-        (Some(l), Some(w)) => {
+        (Some(l), Some(w)) if class.is_on_the_mains() => {
             let (l, w) = (Volt::new(l), Watt::new(w));
             let all = l.ok().zip(w.ok()).and_then(|(l, w)| limiter(l, w).ok());
             all.as_deref().and_then(proposed).map(|b| Amount::from(b.bulb))
@@ -167,13 +166,14 @@ pub fn views(ticket: &TicketRow, rows: &[PowerRow]) -> Result<PowerLogView, ApiE
         ups,
         plan: steps(class).map(|s| StepPlanView::of(s, line)).collect(),
         bulb,
-        stories: owl_core::first_power::LampStory::ALL.to_vec(),
-        signs: signs().iter().map(PowerSignView::of).collect(),
+        stories: stories(class).collect(),
+        signs: signs(class).into_iter().map(PowerSignView::of).collect(),
         missing: match (line, ticket.set_watts) {
             (None, _) => Some(
-                "Say at intake for which line the set is made: then a step says what it means.".to_owned(),
+                "Say at intake for which line or battery the set is made: then a step says what it means."
+                    .to_owned(),
             ),
-            (_, None) => Some(
+            (_, None) if class.is_on_the_mains() => Some(
                 "Say at intake what the set draws: then the lamp's story is held against numbers.".to_owned(),
             ),
             _ => None,

@@ -81,7 +81,7 @@ pub(crate) async fn begin(
     crate::tray::unchanged_since(&mut *tx, part, new.version).await?;
     let ticket = crate::table::ticket::find(&mut *tx, part.ticket_id).await?;
     let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
-    if let Some(wanted) = wanted(&loaded.tray, lying, ticket.class) {
+    if let Some(wanted) = wanted(&loaded.tray, lying, ticket.class()) {
         let pieces = offered_pieces(&new.pieces, &lots);
         let going = GoingIn {
             offered: &offered,

@@ -1,6 +1,6 @@
 //! A verdict as it is sent, with what the schools say side by side and the scale for its gauge.
 
-use owl_core::part::{Fact, Part};
+use owl_core::part::{Circuit, Fact, Part};
 use owl_core::quantity::Quantity;
 use owl_core::quantity::format::{format, label_unit, percent, signed_percent};
 use owl_core::reading::{ReadQuantity, Reading};
@@ -380,6 +380,8 @@ pub struct FactView {
     pub meaning: String,
     /// As shown, and as it can be typed; empty where it is not known.
     pub text: String,
+    /// Whether the part takes it over from what is known of the whole set.
+    pub of_set: bool,
 }
 
 impl FactView {
@@ -392,6 +394,14 @@ impl FactView {
             label: label.map(|l| l.label.clone()).unwrap_or_default(),
             meaning: label.map(|l| l.meaning.clone()).unwrap_or_default(),
             text: value_si.map(|v| format(fact.quantity(), v).to_string()).unwrap_or_default(),
+            of_set: false,
         }
+    }
+
+    /// The same, marked where `set` and nothing that was said of the part itself (`own`) says it.
+    #[must_use]
+    pub fn within(self, set: &Circuit, own: &Circuit) -> Self {
+        let of_set = set.get_si(self.fact).is_some() && own.get_si(self.fact).is_none();
+        Self { of_set, ..self }
     }
 }

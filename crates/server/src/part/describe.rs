@@ -1,14 +1,16 @@
 //! What is said of a part beside its marking: what is seen on it, the circuit round it, its age, the sheet.
 
 use owl_core::named::Named;
-use owl_core::part::{Fact, PartKind, VisualSign};
+use owl_core::part::{Circuit, Fact, PartKind, VisualSign};
 use owl_core::quantity::{Quantity, Watt};
-use owl_core::substitute::{RectifierValve, rectifier_valve};
+use owl_core::stored::Stored;
+use sqlx::types::Json;
 
 use super::ties::feed_of;
 use super::wire::PartChange;
-use crate::amount::{above_zero, typed_optional};
+use crate::amount::above_zero;
 use crate::error::ApiError;
+use crate::fact::say_fact;
 use crate::table::part::PartRow;
 use crate::text::checked_text;
 
@@ -34,18 +36,10 @@ pub async fn describe(
         for (name, text) in facts {
             let field = format!("facts.{name}");
             let fact = Fact::from_name(name).map_err(|e| ApiError::field(field.clone(), e))?;
-            row.facts.forget(fact);
-            if fact == Fact::FirstFilterLimit {
-                RectifierValve::forget(&mut row.facts);
-                if let Some(valve) = rectifier_valve(text) {
-                    valve.tell(&mut row.facts).map_err(|e| ApiError::field(field, e))?;
-                    continue;
-                }
-            }
-            let typed =
-                typed_optional(fact.quantity(), Some(text)).map_err(|e| ApiError::field(field.clone(), e))?;
-            if let Some(v) = typed {
-                row.facts.set_si(fact, v).map_err(|e| ApiError::field(field, e))?;
+            if fact.is_of_the_set() {
+                say_of_the_set(db, row, fact, text, &field).await?;
+            } else {
+                say_fact(&mut row.facts, fact, text, &field)?;
             }
         }
     }
@@ -75,6 +69,27 @@ pub async fn describe(
         if row.winding.is_some_and(|v| v >= 1e9) {
             return Err(ApiError::field("winding", "no winding has a gigohm"));
         }
+    }
+    Ok(())
+}
+
+/// Says a fact of the set beside one of its parts: it is kept with the ticket, where nobody has said it yet, and with the part,
+/// where it differs there.
+async fn say_of_the_set(
+    db: &mut sqlx::PgConnection,
+    row: &mut PartRow,
+    fact: Fact,
+    text: &str,
+    field: &str,
+) -> Result<(), ApiError> {
+    let mut typed = Circuit::default();
+    say_fact(&mut typed, fact, text, field)?;
+    let mut ticket = crate::table::ticket::lock(&mut *db, row.ticket_id).await?;
+    let (of_set, of_part) = ticket.set().said_at_a_part(fact, row.kind, &row.facts, &typed);
+    row.facts = Json(of_part);
+    if let Some(set) = of_set {
+        ticket.facts = Json(Stored(set));
+        crate::table::ticket::update(&mut *db, &ticket).await?;
     }
     Ok(())
 }

@@ -82,6 +82,11 @@ pub async fn change(
     Body(change): Body<PartChange>,
 ) -> Result<Json<Written>, ApiError> {
     let mut tx = app.pool.begin().await?;
+    if change.says_of_the_set() {
+        // The ticket before its part, as everywhere.
+        let of = crate::table::part::find(&mut *tx, id).await?.ticket_id;
+        crate::table::ticket::lock(&mut tx, of).await?;
+    }
     let mut row = crate::table::part::lock(&mut tx, id).await?;
     unchanged_since(&mut tx, &row, change.version).await?;
     let was = row.clone();

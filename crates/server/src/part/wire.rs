@@ -1,6 +1,7 @@
 //! The JSON shapes of parts.
 
-use owl_core::part::{MadeOf, Position, VisualSign};
+use owl_core::named::Named;
+use owl_core::part::{Fact, MadeOf, Position, VisualSign};
 use std::collections::BTreeMap;
 
 use serde::{Deserialize, Deserializer};
@@ -94,6 +95,15 @@ pub struct PartChange {
     /// A winding's resistance by the sheet, as typed; empty takes it away.
     #[schema(max_length = 40)]
     pub winding: Option<String>,
+}
+
+impl PartChange {
+    /// Whether it says something of the whole set.
+    #[must_use]
+    pub fn says_of_the_set(&self) -> bool {
+        let named = self.facts.iter().flat_map(|f| f.keys()).filter_map(|n| Fact::from_name(n).ok());
+        named.into_iter().any(Fact::is_of_the_set)
+    }
 }
 
 /// Tells `null` from left out.

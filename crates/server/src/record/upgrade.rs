@@ -8,10 +8,14 @@
 //! | 3 | a reading names its ticket (`ticket_id`), a fitting says `despite` what it went in; nothing says whether a chassis
 //! may be live although the class does not say so |
 //! | 4 | the ticket says it in `hot_chassis`; a safety tick has the `value` that was measured for it, or null |
-//! | 5 | a part says in `roles` what may have died with it, a change of which `stage` it is; both may be missing |
+//! | 5 | a part says in `roles` what may have died with it, a change of which `stage` it is; both may be missing; the ticket has
+//! one `class` |
+//! | 6 | the ticket says how it is fed in `source`, what it works with in `devices`, its `highest_volts` or null, and in `facts`
+//! what is known of its supply |
 
 use owl_core::named::Named;
 use owl_core::part::SafetyClass;
+use owl_core::set::{Devices, PowerSource};
 use serde_json::{Value, json};
 
 /// Brings the rows of a record to the version that is read.
@@ -20,10 +24,9 @@ pub fn upgrade(rows: &mut Value, version: u64) {
     for part in rows["parts"].as_array_mut().into_iter().flatten() {
         part["to_do"] = json!("to measure");
     }
-    if version > 3 {
-        return;
+    if version < 6 {
+        three_answers(&mut rows["ticket"]);
     }
-    rows["ticket"]["hot_chassis"] = json!(false);
     if version > 2 {
         return;
     }
@@ -46,4 +49,23 @@ pub fn upgrade(rows: &mut Value, version: u64) {
             .filter(|_| said);
         fitting["safety"] = json!(class.map(Named::name));
     }
+}
+
+/// What the one class said of a set, as the migration of the database has it.
+fn three_answers(ticket: &mut Value) {
+    let class = ticket["class"].as_str().unwrap_or_default().to_owned();
+    let hot = ticket["hot_chassis"] == json!(true);
+    let low = ticket["line_volts"].as_f64().is_none_or(|v| v < 50.0);
+    let source = match class.as_str() {
+        _ if hot => PowerSource::LiveChassis,
+        "live chassis" => PowerSource::LiveChassis,
+        "battery" => PowerSource::Battery,
+        "solid state" if low => PowerSource::Battery,
+        _ => PowerSource::Transformer,
+    };
+    let devices = if class == "solid state" { Devices::Transistors } else { Devices::Valves };
+    ticket["source"] = json!(source.name());
+    ticket["devices"] = json!(devices.name());
+    ticket["highest_volts"] = if class == "high voltage" { json!(1000.0) } else { Value::Null };
+    ticket["facts"] = json!({});
 }

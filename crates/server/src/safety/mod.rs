@@ -4,8 +4,9 @@
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
-use owl_core::caution::{CheckedBefore, SafetyCheck, Supplied, safety_checks};
+use owl_core::caution::{CheckedBefore, SafetyCheck, safety_checks};
 use owl_core::quantity::Quantity;
+use owl_core::set::SetClass;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 use utoipa::{IntoParams, ToSchema};
@@ -121,12 +122,12 @@ pub async fn tick(
     if who.is_empty() {
         return Err(ApiError::field("who", "say who checked it: the name stands in the record"));
     }
-    let set = crate::table::ticket::find(&app.pool, id).await?.supplied();
+    let set = crate::table::ticket::find(&app.pool, id).await?.class();
     let before = new.before.unwrap_or(CheckedBefore::Work);
     let check = safety_checks(set, before)
         .into_iter()
         .find(|c| c.line == new.line)
-        .ok_or_else(|| ApiError::field("line", format!("a set that is {} has no such line", set.class)))?;
+        .ok_or_else(|| ApiError::field("line", format!("a set of {} has no such line", set.in_words())))?;
     let value = match check.measured {
         Some(q) => typed_optional(q, Some(&new.value)).map_err(|e| ApiError::field("value", e))?,
         None => None,
@@ -152,7 +153,7 @@ async fn view(
     before: CheckedBefore,
     session: Uuid,
 ) -> Result<SafetyView, ApiError> {
-    let set = crate::table::ticket::find(&app.pool, ticket_id).await?.supplied();
+    let set = crate::table::ticket::find(&app.pool, ticket_id).await?.class();
     let lines = lines(app, ticket_id, set, before, Some(session)).await?;
     Ok(SafetyView { all_ticked: lines.iter().all(|l| l.passes == Some(true)), lines })
 }
@@ -164,7 +165,7 @@ async fn view(
 pub async fn lines(
     app: &App,
     ticket_id: Uuid,
-    set: Supplied,
+    set: SetClass,
     before: CheckedBefore,
     session: Option<Uuid>,
 ) -> Result<Vec<SafetyLine>, ApiError> {

@@ -42,11 +42,11 @@ pub async fn choices(State(app): State<App>, Id(id): Id) -> Result<Json<StageCho
     let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
     let loaded = load::of_ticket(&mut tx, row.ticket_id).await?;
     drop(tx);
-    let rows = lots(&app, &places(&loaded.tray, loaded.part(id)?, ticket.class)).await?;
+    let rows = lots(&app, &places(&loaded.tray, loaded.part(id)?, ticket.class())).await?;
     let types = app.types.all(&app.pool).await?;
     // Thousands of lots and their networks: not on the threads that serve.
     let work = move || -> Result<Vec<StagePlace>, ApiError> {
-        let places = places(&loaded.tray, loaded.part(id)?, ticket.class);
+        let places = places(&loaded.tray, loaded.part(id)?, ticket.class());
         let lots = rows.iter().map(LotRow::lot).collect::<Result<Vec<_>, _>>()?;
         let found = choose(&places, &policy, &lots, types.devices());
         places.iter().zip(found).map(|(place, found)| place_view(&loaded, place, found, &rows)).collect()

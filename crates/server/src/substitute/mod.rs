@@ -45,9 +45,13 @@ pub async fn of_part(State(app): State<App>, Id(id): Id) -> Result<Json<Substitu
     let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
     let loaded = crate::tray::load::around(&mut tx, row.id).await?;
     drop(tx);
-    let wanted = wanted_of(&loaded, id, ticket.class)?;
+    let wanted = wanted_of(&loaded, id, ticket.class())?;
     let (choices, rows) = chosen(&app, &wanted, &policy).await?;
-    Ok(Json(SubstituteAnswer::of(&choices, &rows, &wanted)?))
+    let part = loaded.part(id)?;
+    let set = loaded.tray.of_the_set(part);
+    let answer = SubstituteAnswer::of(&choices, &rows, &wanted)?;
+    let facts = answer.facts.into_iter().map(|f| f.within(&set, &part.said)).collect();
+    Ok(Json(SubstituteAnswer { facts, ..answer }))
 }
 
 /// What fits, and the lots that it speaks of.

@@ -1,9 +1,9 @@
 //! What is wanted, from a question or from a part on the tray.
 
-use owl_core::caution::SetClass;
 use owl_core::named::Named;
 use owl_core::part::{Circuit, Fact, PartKind};
 use owl_core::quantity::{Ampere, Farad, Volt};
+use owl_core::set::SetClass;
 use owl_core::substitute::{Can, OldPart, Wanted, is_sought_by_value, rectifier_valve};
 use owl_core::tray::goes_in::wanted;
 use serde_json::Value;

@@ -5,7 +5,7 @@ pub mod wire;
 use axum::Json;
 use owl_core::quantity::{Ampere, Farad, Henry, Hertz, Ohm, QuantityError, Volt, Watt};
 use owl_core::supply::field_coil::{FieldCoil, Known};
-use owl_core::supply::heater::Member;
+use owl_core::supply::heater::{Ballast, Member};
 use owl_core::supply::rectifier::{Load, RectifierKind, Supply};
 use owl_core::supply::ripple::Section;
 use owl_core::supply::switch_on::switch_on;
@@ -19,7 +19,7 @@ use self::wire::{
     ChainAnswer, ChainQuestion, ChartAnswer, ChartQuestion, DischargeAnswer, DischargeQuestion,
     FieldCoilAnswer, FieldCoilQuestion, LimiterAnswer, LimiterQuestion, RectifierAnswer, RectifierBody,
     RectifierLoad, RectifierQuestion, RippleAnswer, RippleQuestion, SectionBody, SeriesAnswer,
-    SeriesQuestion, TouchAnswer, TouchQuestion,
+    SeriesQuestion, SettledView, TouchAnswer, TouchQuestion,
 };
 use crate::body::Body;
 use crate::error::ApiError;
@@ -52,7 +52,17 @@ fn few(field: &str, rows: usize) -> Result<(), ApiError> {
 pub async fn series(Body(q): Body<SeriesQuestion>) -> Result<Json<SeriesAnswer>, ApiError> {
     let supply = number("supply", q.supply, Volt::new)?;
     let load = number("load", q.load, Volt::new)?;
-    let current = number("current", q.current, Ampere::new)?;
+    let current = match (q.current, q.drop, q.through) {
+        (Some(i), ..) => number("current", i, Ampere::new)?,
+        (None, Some(v), Some(r)) => {
+            dropper::current_through(number("drop", v, Volt::new)?, number("through", r, Ohm::new)?)
+                .map_err(refused)?
+        }
+        _ => {
+            let how = "say the current, or the volts across a resistor that carries it and its ohms";
+            return Err(ApiError::field("current", how));
+        }
+    };
     Ok(Json(SeriesAnswer::of(&dropper::dropper(supply, load, current).map_err(refused)?)))
 }
 
@@ -182,8 +192,16 @@ pub async fn heaters(Body(q): Body<ChainQuestion>) -> Result<Json<ChainAnswer>, 
             lamp: m.lamp,
         });
     }
-    let chain = heater::chain(number("line", q.line, Volt::new)?, &members).map_err(refused)?;
-    Ok(Json(ChainAnswer::of(&chain, &members)))
+    let line = number("line", q.line, Volt::new)?;
+    let chain = heater::chain(line, &members).map_err(refused)?;
+    few("ballasts", q.ballasts.len())?;
+    let settled = q.ballasts.iter().enumerate().map(|(i, r)| {
+        let ballast = number(&format!("ballasts[{i}]"), *r, Ohm::new)?;
+        let settled = heater::settled(line, &members, Ballast::Resistor(ballast)).map_err(refused)?;
+        Ok::<_, ApiError>(SettledView::of(ballast, &settled, &members))
+    });
+    let settled = settled.collect::<Result<_, _>>()?;
+    Ok(Json(ChainAnswer { settled, ..ChainAnswer::of(&chain, &members) }))
 }
 
 /// A voltage chart scaled to today's line.

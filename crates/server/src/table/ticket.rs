@@ -1,8 +1,10 @@
 //! All SQL of tickets.
 
-use owl_core::caution::{SetClass, Supplied};
 use owl_core::quantity::Volt;
+use owl_core::set::{Devices, PowerSource, SetClass, SetFacts};
+use owl_core::stored::Stored;
 use owl_core::verdict::School;
+use sqlx::types::Json;
 use sqlx::{PgConnection, PgExecutor};
 use uuid::Uuid;
 
@@ -15,10 +17,12 @@ pub struct TicketRow {
     pub id: Uuid,
     /// The set.
     pub name: String,
-    /// How it is supplied.
-    pub class: SetClass,
-    /// Whether its chassis may be live although its class does not say so.
-    pub hot_chassis: bool,
+    /// How it is fed.
+    pub source: PowerSource,
+    /// What it works with.
+    pub devices: Devices,
+    /// The highest volts in it, where they were said.
+    pub highest_volts: Option<f64>,
     /// Whose limits decide.
     pub school: School,
     /// The tight variant.
@@ -43,15 +47,36 @@ pub struct TicketRow {
     pub sheet_line_volts: Option<f64>,
     /// Ohms for each volt of the sheet's meter.
     pub sheet_ohms_per_volt: Option<f64>,
+    /// What is known of its supply.
+    pub facts: Json<Stored<SetFacts>>,
     /// Rises with every change.
     pub version: i32,
 }
 
 impl TicketRow {
-    /// How it is supplied, as far as it decides what in it can hurt.
+    /// What is known of its supply.
     #[must_use]
-    pub fn supplied(&self) -> Supplied {
-        Supplied::of(self.class, self.hot_chassis, self.line_volts.and_then(|v| Volt::new(v).ok()))
+    pub fn set(&self) -> &SetFacts {
+        &self.facts.0.0
+    }
+
+    /// The line that it is made for.
+    #[must_use]
+    pub fn rated(&self) -> Option<Volt> {
+        self.line_volts.and_then(|v| Volt::new(v).ok())
+    }
+
+    /// What it is, as it was said.
+    #[must_use]
+    pub fn said_class(&self) -> SetClass {
+        let highest = self.highest_volts.and_then(|v| Volt::new(v).ok());
+        SetClass { source: self.source, devices: self.devices, highest }
+    }
+
+    /// What it is, as far as it decides what in it can hurt.
+    #[must_use]
+    pub fn class(&self) -> SetClass {
+        self.said_class().with_rails(self.set())
     }
 }
 
@@ -62,8 +87,12 @@ pub struct ShelfRow {
     pub id: Uuid,
     /// The set.
     pub name: String,
-    /// How it is supplied.
-    pub class: SetClass,
+    /// How it is fed.
+    pub source: PowerSource,
+    /// What it works with.
+    pub devices: Devices,
+    /// The highest volts in it, where they were said.
+    pub highest_volts: Option<f64>,
     /// Parts on the tray.
     pub parts: i64,
     /// Parts that nothing was measured of, or whose fitting did not work.
@@ -82,7 +111,7 @@ pub struct ShelfRow {
 pub async fn shelf(db: impl PgExecutor<'_>) -> Result<Vec<ShelfRow>, StoreError> {
     Ok(sqlx::query_as!(
         ShelfRow,
-        r#"select id as "id!", name as "name!", class as "class!", parts as "parts!", to_measure as "to_measure!",
+        r#"select id as "id!", name as "name!", source as "source!", devices as "devices!", highest_volts, parts as "parts!", to_measure as "to_measure!",
                   to_fit as "to_fit!", to_prove as "to_prove!", undecided as "undecided!", closed as "closed!"
            from shelf order by created_at, id"#
     )
@@ -94,7 +123,7 @@ pub async fn shelf(db: impl PgExecutor<'_>) -> Result<Vec<ShelfRow>, StoreError>
 pub async fn on_shelf(db: impl PgExecutor<'_>, id: Uuid) -> Result<ShelfRow, StoreError> {
     sqlx::query_as!(
         ShelfRow,
-        r#"select id as "id!", name as "name!", class as "class!", parts as "parts!", to_measure as "to_measure!",
+        r#"select id as "id!", name as "name!", source as "source!", devices as "devices!", highest_volts, parts as "parts!", to_measure as "to_measure!",
                   to_fit as "to_fit!", to_prove as "to_prove!", undecided as "undecided!", closed as "closed!"
            from shelf where id = $1"#,
         id
@@ -131,12 +160,12 @@ pub async fn with_electrolytics(db: impl PgExecutor<'_>) -> Result<Vec<(Uuid, St
 /// Adds a ticket; one that is there already under that id is left as it is.
 pub async fn insert(db: impl PgExecutor<'_>, t: &TicketRow) -> Result<(), StoreError> {
     sqlx::query!(
-        "insert into ticket (id, name, class, school, tight, policy_id, complaint, symptoms, wants, supply, earlier_work,
-                             line_volts, set_watts, sheet_line_volts, sheet_ohms_per_volt, hot_chassis)
-         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16) on conflict (id) do nothing",
+        "insert into ticket (id, name, source, school, tight, policy_id, complaint, symptoms, wants, supply, earlier_work,
+                             line_volts, set_watts, sheet_line_volts, sheet_ohms_per_volt, devices, highest_volts, facts)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18) on conflict (id) do nothing",
         t.id,
         t.name,
-        t.class as _,
+        t.source as _,
         t.school as _,
         t.tight,
         t.policy_id,
@@ -149,7 +178,9 @@ pub async fn insert(db: impl PgExecutor<'_>, t: &TicketRow) -> Result<(), StoreE
         t.set_watts,
         t.sheet_line_volts,
         t.sheet_ohms_per_volt,
-        t.hot_chassis
+        t.devices as _,
+        t.highest_volts,
+        &t.facts as _
     )
     .execute(db)
     .await?;
@@ -160,8 +191,8 @@ pub async fn insert(db: impl PgExecutor<'_>, t: &TicketRow) -> Result<(), StoreE
 pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<TicketRow, StoreError> {
     sqlx::query_as!(
         TicketRow,
-        "select id, name, class, school, tight, policy_id, complaint, symptoms, wants, supply, earlier_work,
-                line_volts, set_watts, sheet_line_volts, sheet_ohms_per_volt, hot_chassis, version
+        "select id, name, source, devices, highest_volts, school, tight, policy_id, complaint, symptoms, wants, supply,
+                earlier_work, line_volts, set_watts, sheet_line_volts, sheet_ohms_per_volt, facts, version
          from ticket where id = $1",
         id
     )
@@ -170,12 +201,21 @@ pub async fn find(db: impl PgExecutor<'_>, id: Uuid) -> Result<TicketRow, StoreE
     .ok_or_else(|| StoreError::Gone(Row::Ticket))
 }
 
+/// What is known of a ticket's set: its supply, and the line that it is made for, in volt.
+pub async fn set_of(db: impl PgExecutor<'_>, id: Uuid) -> Result<(SetFacts, Option<f64>), StoreError> {
+    let row = sqlx::query!("select facts, line_volts from ticket where id = $1", id)
+        .fetch_optional(db)
+        .await?
+        .ok_or_else(|| StoreError::Gone(Row::Ticket))?;
+    Ok((row.facts.0.0, row.line_volts))
+}
+
 /// One ticket, kept from changing until the transaction ends.
 pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<TicketRow, StoreError> {
     sqlx::query_as!(
         TicketRow,
-        "select id, name, class, school, tight, policy_id, complaint, symptoms, wants, supply, earlier_work,
-                line_volts, set_watts, sheet_line_volts, sheet_ohms_per_volt, hot_chassis, version
+        "select id, name, source, devices, highest_volts, school, tight, policy_id, complaint, symptoms, wants, supply,
+                earlier_work, line_volts, set_watts, sheet_line_volts, sheet_ohms_per_volt, facts, version
          from ticket where id = $1 for update",
         id
     )
@@ -187,13 +227,13 @@ pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<TicketRow, StoreErr
 /// Writes a ticket back.
 pub async fn update(db: &mut PgConnection, row: &TicketRow) -> Result<(), StoreError> {
     sqlx::query!(
-        "update ticket set name = $2, class = $3, school = $4, tight = $5, complaint = $6, policy_id = $7, symptoms = $8,
+        "update ticket set name = $2, source = $3, school = $4, tight = $5, complaint = $6, policy_id = $7, symptoms = $8,
                           wants = $9, supply = $10, earlier_work = $11, line_volts = $12, set_watts = $13,
-                          sheet_line_volts = $14, sheet_ohms_per_volt = $15, hot_chassis = $16
+                          sheet_line_volts = $14, sheet_ohms_per_volt = $15, devices = $16, highest_volts = $17, facts = $18
          where id = $1",
         row.id,
         row.name,
-        row.class as _,
+        row.source as _,
         row.school as _,
         row.tight,
         row.complaint,
@@ -206,7 +246,9 @@ pub async fn update(db: &mut PgConnection, row: &TicketRow) -> Result<(), StoreE
         row.set_watts,
         row.sheet_line_volts,
         row.sheet_ohms_per_volt,
-        row.hot_chassis
+        row.devices as _,
+        row.highest_volts,
+        &row.facts as _
     )
     .execute(db)
     .await?;

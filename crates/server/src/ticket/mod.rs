@@ -1,6 +1,7 @@
 //! Tickets: a set on the bench, its school, its class, its parts.
 
 pub mod intake;
+pub mod set;
 pub mod wire;
 
 use axum::Json;
@@ -8,10 +9,15 @@ use axum::extract::State;
 use axum::http::StatusCode;
 use owl_core::caution::{CautionAt, cautions};
 use owl_core::named::Named;
+use owl_core::quantity::Quantity;
+use owl_core::set::SetFacts;
+use owl_core::stored::Stored;
 use owl_core::verdict::{Policy, School};
+use sqlx::types::Json as Jsonb;
 use uuid::Uuid;
 
 use self::wire::{CautionView, NewTicket, PolicyRef, ShelfTicket, TicketChange, TicketView};
+use crate::amount::above_zero_below;
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
@@ -47,8 +53,9 @@ pub async fn open(
     let mut row = TicketRow {
         id,
         name,
-        class: new.class,
-        hot_chassis: new.hot_chassis,
+        source: new.source,
+        devices: new.devices,
+        highest_volts: highest(&new.highest)?,
         school: new.school,
         tight: new.tight,
         policy_id: None,
@@ -61,10 +68,14 @@ pub async fn open(
         set_watts: None,
         sheet_line_volts: None,
         sheet_ohms_per_volt: None,
+        facts: Jsonb(Stored(SetFacts::default())),
         version: 1,
     };
     if let Some(said) = &new.intake {
         intake::take(&mut row, said)?;
+    }
+    if let Some(said) = &new.set {
+        set::take(&mut row, said)?;
     }
     follow(&app, &mut row, new.policy).await?;
     crate::table::ticket::insert(&app.pool, &row).await?;
@@ -103,11 +114,10 @@ pub async fn change(
     if let Some(name) = &change.name {
         row.name = checked_name(name)?;
     }
-    if let Some(class) = change.class {
-        row.class = class;
-    }
-    if let Some(hot) = change.hot_chassis {
-        row.hot_chassis = hot;
+    row.source = change.source.unwrap_or(row.source);
+    row.devices = change.devices.unwrap_or(row.devices);
+    if let Some(volts) = &change.highest {
+        row.highest_volts = highest(volts)?;
     }
     if let Some(school) = change.school {
         row.school = school;
@@ -126,10 +136,17 @@ pub async fn change(
     if let Some(said) = &change.intake {
         intake::take(&mut row, said)?;
     }
+    if let Some(said) = &change.set {
+        set::take(&mut row, said)?;
+    }
     checked_school(row.school, row.tight)?;
     crate::table::ticket::update(&mut tx, &row).await?;
     tx.commit().await?;
     Ok(Json(view(&app, id).await?))
+}
+
+fn highest(typed: &str) -> Result<Option<f64>, ApiError> {
+    above_zero_below("highest", Quantity::Voltage, Some(typed), 1e5)
 }
 
 fn checked_name(name: &str) -> Result<String, ApiError> {
@@ -174,22 +191,22 @@ pub async fn view_in(tx: &mut sqlx::PgConnection, id: Uuid) -> Result<TicketView
     let row = crate::table::ticket::find(&mut *tx, id).await?;
     let policy = crate::table::policy::of_ticket(&mut *tx, &row).await?;
     let loaded = crate::tray::load::of_ticket(&mut *tx, id).await?;
-    let set = row.supplied();
+    let class = wire::SetClassView::of(&row);
     let cautions = CautionAt::ALL
         .iter()
-        .flat_map(|at| cautions(set, *at))
+        .flat_map(|at| cautions(class.known, *at))
         .map(|c| CautionView { step: c.step, text: c.text.clone(), source: c.source.to_string() })
         .collect();
     Ok(TicketView {
         id: row.id,
         version: row.version,
-        class: row.class,
-        hot_chassis: set.hot_chassis,
+        class,
         school: row.school,
         tight: row.tight,
         policy: row.policy_id.zip(policy.copy.clone()).map(|(id, name)| PolicyRef { id, name }),
         complaint: row.complaint.clone(),
         intake: wire::IntakeView::of(&row),
+        set: set::SetView::of(&row),
         cautions,
         parts: strips(&loaded, &policy)?,
         name: row.name,

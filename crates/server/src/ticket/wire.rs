@@ -1,12 +1,14 @@
 //! The JSON shapes of tickets.
 
-use owl_core::caution::{CautionAt, SetClass};
-use owl_core::quantity::Quantity;
+use owl_core::caution::CautionAt;
+use owl_core::quantity::{Quantity, Volt};
+use owl_core::set::{Devices, PowerSource, SetClass};
 use owl_core::verdict::School;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
 
+use super::set::{SetBody, SetView};
 use crate::amount::Amount;
 use crate::error::ApiError;
 use crate::table::ticket::{ShelfRow, TicketRow};
@@ -20,11 +22,14 @@ pub struct NewTicket {
     /// The set, in the technician's words.
     #[schema(min_length = 1, max_length = 80)]
     pub name: String,
-    /// How the set is supplied.
-    pub class: SetClass,
-    /// Whether its chassis may be live although its class does not say so: a transistor set without a transformer.
+    /// How the set is fed.
+    pub source: PowerSource,
+    /// What it works with.
+    pub devices: Devices,
+    /// The highest volts in it, as typed; empty where they are not known.
     #[serde(default)]
-    pub hot_chassis: bool,
+    #[schema(max_length = 40)]
+    pub highest: String,
     /// Whose limits decide.
     pub school: School,
     /// The tight variant of 'test first'.
@@ -38,6 +43,9 @@ pub struct NewTicket {
     /// What else is said at intake.
     #[serde(default)]
     pub intake: Option<IntakeBody>,
+    /// What is said of its supply.
+    #[serde(default)]
+    pub set: Option<SetBody>,
 }
 
 /// A change to a ticket; what is left out stays.
@@ -48,10 +56,13 @@ pub struct TicketChange {
     /// The set.
     #[schema(min_length = 1, max_length = 80)]
     pub name: Option<String>,
-    /// How it is supplied.
-    pub class: Option<SetClass>,
-    /// Whether its chassis may be live although its class does not say so.
-    pub hot_chassis: Option<bool>,
+    /// How it is fed.
+    pub source: Option<PowerSource>,
+    /// What it works with.
+    pub devices: Option<Devices>,
+    /// The highest volts in it, as typed; empty where they are not known.
+    #[schema(max_length = 40)]
+    pub highest: Option<String>,
     /// Whose limits decide.
     pub school: Option<School>,
     /// The tight variant.
@@ -65,6 +76,9 @@ pub struct TicketChange {
     /// What else is said at intake.
     #[serde(default)]
     pub intake: Option<IntakeBody>,
+    /// What is said of its supply.
+    #[serde(default)]
+    pub set: Option<SetBody>,
 }
 
 /// What is said at intake, as typed; what is left out stays, empty is unknown.
@@ -142,8 +156,8 @@ pub struct ShelfTicket {
     pub id: Uuid,
     /// The set.
     pub name: String,
-    /// How it is supplied.
-    pub class: SetClass,
+    /// What can hurt in it, in a word: `live chassis`, `1.2 kV`.
+    pub class: String,
     /// How many parts are on its tray.
     pub parts: i64,
     /// What is left to do: `3 to measure`.
@@ -168,14 +182,54 @@ impl ShelfTicket {
             ShelfRow { undecided: n @ 1.., .. } => format!("{n} to decide"),
             _ => "all done".to_owned(),
         };
+        let highest = row.highest_volts.and_then(|v| Volt::new(v).ok());
+        let class = SetClass { source: row.source, devices: row.devices, highest };
         Ok(Self {
             id: row.id,
             name: row.name.clone(),
-            class: row.class,
+            class: class.in_short(),
             parts: row.parts,
             left,
             closed: row.closed,
         })
+    }
+}
+
+/// What a set is: three answers.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct SetClassView {
+    /// How it is fed.
+    pub source: PowerSource,
+    /// What it works with.
+    pub devices: Devices,
+    /// The highest volts in it, where they were said.
+    pub highest: Option<Amount>,
+    /// All of it in words.
+    #[serde(serialize_with = "crate::dialect::said")]
+    pub in_words: String,
+    /// Whether it hangs on the mains.
+    pub mains: bool,
+    /// Whether there are valves in it.
+    pub valves: bool,
+    /// As the core knows it.
+    #[serde(skip)]
+    pub known: SetClass,
+}
+
+impl SetClassView {
+    /// What a row says.
+    #[must_use]
+    pub fn of(row: &TicketRow) -> Self {
+        let known = row.class();
+        Self {
+            source: row.source,
+            devices: row.devices,
+            highest: row.highest_volts.map(|v| Amount::of(Quantity::Voltage, v)),
+            in_words: known.in_words(),
+            mains: known.is_on_the_mains(),
+            valves: known.has_valves(),
+            known,
+        }
     }
 }
 
@@ -209,10 +263,8 @@ pub struct TicketView {
     pub version: i32,
     /// The set.
     pub name: String,
-    /// How it is supplied.
-    pub class: SetClass,
-    /// Whether its chassis may be live.
-    pub hot_chassis: bool,
+    /// What it is.
+    pub class: SetClassView,
     /// Whose limits decide.
     pub school: School,
     /// The tight variant.
@@ -223,6 +275,8 @@ pub struct TicketView {
     pub complaint: String,
     /// What was said at intake.
     pub intake: IntakeView,
+    /// What is known of its supply.
+    pub set: SetView,
     /// Warnings, by step.
     pub cautions: Vec<CautionView>,
     /// The parts as the tray shows them, in the order of their names; what else is known of one comes with the part.

@@ -19,7 +19,7 @@ use crate::table::fitting::FittingRow;
 use crate::table::junction::JunctionRow;
 use crate::table::part::{PartRow, parts_of, with_neighbours};
 use crate::table::reading::ReadingRow;
-use crate::table::{cause, decision, device, explanation, fitting, junction, reading};
+use crate::table::{cause, decision, device, explanation, fitting, junction, reading, ticket};
 
 /// Rows of one kind, by their part, oldest first.
 type ByPart<T> = HashMap<Uuid, Vec<T>>;
@@ -103,7 +103,7 @@ impl Loaded {
 /// [`ApiError::Internal`] for rows that cannot be.
 pub async fn of_ticket(db: &mut PgConnection, ticket_id: Uuid) -> Result<Loaded, ApiError> {
     let parts = parts_of(&mut *db, ticket_id).await?;
-    put_together(db, parts).await
+    put_together(db, ticket_id, parts).await
 }
 
 /// A part with those of the tray on which it hangs and that hang on it: enough to judge it. What names the whole tray
@@ -113,10 +113,17 @@ pub async fn of_ticket(db: &mut PgConnection, ticket_id: Uuid) -> Result<Loaded,
 /// [`ApiError::Internal`] for rows that cannot be.
 pub async fn around(db: &mut PgConnection, part: Uuid) -> Result<Loaded, ApiError> {
     let parts = with_neighbours(&mut *db, part).await?;
-    put_together(db, parts).await
+    // A part that is gone has no neighbours either, and no ticket.
+    let Some(ticket_id) = parts.first().map(|p| p.ticket_id) else { return Ok(Loaded::default()) };
+    put_together(db, ticket_id, parts).await
 }
 
-async fn put_together(db: &mut PgConnection, parts: Vec<PartRow>) -> Result<Loaded, ApiError> {
+async fn put_together(
+    db: &mut PgConnection,
+    ticket_id: Uuid,
+    parts: Vec<PartRow>,
+) -> Result<Loaded, ApiError> {
+    let (set, line) = ticket::set_of(&mut *db, ticket_id).await?;
     let ids: Vec<Uuid> = parts.iter().map(|p| p.id).collect();
     let mut loaded = Loaded {
         readings: by_part(reading::of_parts(&mut *db, &ids).await?, |r| r.part_id),
@@ -142,7 +149,7 @@ async fn put_together(db: &mut PgConnection, parts: Vec<PartRow>) -> Result<Load
     } else {
         vec![]
     };
-    loaded.tray = Tray::new(tray, own_types);
+    loaded.tray = Tray::new(tray, own_types).in_set(set, optional(line, Volt::new)?);
     loaded.parts = parts;
     Ok(loaded)
 }

@@ -10,7 +10,7 @@ use owl_core::transistor::after;
 use owl_core::tray::goes_in::not_measured;
 use owl_core::tray::installed::newest_junctions;
 use owl_core::tray::verdict::{Judged, judged, latest, overloaded};
-use owl_core::tray::{NewPart, TrayPart, question, stage, status};
+use owl_core::tray::{NewPart, Tray, TrayPart, question, stage, status};
 use owl_core::verdict::{Policy, PolicyNumber};
 use sqlx::PgConnection;
 use uuid::Uuid;
@@ -92,7 +92,7 @@ pub fn part_view(row: &PartRow, loaded: &Loaded, policy: &Policy) -> Result<Part
     Ok(PartView {
         pair: (strip.group.len() == 1).then(|| strip.group[0].clone()),
         can_look: VisualSign::of(kind).collect(),
-        facts: facts(part),
+        facts: facts(tray, part),
         asks: judgement.as_ref().map(|j| j.asks.clone()).unwrap_or_default(),
         fed_by: part.fed_by.and_then(|f| tray.part(f)).map(PairView::of),
         test_warm: row.test_warm,
@@ -189,11 +189,15 @@ fn reading_views(
     views.collect()
 }
 
-/// What is known of the circuit, as it was said, in the table's order.
-fn facts(part: &TrayPart) -> Vec<FactView> {
-    let said: Vec<(Fact, f64)> = part.said.known().collect();
+/// What is known of the circuit, as it was said of the part or of the set, in the table's order.
+fn facts(tray: &Tray, part: &TrayPart) -> Vec<FactView> {
+    let set = tray.of_the_set(part);
+    let mut all = set.clone();
+    all.overlay(&part.said);
+    let said: Vec<(Fact, f64)> = all.known().collect();
     let known = |f: &Fact| said.iter().find(|(k, _)| k == f).map(|(_, v)| *v);
-    Fact::said().filter_map(|f| Some(FactView::of(f, Some(known(&f)?)))).collect()
+    let view = |f: Fact| Some(FactView::of(f, Some(known(&f)?)).within(&set, &part.said));
+    Fact::said().filter_map(view).collect()
 }
 
 /// The question why a part failed, and the answer that was given last.

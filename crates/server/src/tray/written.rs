@@ -24,6 +24,9 @@ pub struct Written {
     pub neighbours: Vec<StripView>,
     /// The ticket on the shelf.
     pub shelf: ShelfTicket,
+    /// The ticket's version: another one than was seen means that something was said of the whole set, and that all of its
+    /// parts may stand otherwise.
+    pub ticket_version: i32,
 }
 
 /// Raises the version of a part to whose history something was added, and keeps what is to be done on it.
@@ -59,5 +62,5 @@ pub async fn written(db: &mut PgConnection, part_id: Uuid, added: bool) -> Resul
         near.iter().map(|id| strip(loaded.row(*id)?, &loaded, &policy)).collect::<Result<Vec<_>, _>>()?;
     let (part, _) = viewed(&mut *db, &row, &ticket, loaded, &policy).await?;
     let line = crate::table::ticket::on_shelf(&mut *db, ticket.id).await?;
-    Ok(Written { part, neighbours, shelf: ShelfTicket::of(&line)? })
+    Ok(Written { part, neighbours, shelf: ShelfTicket::of(&line)?, ticket_version: ticket.version })
 }

@@ -31,7 +31,9 @@ pub async fn workshop(State(app): State<App>) -> Result<Json<WorkshopView>, ApiE
         instruments: crate::instrument::views(&app).await?,
         schools: SchoolView::all(),
         words: Words {
-            classes: all(),
+            sources: all(),
+            devices: all(),
+            arrangements: all(),
             symptoms: owl_core::caution::symptoms().to_vec(),
             families: FamiliesOf::all(),
             positions: PositionsOf::all(),

@@ -1,10 +1,11 @@
 //! The JSON shapes of the workshop.
 
-use owl_core::caution::SetClass;
 use owl_core::marking::Colour;
 use owl_core::named::Named;
 use owl_core::part::{MadeOf, PartKind, Position, SafetyClass};
 use owl_core::reading::{InstrumentKind, Mode, Setting, State};
+use owl_core::set::{Devices, PowerSource};
+use owl_core::supply::rectifier::Arrangement;
 use owl_core::transistor::diode_device::{Device, rectifiers};
 use owl_core::verdict::{Outcome, Policy, School};
 use serde::Serialize;
@@ -107,7 +108,11 @@ impl PositionsOf {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct Words {
     /// Classes of set.
-    pub classes: Vec<SetClass>,
+    pub sources: Vec<PowerSource>,
+    /// What a set can work with.
+    pub devices: Vec<Devices>,
+    /// How a rectifier can be connected.
+    pub arrangements: Vec<Arrangement>,
     /// What a set does when it comes in, to be picked from.
     pub symptoms: Vec<String>,
     /// Families of every kind of part that has them.

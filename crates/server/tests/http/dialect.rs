@@ -49,7 +49,8 @@ async fn cautions_rules_and_reports_follow() {
     let count = |all: &str, word: &str| all.matches(word).count();
     assert!(count(&before, "valve") > 1 && count(&before, "heaters") > 1, "{before}");
     // The names of the interface keep their words.
-    let named = count(&after, "\"heaters glow\"") + count(&after, "\"heaters dark\"");
+    let named =
+        count(&after, "\"heaters glow\"") + count(&after, "\"heaters dark\"") + count(&after, "\"heaters\":");
     assert_eq!(count(&after, "heaters"), named, "{after}");
     assert!(count(&after, "tube") > 1, "{after}");
 }

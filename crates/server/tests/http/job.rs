@@ -5,8 +5,12 @@ use uuid::Uuid;
 
 use crate::support::{Server, part};
 
-async fn opened(s: &Server, class: &str) -> String {
-    let body = json!({"name": "Brackwater Petrel", "class": class, "school": "test first", "complaint": "weak",
+async fn opened(s: &Server) -> String {
+    opened_with(s, "mains transformer", "").await
+}
+
+async fn opened_with(s: &Server, source: &str, highest: &str) -> String {
+    let body = json!({"name": "Brackwater Petrel", "source": source, "devices": "valves", "highest": highest, "school": "test first", "complaint": "weak",
         "intake": {"line": "220", "watts": "55", "sheet_line": "220V", "sheet_ohms_per_volt": "1k",
                    "symptoms": ["hum with the volume down", "weak", "weak"], "wants": "daily use"}});
     let (status, t) = s.post("/api/tickets", body).await;
@@ -19,7 +23,7 @@ async fn opened(s: &Server, class: &str) -> String {
 #[tokio::test]
 async fn what_is_said_at_intake_is_kept_and_changed_and_refused_beside_its_field() {
     let s = Server::empty().await;
-    let id = opened(&s, "isolated").await;
+    let id = opened(&s).await;
     let path = format!("/api/tickets/{id}");
     let change = json!({"version": 1, "intake": {"earlier_work": "new rectifier, fresh solder", "line": ""}});
     let (status, t) = s.patch(&path, change).await;
@@ -45,8 +49,9 @@ async fn what_is_said_at_intake_is_kept_and_changed_and_refused_beside_its_field
 #[tokio::test]
 async fn a_high_voltage_set_asks_its_list_anew_in_each_session() {
     let s = Server::empty().await;
-    for (class, anew) in [("live chassis", false), ("high voltage", true)] {
-        let id = opened(&s, class).await;
+    for (source, highest, anew) in [("mains, live chassis", "", false), ("mains transformer", "1.6 kV", true)]
+    {
+        let id = opened_with(&s, source, highest).await;
         let (first, second) = (Uuid::new_v4(), Uuid::new_v4());
         let path = format!("/api/tickets/{id}/safety");
         let (_, list) = s.get(&format!("{path}?session={first}")).await;
@@ -61,7 +66,7 @@ async fn a_high_voltage_set_asks_its_list_anew_in_each_session() {
         }
         assert_eq!((&last["all_ticked"], &last["lines"][0]["who"]), (&json!(true), &json!("Edda")));
         let (_, other) = s.get(&format!("{path}?session={second}")).await;
-        assert_eq!(other["all_ticked"], !anew, "{class}");
+        assert_eq!(other["all_ticked"], !anew, "{source}");
         let nameless = json!({"key": Uuid::new_v4(), "line": lines[0]["line"], "who": " ", "session": first});
         let (status, p) = s.post(&path, nameless).await;
         assert_eq!((status, p["field"].as_str()), (422, Some("who")));
@@ -73,7 +78,7 @@ async fn a_high_voltage_set_asks_its_list_anew_in_each_session() {
 #[tokio::test]
 async fn the_way_up_is_logged_and_each_step_says_what_it_means() {
     let s = Server::empty().await;
-    let id = opened(&s, "isolated").await;
+    let id = opened(&s).await;
     let path = format!("/api/tickets/{id}/power");
     let step = |volts: &str, story: &str, signs: Value| json!({"key": Uuid::new_v4(), "volts": volts, "bulb": "100", "current": "", "story": story, "signs": signs, "confirmed": true});
     // What comes before first power was not gone through: asked, and nothing is written down.
@@ -112,7 +117,7 @@ async fn the_way_up_is_logged_and_each_step_says_what_it_means() {
 #[tokio::test]
 async fn a_mains_set_does_not_go_out_unmeasured() {
     let s = Server::empty().await;
-    let id = opened(&s, "isolated").await;
+    let id = opened(&s).await;
     let (path, closing) = (format!("/api/tickets/{id}/safety"), format!("/api/tickets/{id}/closing"));
     let session = Uuid::new_v4();
     let tick = |line: &str, value: &str| json!({"key": Uuid::new_v4(), "line": line, "who": "Edda", "session": session, "before": "closing", "value": value});
@@ -144,14 +149,16 @@ async fn a_mains_set_does_not_go_out_unmeasured() {
     let (_, c) = s.get(&closing).await;
     assert!(c["unsafe_to_go"].as_array().unwrap().is_empty() && !left(&c).contains("not checked"), "{c}");
     // A set on batteries hangs on no line; a transistor set without a transformer gets all of a live chassis.
-    for (class, hot, lines) in [("battery", false, 0), ("solid state", false, 0), ("solid state", true, 5)] {
-        let body = json!({"name": "x", "class": class, "school": "test first", "hot_chassis": hot});
+    for (source, hot, lines) in
+        [("battery", false, 0), ("battery or mains transformer", false, 5), ("mains, live chassis", true, 5)]
+    {
+        let body = json!({"name": "x", "source": source, "devices": "transistors", "school": "test first"});
         let (status, t) = s.post("/api/tickets", body).await;
         assert_eq!(status, 201, "{t}");
         let of = |before: &str| {
             format!("/api/tickets/{}/safety?session={session}&before={before}", t["id"].as_str().unwrap())
         };
-        assert_eq!(s.get(&of("closing")).await.1["lines"].as_array().unwrap().len(), lines, "{class} {hot}");
+        assert_eq!(s.get(&of("closing")).await.1["lines"].as_array().unwrap().len(), lines, "{source}");
         let work = s.get(&of("work")).await.1["lines"].to_string();
         let cautions = t["cautions"].to_string();
         assert_eq!(
@@ -160,7 +167,7 @@ async fn a_mains_set_does_not_go_out_unmeasured() {
                 cautions.contains("isolating transformer in before power-up")
             ),
             (hot, hot),
-            "{class}"
+            "{source}"
         );
     }
 }
@@ -176,7 +183,7 @@ fn point<'a>(chart: &'a Value, name: &str) -> &'a Value {
 #[tokio::test]
 async fn a_chart_is_scaled_to_the_line_and_two_sets_stand_beside_each_other() {
     let s = Server::empty().await;
-    let id = opened(&s, "isolated").await;
+    let id = opened(&s).await;
     let path = format!("/api/tickets/{id}/chart");
     let (status, c) = s.post(&format!("{path}/valves"), json!({"at": "V2", "valve": "6v6gt"})).await;
     assert_eq!(status, 201, "{c}");
@@ -228,7 +235,7 @@ async fn a_chart_is_scaled_to_the_line_and_two_sets_stand_beside_each_other() {
         let (status, p) = s.put(&format!("{path}/points"), body).await;
         assert_eq!((status, p["field"].as_str()), (422, Some(field)), "{p}");
     }
-    let foreign = opened(&s, "isolated").await;
+    let foreign = opened(&s).await;
     let (_, f) =
         s.post(&format!("/api/tickets/{foreign}/chart/valves"), json!({"at": "V1", "valve": "80"})).await;
     let read = json!({"point": f["points"][0]["id"], "volts": "3"});

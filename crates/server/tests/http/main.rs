@@ -22,6 +22,7 @@ mod record;
 mod reform;
 mod remote;
 mod schools;
+mod set;
 mod stage;
 mod supply;
 mod tickets;

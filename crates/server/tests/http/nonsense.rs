@@ -65,7 +65,10 @@ async fn no_body_is_a_fault_of_ours() {
             &["kind", "target", "within", "max_parts", "from", "load", "rating", "limit"],
         ),
         ("/api/substitute".to_owned(), &["part", "wanted", "position", "circuit", "school"]),
-        ("/api/tickets".to_owned(), &["id", "name", "class", "school", "tight", "complaint"]),
+        (
+            "/api/tickets".to_owned(),
+            &["id", "name", "source", "devices", "highest", "school", "tight", "complaint"],
+        ),
         (
             format!("/api/tickets/{ticket}/say"),
             &["text", "selected", "key", "version", "instrument", "confirmed"],

@@ -74,7 +74,7 @@ async fn a_number_that_no_school_can_have_is_refused_beside_its_field() {
     }
     let tight = json!({"name": "X", "school": "keep original", "tight": true});
     assert_eq!(s.post("/api/policies", tight).await.1["field"], "tight");
-    let unknown = json!({"name": "T", "class": "battery", "school": "test first", "policy": Uuid::new_v4()});
+    let unknown = json!({"name": "T", "source": "battery", "devices": "valves", "school": "test first", "policy": Uuid::new_v4()});
     assert_eq!(s.post("/api/tickets", unknown).await.1["field"], "policy");
 }
 

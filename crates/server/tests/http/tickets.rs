@@ -247,7 +247,7 @@ async fn parts_are_changed_by_form_as_well() {
 #[tokio::test]
 async fn tickets_are_checked() {
     let s = Server::empty().await;
-    let new = |name: &str, school: &str, tight: bool| json!({"name": name, "class": "battery", "school": school, "tight": tight});
+    let new = |name: &str, school: &str, tight: bool| json!({"name": name, "source": "battery", "devices": "valves", "school": school, "tight": tight});
     for (body, field) in [
         (new("  ", "test first", false), "name"),
         (new(&"x".repeat(81), "test first", false), "name"),

@@ -232,8 +232,7 @@ impl Server {
 
     /// Opens a ticket and says sentences in it; the ticket as it stands then.
     pub async fn ticket(&self, sentences: &[&str]) -> Value {
-        let new =
-            serde_json::json!({"name": "Fell Farm table set", "class": "isolated", "school": "test first"});
+        let new = serde_json::json!({"name": "Fell Farm table set", "source": "mains transformer", "devices": "valves", "school": "test first"});
         let (status, ticket) = self.post("/api/tickets", new).await;
         assert_eq!(status, 201, "{ticket}");
         let id = ticket["id"].as_str().unwrap().to_owned();

@@ -3,6 +3,7 @@ import { computed, onMounted, reactive, ref } from 'vue'
 import { api, newKey, Problem, told, type Policy, type Ticket } from '../../api/client'
 import Field from '../../components/Field.vue'
 import PaperSheet from '../../components/PaperSheet.vue'
+import { said } from '../../words/dialect'
 import { words } from '../../words/en'
 import { useBench } from './useBench'
 
@@ -12,8 +13,9 @@ const bench = useBench()
 
 const form = reactive({
   name: props.change?.name ?? '',
-  class: props.change?.class ?? ('isolated' as Ticket['class']),
-  hot_chassis: props.change?.hot_chassis ?? false,
+  source: props.change?.class.source ?? ('mains transformer' as Ticket['class']['source']),
+  devices: props.change?.class.devices ?? ('valves' as Ticket['class']['devices']),
+  highest: props.change?.class.highest?.text ?? '',
   school: props.change?.school ?? ('test first' as Ticket['school']),
   tight: props.change?.tight ?? false,
   policy: props.change?.policy?.id ?? null,
@@ -50,7 +52,6 @@ const follows = computed({
 async function save() {
   const body = {
     ...form,
-    hot_chassis: form.hot_chassis && form.class !== 'live chassis',
     tight: form.tight && school.value?.has_tight === true,
   }
   const now = props.change
@@ -83,10 +84,28 @@ async function save() {
         <ElInput :id="at_" v-model="form.name" autofocus :placeholder="words.ticket.namePlaceholder" />
       </Field>
       <div class="two">
-        <Field v-slot="{ id: at_ }" :label="words.ticket.class" :wrong="at('class')">
-          <ElSelect :id="at_" v-model="form.class" :teleported="false">
-            <ElOption v-for="c in bench.workshop.value?.words.classes ?? []" :key="c" :value="c" :label="c" />
+        <Field v-slot="{ id: at_ }" :label="words.ticket.source" :wrong="at('source')">
+          <ElSelect :id="at_" v-model="form.source" :teleported="false">
+            <ElOption v-for="s in bench.workshop.value?.words.sources ?? []" :key="s" :value="s" :label="s" />
           </ElSelect>
+        </Field>
+        <Field v-slot="{ id: at_ }" :label="words.ticket.devices" :wrong="at('devices')">
+          <ElSelect :id="at_" v-model="form.devices" :teleported="false">
+            <ElOption
+              v-for="d in bench.workshop.value?.words.devices ?? []"
+              :key="d"
+              :value="d"
+              :label="said(d)"
+            />
+          </ElSelect>
+        </Field>
+        <Field
+          v-slot="{ id: at_ }"
+          :label="words.ticket.highest"
+          :hint="words.ticket.highestHint"
+          :wrong="at('highest')"
+        >
+          <ElInput :id="at_" v-model="form.highest" autocomplete="off" />
         </Field>
         <Field
           v-slot="{ id: at_ }"
@@ -110,7 +129,6 @@ async function save() {
           </ElSelect>
         </Field>
       </div>
-      <ElCheckbox v-if="form.class !== 'live chassis'" v-model="form.hot_chassis" :label="words.ticket.hot" />
       <ElCheckbox v-if="school?.has_tight && !form.policy" v-model="form.tight" :label="words.ticket.tight" />
       <Field v-slot="{ id: at_ }" :label="words.ticket.complaint" :wrong="at('complaint')">
         <ElInput :id="at_" v-model="form.complaint" type="textarea" :rows="3" />

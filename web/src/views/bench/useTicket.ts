@@ -79,7 +79,7 @@ export function useTicket(ticketId: ComputedRef<string | null>, partName: Comput
 
   /** Shows what a write has changed. */
   function apply(written: Written) {
-    const { neighbours, shelf: line, ...whole } = written
+    const { neighbours, shelf: line, ticket_version: version, ...whole } = written
     if (ticket.value && line.id === ticket.value.id) {
       put(ticket.value.parts, whole)
       for (const n of neighbours) put(ticket.value.parts, n)
@@ -90,6 +90,8 @@ export function useTicket(ticketId: ComputedRef<string | null>, partName: Comput
       asked++
       detail.value = whole
     } else void fetchPart()
+    // Something was said of the whole set: any of its parts may stand otherwise.
+    if (ticket.value?.id === line.id && ticket.value.version !== version) void fetchTicket()
   }
 
   return {

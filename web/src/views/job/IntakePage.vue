@@ -65,7 +65,7 @@ const FIELDS = /^(complaint|intake\.)/
   <div class="desk-page page">
     <form class="desk" @submit.prevent="save">
       <h3>{{ ticket.name }}</h3>
-      <p class="note">{{ ticket.class }} · {{ ticket.school }} · {{ w.edit }} <kbd>E</kbd></p>
+      <p class="note">{{ ticket.class.in_words }} · {{ ticket.school }} · {{ w.edit }} <kbd>E</kbd></p>
       <Field v-slot="{ id, described }" :label="w.complaint" :wrong="wrong('complaint')">
         <ElInput :id="id" v-model="form.complaint" type="textarea" :rows="2" :aria-describedby="described" />
       </Field>

@@ -4,9 +4,9 @@ import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
 import ChangesPage from './ChangesPage.vue'
 import ChartPage from './ChartPage.vue'
+import CheckInPage from './CheckInPage.vue'
 import ClosePage from './ClosePage.vue'
 import FeedPage from './FeedPage.vue'
-import IntakePage from './IntakePage.vue'
 import PowerPage from './PowerPage.vue'
 
 /** A stage of the job, where tray and station stand. */
@@ -22,7 +22,7 @@ defineExpose({ begin: (digit: string) => chart.value?.begin(digit) === true })
     <FeedPage v-else-if="bench.stage.value === 'feed'" />
     <ChangesPage v-else-if="bench.stage.value === 'changes'" />
     <ClosePage v-else-if="bench.stage.value === 'close'" />
-    <IntakePage v-else :key="bench.ticket.value.version" :ticket="bench.ticket.value" />
+    <CheckInPage v-else :key="bench.ticket.value.id" :ticket="bench.ticket.value" />
   </section>
   <p v-else class="frame none">{{ words.tray.none }}</p>
 </template>

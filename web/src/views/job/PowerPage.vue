@@ -80,6 +80,15 @@ const TYPED = [
   { name: 'bulb', label: w.bulb, example: '60 W' },
   { name: 'current', label: w.current, example: '0.21 A' },
 ] as const
+/** A set that runs on batteries only comes up on a bench supply with a current limit, and not through a lamp. */
+const mains = computed(() => bench.ticket.value?.class.mains ?? true)
+const typed = computed(() =>
+  mains.value
+    ? TYPED
+    : TYPED.filter((f) => f.name !== 'bulb').map((f) =>
+        f.name === 'volts' ? { ...f, label: w.benchSupply, example: '9 V' } : f,
+      ),
+)
 const FIELDS = /^(volts|bulb|current)$/
 </script>
 
@@ -94,7 +103,7 @@ const FIELDS = /^(volts|bulb|current)$/
       <h3>{{ w.title }}</h3>
       <div class="three">
         <Field
-          v-for="f in TYPED"
+          v-for="f in typed"
           :key="f.name"
           v-slot="{ id, described }"
           :label="f.label"
@@ -110,6 +119,7 @@ const FIELDS = /^(volts|bulb|current)$/
         </Field>
       </div>
       <ChoiceChips
+        v-if="mains"
         v-model="form.story"
         seen
         columns="repeat(auto-fill, minmax(160px, 1fr))"

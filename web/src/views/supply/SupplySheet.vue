@@ -1,20 +1,40 @@
 <script setup lang="ts">
-import type { Part } from '../../api/client'
+import { api, told, type Part } from '../../api/client'
 import CautionList from '../../components/CautionList.vue'
 import Field from '../../components/Field.vue'
 import SheetPicture from '../../drawing/SheetPicture.vue'
 import WaveDrawing from '../../drawing/WaveDrawing.vue'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
+import { useSending } from '../station/useSending'
 import type { PickSpec, Sheet } from './sheets'
 import { useSheet } from './useSheet'
 
 const props = defineProps<{ sheet: Sheet; part: Part | null }>()
-const { typed, picked, rows, result, taken, addRow, removeRow, problemAt, elsewhere, wrong } = useSheet(
-  props.sheet,
-  props.part,
-)
 const bench = useBench()
+const { typed, picked, rows, result, taken, unkept, addRow, removeRow, problemAt, elsewhere, wrong } =
+  useSheet(props.sheet, props.part, () => bench.ticket.value)
+const { busy, problem, send } = useSending(bench)
+/** What was found out here counts for the whole set from now on. */
+async function keep() {
+  const now = bench.ticket.value
+  if (!now) return
+  const facts = unkept.value
+  await send(facts, () =>
+    told(
+      api.PATCH('/api/tickets/{id}', {
+        params: { path: { id: now.id } },
+        body: { version: now.version, set: { facts } },
+      }),
+    ),
+  )
+}
+const from = [
+  taken.value.part.length ? props.part?.name : '',
+  taken.value.set.length ? words.supply.ofSet : '',
+]
+  .filter(Boolean)
+  .join(words.supply.and)
 function options(p: PickSpec) {
   const more = p.rectifiers ? (bench.workshop.value?.words.rectifiers ?? []) : []
   return [
@@ -28,7 +48,7 @@ function options(p: PickSpec) {
   <div class="sheet">
     <form class="ask" @submit.prevent>
       <SheetPicture :name="sheet.name" :circuit="picked.circuit" />
-      <p v-if="taken.length && part" class="note">{{ words.supply.from }} {{ part.name }}</p>
+      <p v-if="from" class="note">{{ words.supply.from }} {{ from }}</p>
       <div class="fields">
         <Field v-for="p in sheet.picks ?? []" :key="p.name" v-slot="{ id }" :label="p.label">
           <ElSelect :id="id" v-model="picked[p.name]" :filterable="p.rectifiers">
@@ -75,6 +95,10 @@ function options(p: PickSpec) {
         </div>
         <ElButton @click="addRow()">{{ words.supply.addRow }}</ElButton>
       </template>
+      <p v-if="problem" class="wrong" role="alert">{{ problem.detail }}</p>
+      <ElButton v-if="Object.keys(unkept).length" :loading="busy" @click="keep">{{
+        words.supply.keepForSet
+      }}</ElButton>
     </form>
     <div class="answer" aria-live="polite">
       <p v-if="elsewhere" class="wrong" role="alert">{{ elsewhere }}</p>

@@ -14,10 +14,15 @@ export interface FieldSpec {
   name: string
   label: string
   quantity: Quantity
-  initial?: string
   fact?: string
-  /** Filled with the part's own value, where it is of that kind. */
-  own?: 'capacitor' | 'coil'
+  /** What was said at intake, where no fact says it. */
+  intake?: 'line' | 'watts' | 'sheet_line'
+  /** What of the set's chain it is. */
+  chain?: 'ballast' | 'ballast_high'
+  /** Filled with the part's own value or reading, where it is of that kind. */
+  own?: 'capacitor' | 'coil' | 'coil read' | 'resistor'
+  /** The ripple's frequency, as it follows from what is known of the set. */
+  ripple?: boolean
 }
 /** One of several. */
 export interface PickSpec {
@@ -32,7 +37,10 @@ export interface RowSpec {
   fields: FieldSpec[]
   named: boolean
   flag?: string
-  first: Record<string, string>[]
+  /** How many rows stand there at first. */
+  first: number
+  /** Filled with the set's heater chain. */
+  chain?: boolean
 }
 export type Values = Record<string, Amount | undefined>
 export interface RowValues {
@@ -43,7 +51,7 @@ export interface RowValues {
 export interface Result {
   shown: Shown[]
   /** A table, its first row the heading; a row that stands out. */
-  table?: { head: string[]; rows: { cells: string[]; tone?: 'keep' | 'watch' | 'replace' }[] }
+  table?: { head: string[]; rows: { cells: string[]; tone?: 'keep' | 'good' | 'watch' | 'replace' }[] }
   wave?: RectifierAnswer['waveform']
   /** What is wrong with it, each by itself. */
   warnings?: string[]
@@ -57,16 +65,16 @@ export interface Sheet {
   rows?: RowSpec
   /** Fields without which nothing can be asked. */
   needs: string[]
-  ask: (v: Values, picked: Record<string, string>, rows: RowValues[]) => Promise<Result>
+  /** Null where something is still missing. */
+  ask: (v: Values, picked: Record<string, string>, rows: RowValues[]) => Promise<Result | null>
 }
 
 const n = (v: Values, name: string): number => v[name]?.value ?? 0
-const line: FieldSpec = { name: 'line', label: 'line', quantity: 'voltage', initial: '230 V', fact: 'line' }
+const line: FieldSpec = { name: 'line', label: 'line', quantity: 'voltage', fact: 'line', intake: 'line' }
 const hertz: FieldSpec = {
   name: 'frequency',
   label: 'line frequency',
   quantity: 'frequency',
-  initial: '50 Hz',
   fact: 'frequency',
 }
 const capacitor: FieldSpec = {
@@ -82,11 +90,21 @@ export const SHEETS: Sheet[] = [
     fields: [
       { name: 'supply', label: 'supply', quantity: 'voltage', fact: 'rail' },
       { name: 'load', label: 'the load wants', quantity: 'voltage' },
-      { name: 'current', label: 'it draws', quantity: 'current', fact: 'load_current' },
+      { name: 'current', label: 'it draws', quantity: 'current' },
+      { name: 'drop', label: 'or volts across the old resistor', quantity: 'voltage' },
+      { name: 'through', label: 'and its ohms', quantity: 'resistance', own: 'resistor' },
     ],
-    needs: ['supply', 'load', 'current'],
+    needs: ['supply', 'load'],
     async ask(v) {
-      const body = { supply: n(v, 'supply'), load: n(v, 'load'), current: n(v, 'current') }
+      // One of the two ways to the load's current is enough.
+      if (!v.current && !(v.drop && v.through)) return null
+      const body = {
+        supply: n(v, 'supply'),
+        load: n(v, 'load'),
+        current: v.current?.value,
+        drop: v.drop?.value,
+        through: v.through?.value,
+      }
       const a = await told(api.POST('/api/supply/series', { body }))
       const shown = [
         { label: 'in series', text: a.text },
@@ -108,17 +126,17 @@ export const SHEETS: Sheet[] = [
       { name: 'diode', label: 'diode', options: words.supply.noDiode, rectifiers: true },
     ],
     fields: [
-      { ...line, label: 'volts AC at the rectifier', fact: 'secondary', initial: '' },
+      { name: 'line', label: 'volts AC at the rectifier', quantity: 'voltage', fact: 'secondary' },
       hertz,
-      { name: 'source', label: 'winding and line, ohms', quantity: 'resistance', initial: '5' },
-      { name: 'series', label: 'series resistor', quantity: 'resistance', initial: '' },
+      { name: 'source', label: 'winding and line, ohms', quantity: 'resistance', fact: 'charging_path' },
+      { name: 'series', label: 'series resistor', quantity: 'resistance' },
       capacitor,
       { name: 'current', label: 'load current', quantity: 'current', fact: 'load_current' },
       { name: 'target', label: 'the rail should be', quantity: 'voltage', fact: 'rail' },
-      { name: 'drop', label: 'drop, if known', quantity: 'voltage', initial: '' },
-      { name: 'resistance', label: 'its ohms, if known', quantity: 'resistance', initial: '' },
+      { name: 'drop', label: 'drop, if known', quantity: 'voltage' },
+      { name: 'resistance', label: 'its ohms, if known', quantity: 'resistance' },
     ],
-    needs: ['line', 'frequency', 'capacitance', 'current'],
+    needs: ['line', 'frequency', 'source', 'capacitance', 'current'],
     async ask(v, picked) {
       const body: Schemas['RectifierQuestion'] = {
         circuit: (picked.circuit ?? 'half-wave') as Schemas['RectifierCircuit'],
@@ -151,9 +169,9 @@ export const SHEETS: Sheet[] = [
     name: 'field-coil',
     fields: [
       { name: 'wanted', label: 'ohms by the sheet', quantity: 'resistance', own: 'coil' },
-      { name: 'present', label: 'the coil that is there', quantity: 'resistance', initial: '' },
+      { name: 'present', label: 'the coil that is there', quantity: 'resistance', own: 'coil read' },
       { name: 'current', label: 'current', quantity: 'current', fact: 'load_current' },
-      { name: 'drop', label: 'or volts across what is missing', quantity: 'voltage', initial: '' },
+      { name: 'drop', label: 'or volts across what is missing', quantity: 'voltage' },
     ],
     needs: ['wanted'],
     async ask(v) {
@@ -171,7 +189,7 @@ export const SHEETS: Sheet[] = [
     name: 'ripple',
     fields: [
       { name: 'ripple', label: 'ripple ahead of it', quantity: 'voltage' },
-      { name: 'frequency', label: 'of the ripple', quantity: 'frequency', initial: '100 Hz' },
+      { name: 'frequency', label: 'of the ripple', quantity: 'frequency', ripple: true },
     ],
     rows: {
       named: false,
@@ -180,7 +198,7 @@ export const SHEETS: Sheet[] = [
         { name: 'choke', label: 'or choke', quantity: 'inductance' },
         { name: 'capacitance', label: 'capacitor', quantity: 'capacitance' },
       ],
-      first: [{ choke: '7 H', capacitance: '22u' }],
+      first: 1,
     },
     needs: ['ripple', 'frequency'],
     async ask(v, _, rows) {
@@ -200,10 +218,15 @@ export const SHEETS: Sheet[] = [
   {
     name: 'chart',
     fields: [
-      { name: 'sheet_line', label: 'line by the sheet', quantity: 'voltage' },
-      { ...line, label: 'line now, or behind the variable transformer', initial: '' },
-      { name: 'half_a', label: 'secondary, one half', quantity: 'voltage', initial: '' },
-      { name: 'half_b', label: 'the other half', quantity: 'voltage', initial: '' },
+      { name: 'sheet_line', label: 'line by the sheet', quantity: 'voltage', intake: 'sheet_line' },
+      {
+        name: 'line',
+        label: 'line now, or behind the variable transformer',
+        quantity: 'voltage',
+        fact: 'line',
+      },
+      { name: 'half_a', label: 'secondary, one half', quantity: 'voltage' },
+      { name: 'half_b', label: 'the other half', quantity: 'voltage' },
     ],
     rows: {
       named: true,
@@ -212,7 +235,7 @@ export const SHEETS: Sheet[] = [
         { name: 'volts', label: 'by the sheet', quantity: 'voltage' },
         { name: 'measured', label: 'measured', quantity: 'voltage' },
       ],
-      first: [{}, {}, {}],
+      first: 3,
     },
     needs: ['sheet_line', 'line'],
     async ask(v, _, rows) {
@@ -246,15 +269,20 @@ export const SHEETS: Sheet[] = [
   },
   {
     name: 'heaters',
-    fields: [line],
+    fields: [
+      line,
+      { name: 'ballast', label: 'ballast that is there', quantity: 'resistance', chain: 'ballast' },
+      { name: 'ballast_high', label: 'its other position', quantity: 'resistance', chain: 'ballast_high' },
+    ],
     rows: {
       named: true,
       flag: 'lamp',
+      chain: true,
       fields: [
         { name: 'volts', label: 'volts', quantity: 'voltage' },
         { name: 'current', label: 'current', quantity: 'current' },
       ],
-      first: [{}, {}, {}],
+      first: 3,
     },
     needs: ['line'],
     async ask(v, _, rows) {
@@ -267,15 +295,23 @@ export const SHEETS: Sheet[] = [
           lamp: r.flag,
         }))
       if (!members.length) return { shown: [] }
-      const a = await told(api.POST('/api/supply/heaters', { body: { line: n(v, 'line'), members } }))
+      const ballasts = [v.ballast, v.ballast_high].flatMap((b) => (b ? [b.value] : []))
+      const body = { line: n(v, 'line'), members, ballasts }
+      const a = await told(api.POST('/api/supply/heaters', { body }))
       return {
         shown: a.shown,
         table: {
           head: ['', ''],
-          rows: a.members.map((m) => ({
-            cells: [m.name, m.text],
-            tone: m.matches ? undefined : ('replace' as const),
-          })),
+          rows: [
+            ...a.settled.map((s) => ({
+              cells: [s.ballast, s.text],
+              tone: s.good ? ('good' as const) : ('replace' as const),
+            })),
+            ...a.members.map((m) => ({
+              cells: [m.name, m.text],
+              tone: m.matches ? undefined : ('replace' as const),
+            })),
+          ],
         },
       }
     },
@@ -285,8 +321,8 @@ export const SHEETS: Sheet[] = [
     fields: [
       capacitor,
       { name: 'voltage', label: 'charged to', quantity: 'voltage', fact: 'voltage' },
-      { name: 'resistor', label: 'through', quantity: 'resistance', initial: '10k' },
-      { name: 'safe', label: 'safe below', quantity: 'voltage', initial: '5 V' },
+      { name: 'resistor', label: 'through', quantity: 'resistance', own: 'resistor' },
+      { name: 'safe', label: 'safe below, if not 5 V', quantity: 'voltage' },
     ],
     needs: ['capacitance', 'voltage', 'resistor'],
     async ask(v) {
@@ -324,7 +360,7 @@ export const SHEETS: Sheet[] = [
   },
   {
     name: 'limiter',
-    fields: [line, { name: 'watts', label: 'the set draws', quantity: 'power' }],
+    fields: [line, { name: 'watts', label: 'the set draws', quantity: 'power', intake: 'watts' }],
     needs: ['line', 'watts'],
     async ask(v) {
       const a = await told(

@@ -1,8 +1,9 @@
 //! One page in plain words.
 
-use owl_core::caution::{CautionAt, SetClass, Supplied, cautions};
+use owl_core::caution::{CautionAt, cautions};
 use owl_core::part::PartKind;
 use owl_core::reading::ReadQuantity;
+use owl_core::set::SetClass;
 use owl_core::verdict::Outcome;
 
 use super::page::Page;
@@ -59,12 +60,7 @@ pub fn page(t: &ReportData) -> String {
     }
     p.list(&watched);
     p.heading("For your safety");
-    p.list(
-        &warnings(Supplied::of(t.ticket.class, t.ticket.hot_chassis, None))
-            .iter()
-            .map(|w| put(w))
-            .collect::<Vec<_>>(),
-    );
+    p.list(&warnings(t.ticket.class.known).iter().map(|w| put(w)).collect::<Vec<_>>());
     p.done()
 }
 
@@ -159,21 +155,21 @@ fn upper(word: &str) -> String {
 const LIVE: &str = "Its metal frame can be connected to the mains. Never use it with the back off, with bare knob shafts, or \
                     near water; do not connect anything to it that is not made for it.";
 
-fn warnings(set: Supplied) -> Vec<String> {
-    let own = match set.class {
-        _ if set.hot_chassis => LIVE,
-        SetClass::LiveChassis => LIVE,
-        SetClass::HighVoltage => {
-            "It holds voltages that kill, also after it is switched off. It is opened by licensed people \
-                                  only."
-        }
-        SetClass::Isolated | SetClass::SolidState => {
-            "Keep the back on: some parts hold a charge after it is unplugged."
-        }
-        SetClass::Battery => "Take the batteries out when it is not used for a month.",
-    };
-    let mut all = vec![own.to_owned()];
-    if set.class == SetClass::HighVoltage {
+fn warnings(set: SetClass) -> Vec<String> {
+    let mut all = Vec::new();
+    if set.has_live_chassis() {
+        all.push(LIVE.to_owned());
+    }
+    if set.is_high_voltage() {
+        let kills = "It holds voltages that kill, also after it is switched off. It is opened by licensed people only.";
+        all.push(kills.to_owned());
+    } else if set.is_on_the_mains() && !set.has_live_chassis() {
+        all.push("Keep the back on: some parts hold a charge after it is unplugged.".to_owned());
+    }
+    if set.has_batteries() {
+        all.push("Take the batteries out when it is not used for a month.".to_owned());
+    }
+    if set.is_high_voltage() {
         all.extend(cautions(set, CautionAt::Prove).map(|c| c.text.clone()));
     }
     all.push("Do not fit a larger fuse. Local electrical codes come first.".to_owned());

@@ -14,7 +14,13 @@ use crate::tray::wire::PartView;
 /// The page.
 pub async fn page(app: &App, id: Uuid, t: &ReportData) -> Result<String, ApiError> {
     let mut p = Page::new(&t.ticket.name);
-    p.soft(&format!("{} · {} · {} · {}", t.workshop.name, t.ticket.class, t.ticket.school, day(t.today)));
+    p.soft(&format!(
+        "{} · {} · {} · {}",
+        t.workshop.name,
+        put(&t.ticket.class.in_words),
+        t.ticket.school,
+        day(t.today)
+    ));
     intake(&mut p, t);
     power(&mut p, app, id).await?;
     voltages(&mut p, app, id).await?;

@@ -2,7 +2,7 @@
 
 use owl_core::quantity::format::signed_percent;
 use owl_core::quantity::{Ohm, Volt};
-use owl_core::supply::heater::{Chain, Fate, Member};
+use owl_core::supply::heater::{Chain, Fate, Member, Settled};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -16,6 +16,10 @@ pub struct ChainQuestion {
     /// In their order.
     #[schema(max_items = 200)]
     pub members: Vec<MemberBody>,
+    /// Ohms that are in series with them now: of each position of a ballast.
+    #[serde(default)]
+    #[schema(max_items = 200)]
+    pub ballasts: Vec<f64>,
 }
 
 /// A heater or a lamp.
@@ -54,6 +58,41 @@ pub struct ChainAnswer {
     pub members: Vec<FateView>,
     /// As shown.
     pub shown: Vec<ShownView>,
+    /// How the chain settles with each ballast of the question.
+    pub settled: Vec<SettledView>,
+}
+
+/// A chain as it settles with the ballast that is there.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct SettledView {
+    /// The ballast, as shown.
+    pub ballast: String,
+    /// Amperes.
+    pub current: f64,
+    /// Volts across the ballast.
+    pub ballast_volts: f64,
+    /// Whether all heaters are within what they bear.
+    pub good: bool,
+    /// In words.
+    #[serde(serialize_with = "crate::dialect::said")]
+    pub text: String,
+    /// Volts across each, in the order of the question.
+    pub volts: Vec<f64>,
+}
+
+impl SettledView {
+    /// A chain behind that ballast.
+    #[must_use]
+    pub fn of(ballast: Ohm, s: &Settled, members: &[Member]) -> Self {
+        Self {
+            ballast: ballast.to_string(),
+            current: s.current.amperes(),
+            ballast_volts: s.ballast_volts.volts(),
+            good: s.is_good(members),
+            text: format!("{}, {} across the ballast: {}", s.current, s.ballast_volts, s.says(members)),
+            volts: s.volts.iter().map(|v| v.volts()).collect(),
+        }
+    }
 }
 
 /// What becomes of one.
@@ -120,6 +159,7 @@ impl ChainAnswer {
             surge: c.surge.amperes(),
             members: c.fates.iter().zip(members).map(fate).collect(),
             shown: list,
+            settled: vec![],
         }
     }
 }

@@ -6,7 +6,7 @@ mod chart;
 mod rectifier;
 mod rest;
 
-pub use chain::{ChainAnswer, ChainQuestion};
+pub use chain::{ChainAnswer, ChainQuestion, SettledView};
 pub use chart::{ChartAnswer, ChartQuestion};
 pub use rectifier::{RectifierAnswer, RectifierBody, RectifierLoad, RectifierQuestion};
 pub use rest::{
@@ -75,8 +75,12 @@ pub struct SeriesQuestion {
     pub supply: f64,
     /// Volts of the load.
     pub load: f64,
-    /// Amperes of the load.
-    pub current: f64,
+    /// Amperes of the load; left out, they follow from `drop` and `through`.
+    pub current: Option<f64>,
+    /// Volts across a resistor that carries the load's current, such as the old one.
+    pub drop: Option<f64>,
+    /// Its ohms.
+    pub through: Option<f64>,
 }
 
 /// The dropping resistor.
