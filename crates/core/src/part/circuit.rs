@@ -50,6 +50,8 @@ named! {
         /// Times of the switch-on surge that the rectifier lets through: 1 of a fast one, 0 of one whose cathode is heated
         /// as slowly as those of the set.
         RectifierSurge = "rectifier_surge",
+        /// Of the ripple behind the rectifier.
+        RippleFrequency = "ripple_frequency",
     }
 }
 
@@ -85,7 +87,7 @@ impl Fact {
             }
             Self::FeedPower => Quantity::Power,
             Self::TurnsRatio | Self::RectifierPlates | Self::RectifierSurge => Quantity::Ratio,
-            Self::Frequency => Quantity::Frequency,
+            Self::Frequency | Self::RippleFrequency => Quantity::Frequency,
             Self::LoadCurrent | Self::RectifierPeak => Quantity::Current,
             Self::FirstFilterLimit => Quantity::Capacitance,
         }
@@ -103,7 +105,8 @@ impl Fact {
             | Self::FirstFilterLimit
             | Self::RectifierPeak
             | Self::RectifierPlates
-            | Self::RectifierSurge => true,
+            | Self::RectifierSurge
+            | Self::RippleFrequency => true,
             Self::Voltage
             | Self::Rail
             | Self::GridResistor
@@ -195,7 +198,8 @@ impl Circuit {
             | Fact::ChargingPath
             | Fact::RectifierPeak
             | Fact::RectifierPlates
-            | Fact::FirstFilterLimit => value_si <= 0.0,
+            | Fact::FirstFilterLimit
+            | Fact::RippleFrequency => value_si <= 0.0,
         };
         if wrong {
             return Err(CircuitError::NotPositive);

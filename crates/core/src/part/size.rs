@@ -4,6 +4,7 @@ use std::sync::LazyLock;
 
 use serde::Deserialize;
 
+use crate::part::Family;
 use crate::quantity::{Volt, Watt};
 use crate::source::Source;
 use crate::table::rows;
@@ -32,6 +33,27 @@ static SIZES: LazyLock<Vec<Size>> = LazyLock::new(|| {
         .map(|r| Size { power: Watt::computed(r.watts), volts: Volt::computed(r.volts), source: r.source })
         .collect()
 });
+
+/// How warm a resistor gets.
+#[derive(Debug, Clone, Deserialize)]
+pub struct HeatRise {
+    /// How it is made.
+    family: Family,
+    /// Kelvin of its body over the air, at its rated watts.
+    #[serde(rename = "rise")]
+    pub kelvin: f64,
+    /// Where that comes from.
+    pub source: Source,
+}
+
+static RISES: LazyLock<Vec<HeatRise>> =
+    LazyLock::new(|| rows("heat_rise.csv", include_str!("../../data/heat_rise.csv")));
+
+/// How warm such a resistor gets at its rated watts; `None` where the table lacks it.
+#[must_use]
+pub fn heat_rise(family: Family) -> Option<&'static HeatRise> {
+    RISES.iter().find(|r| r.family == family)
+}
 
 /// All sizes, smallest first.
 #[must_use]

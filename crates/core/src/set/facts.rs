@@ -6,8 +6,8 @@
 use serde::{Deserialize, Serialize};
 
 use crate::part::{Circuit, Fact, PartKind, Position};
-use crate::quantity::{Hertz, Ohm, Volt};
-use crate::supply::heater::{Ballast, Member, Settled, settled};
+use crate::quantity::{Ampere, Hertz, Ohm, Volt};
+use crate::supply::heater::{AroundALamp, Ballast, Member, Settled, settled};
 use crate::supply::rectifier::Arrangement;
 
 /// The most rails of a set, and members of its heater chain.
@@ -141,6 +141,24 @@ impl SetFacts {
         [self.heaters.ballast, self.heaters.ballast_high].into_iter().flatten().filter_map(at).collect()
     }
 
+    /// The chain round a lamp of that name on that line, and what such a lamp draws there: by its own entry, where it has one
+    /// or is the only lamp, else by what the chain carries. `None` where no chain is known.
+    #[must_use]
+    pub fn around_a_lamp(&self, name: &str, rated: Option<Volt>) -> Option<(AroundALamp, Ampere)> {
+        let line = self.shared.get::<Volt>(Fact::Line).or(rated)?;
+        let members = &self.heaters.members;
+        let named = members.iter().position(|m| m.lamp && m.name.eq_ignore_ascii_case(name));
+        let mut lamps = members.iter().enumerate().filter(|(_, m)| m.lamp);
+        let only = match (lamps.next(), lamps.next()) {
+            (Some((i, _)), None) => Some(i),
+            _ => None,
+        };
+        let at = named.or(only);
+        let around = AroundALamp::of(line, members, at, self.heaters.ballast)?;
+        let own = at.and_then(|i| members.get(i)).map(|m| m.current);
+        Some((around, own.unwrap_or(around.current)))
+    }
+
     /// The rail, where the set has only one: which of several a part hangs on is the part's to say.
     #[must_use]
     pub fn only_rail(&self) -> Option<Volt> {
@@ -172,6 +190,9 @@ impl SetFacts {
         }
         for (fact, value) in self.shared.known().filter(|(f, _)| counts(*f, kind)) {
             put(fact, value);
+        }
+        if let Some(f) = self.ripple() {
+            put(Fact::RippleFrequency, f.hertz());
         }
         if let Some(v) = self.rail_at(kind, position) {
             put(Fact::Rail, v.volts());

@@ -8,14 +8,26 @@ use crate::part::PartKind;
 use crate::quantity::format::{format, percent};
 use crate::quantity::{Ampere, Quantity, Volt};
 use crate::source::Source;
-use crate::supply::heater::MISMATCH;
+use crate::supply::heater::{AroundALamp, MISMATCH};
 
 /// How far the volts may be off (practice: a little more volts lives longer and is dimmer).
 const VOLTS: (f64, f64) = (0.95, 1.2);
 /// How far the current may be off where the lamp is fed alone (practice).
 const ALONE: f64 = 0.4;
 
-pub(super) fn choose(volts: Volt, current: Option<Ampere>, in_chain: bool, lots: &[Lot]) -> Choices {
+/// From so many times its own volts at switch-on a lamp does not live long (practice).
+const SURGE: f64 = 1.5;
+
+/// How a lamp is fed.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum LampFeed {
+    /// From a winding or a battery: it has its volts whatever it draws.
+    Alone,
+    /// In a chain of heaters, as far as that is known: its current must match.
+    Chain(Option<AroundALamp>),
+}
+
+pub(super) fn choose(volts: Volt, current: Option<Ampere>, fed: LampFeed, lots: &[Lot]) -> Choices {
     let mut out = Choices::default();
     let mut offers = Offer::of_lots(lots, |l| l.piece.kind == PartKind::Lamp);
     let near = |v: f64| (0.5..=2.0).contains(&(v / volts.volts()));
@@ -30,7 +42,7 @@ pub(super) fn choose(volts: Volt, current: Option<Ampere>, in_chain: bool, lots:
     }));
     for offer in &offers {
         let Some(v) = offer.piece.value_si else { continue };
-        let t = assess(volts, current, in_chain, offer);
+        let t = assess(volts, current, fed, offer);
         let number = if offer.piece.type_number.is_empty() {
             String::new()
         } else {
@@ -48,7 +60,7 @@ pub(super) fn choose(volts: Volt, current: Option<Ampere>, in_chain: bool, lots:
 }
 
 /// Holds one offer against the lamp that goes.
-pub(super) fn assess(volts: Volt, current: Option<Ampere>, in_chain: bool, offer: &Offer) -> Tally {
+pub(super) fn assess(volts: Volt, current: Option<Ampere>, fed: LampFeed, offer: &Offer) -> Tally {
     let mut t = Tally::default();
     if let Some(v) = offer.piece.value_si {
         t.value(
@@ -62,7 +74,10 @@ pub(super) fn assess(volts: Volt, current: Option<Ampere>, in_chain: bool, offer
             t.refuse(format!("{} for {volts}", format(Quantity::Voltage, v)));
         }
     }
-    amperes(&mut t, current, offer.piece.amperes, in_chain);
+    amperes(&mut t, current, offer.piece.amperes, fed != LampFeed::Alone);
+    if let LampFeed::Chain(Some(around)) = fed {
+        surge(&mut t, &around, offer);
+    }
     if !offer.piece.size.is_empty() {
         t.cautions.push(ChoiceReason::practice(
             format!("{}: compare it with the socket", offer.piece.size),
@@ -71,6 +86,24 @@ pub(super) fn assess(volts: Volt, current: Option<Ampere>, in_chain: bool, offer
     }
     t.condition(offer.condition);
     t
+}
+
+/// What stands across it while the heaters are cold.
+fn surge(t: &mut Tally, around: &AroundALamp, offer: &Offer) {
+    let own = offer.piece.value_si.and_then(|v| Volt::new(v).ok()).zip(offer.piece.amperes);
+    let Some((volts, current)) = own.filter(|(v, a)| *v > Volt::ZERO && *a > Ampere::ZERO) else { return };
+    let at_first = around.surge(volts, current);
+    let times = at_first / volts;
+    let text = format!("{at_first} across it while the heaters are cold, {times:.1} times its own");
+    if times > SURGE {
+        t.cautions.push(ChoiceReason {
+            rule: "R9",
+            text: format!("{text}: it lives by a thermistor in the chain or a resistor across it"),
+            source: Source::memory("lamps in a heater chain"),
+        });
+    } else {
+        t.passes.push(ChoiceReason { rule: "R9", text, source: Source::memory("lamps in a heater chain") });
+    }
 }
 
 fn amperes(t: &mut Tally, wanted: Option<Ampere>, own: Option<Ampere>, in_chain: bool) {

@@ -29,6 +29,7 @@ pub mod worth;
 
 pub use self::can::{Can, CanChoice, choose_can};
 pub use self::catalogue::{RectifierValve, rectifier_valve};
+pub use self::lamp::LampFeed;
 pub use self::piece::PieceFound;
 pub use self::transistor::{choose as choose_transistor, ic_advice};
 pub use self::wanted::{Wanted, is_sought_by_value, lamp};
@@ -43,7 +44,6 @@ use crate::verdict::Policy;
 
 /// The part that goes.
 #[derive(Debug, Clone, Copy, PartialEq)]
-#[expect(clippy::large_enum_variant, reason = "one a request, and it is copied where a box could not be")]
 pub enum OldPart {
     /// One that is judged.
     Part(Part),
@@ -53,8 +53,8 @@ pub enum OldPart {
         volts: Volt,
         /// Its current, where it is known.
         current: Option<Ampere>,
-        /// Whether it is in a chain of heaters, where its current must match.
-        in_chain: bool,
+        /// How it is fed: in a chain of heaters its current must match.
+        fed: LampFeed,
     },
     /// An integrated circuit.
     Ic,
@@ -305,15 +305,13 @@ pub fn choose(need: &Need<'_>, policy: &Policy, lots: &[Lot]) -> Result<Choices,
         OldPart::Part(Part::Capacitor(c)) => {
             (capacitor::choose(need, c, policy, lots)?, order::classes(need))
         }
-        OldPart::Part(Part::Coil(c)) => (coil::choose(need, c, lots)?, (0.05, 0.2)),
+        OldPart::Part(Part::Coil(c)) => (coil::choose(need, c, policy, lots)?, (0.05, 0.2)),
         OldPart::Part(Part::Diode(d)) => (diode::choose(need, d, policy, lots), (0.0, 0.0)),
         OldPart::Part(Part::Transistor(t)) => {
             (transistor::choose(need, t, crate::transistor::device::devices(), lots), (0.0, 0.0))
         }
         OldPart::Ic => (transistor::circuit(need, lots), (0.0, 0.0)),
-        OldPart::Lamp { volts, current, in_chain } => {
-            (lamp::choose(*volts, *current, *in_chain, lots), (0.02, 0.1))
-        }
+        OldPart::Lamp { volts, current, fed } => (lamp::choose(*volts, *current, *fed, lots), (0.02, 0.1)),
     };
     // A transistor's come in the order of its own desk.
     if need.gone.kind() != PartKind::Transistor {

@@ -44,9 +44,9 @@ pub(super) fn assess(
             resistor::assess(need, &Load::of(need, old, policy)?, old, &offer)
         }
         OldPart::Part(Part::Capacitor(old)) => capacitor::assess_any(need, old, policy, &offer)?,
-        OldPart::Part(Part::Coil(old)) => coil::assess_any(need, old, &offer),
+        OldPart::Part(Part::Coil(old)) => coil::assess_any(need, old, policy, &offer)?,
         OldPart::Part(Part::Diode(old)) => diode::assess_any(need, old, policy, &offer),
-        OldPart::Lamp { volts, current, in_chain } => lamp::assess(*volts, *current, *in_chain, &offer),
+        OldPart::Lamp { volts, current, fed } => lamp::assess(*volts, *current, *fed, &offer),
         OldPart::Part(Part::Transistor(_)) => transistor::assess(need, types, &offer),
         OldPart::Ic => transistor::assess_circuit(need, piece),
     };

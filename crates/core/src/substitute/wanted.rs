@@ -2,7 +2,7 @@
 
 use super::can::place_of;
 use super::{
-    Can, CanChoice, Choices, Need, OldPart, PieceFound, SubstituteError, choose, choose_can,
+    Can, CanChoice, Choices, LampFeed, Need, OldPart, PieceFound, SubstituteError, choose, choose_can,
     choose_transistor, facts, piece,
 };
 use crate::drawers::{Lot, Piece};
@@ -127,9 +127,9 @@ pub fn is_sought_by_value(kind: PartKind) -> bool {
     matches!(kind, PartKind::Resistor | PartKind::Capacitor | PartKind::Lamp)
 }
 
-/// A lamp that goes: `in_chain` where its current must match that of a heater chain. `None` for volts that are none.
+/// A lamp that goes, and how it is fed. `None` for volts that are none.
 #[must_use]
-pub fn lamp(volts: Volt, current: Option<Ampere>, in_chain: bool) -> Option<OldPart> {
+pub fn lamp(volts: Volt, current: Option<Ampere>, fed: LampFeed) -> Option<OldPart> {
     let current = current.filter(|a| *a > Ampere::ZERO);
-    (volts > Volt::ZERO).then_some(OldPart::Lamp { volts, current, in_chain })
+    (volts > Volt::ZERO).then_some(OldPart::Lamp { volts, current, fed })
 }

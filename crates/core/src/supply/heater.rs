@@ -136,6 +136,38 @@ pub fn chain(line: Volt, members: &[Member]) -> Result<Chain, SupplyError> {
     })
 }
 
+/// A chain as a lamp in it sees it while the heaters are cold: what dies at switch-on is the lamp that is hot before them.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct AroundALamp {
+    /// The line.
+    pub line: Volt,
+    /// Ballast and all the others while they are cold.
+    pub cold: Ohm,
+    /// What the chain carries at work.
+    pub current: Ampere,
+}
+
+impl AroundALamp {
+    /// The chain round one of its lamps, or round one more where `at` is none of its members. A chain of which the ballast is
+    /// not known is taken as it should be; `None` for one without members.
+    #[must_use]
+    pub fn of(line: Volt, members: &[Member], at: Option<usize>, ballast: Option<Ohm>) -> Option<Self> {
+        let whole = chain(line, members).ok()?;
+        let ballast = ballast.or(whole.dropper).unwrap_or(Ohm::ZERO);
+        let others = members.iter().enumerate().filter(|(i, _)| Some(*i) != at);
+        // A lamp warms as fast as this one does, and is hot beside it.
+        let cold = others.fold(ballast, |sum, (_, m)| sum + if m.lamp { m.hot() } else { m.cold() });
+        Some(Self { line, cold, current: whole.current })
+    }
+
+    /// The volts across a lamp of that rating while the heaters are cold.
+    #[must_use]
+    pub fn surge(&self, volts: Volt, current: Ampere) -> Volt {
+        let hot = volts / current;
+        self.line / (self.cold + hot) * hot
+    }
+}
+
 /// What takes up the rest of the line in a chain that is there.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum Ballast {

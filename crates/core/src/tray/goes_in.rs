@@ -13,7 +13,7 @@ use crate::quantity::format::{percent, signed_percent};
 use crate::reading::doubt::doubt;
 use crate::reading::usual;
 use crate::set::SetClass;
-use crate::substitute::{Can, OldPart, SubstituteError, Wanted, is_sought_by_value, lamp};
+use crate::substitute::{Can, LampFeed, OldPart, SubstituteError, Wanted, is_sought_by_value, lamp};
 
 /// What is wanted in a part's place: the sheet's value where there is one, otherwise the mark; `None` for a part of
 /// which nothing is known. In a set with a chain of heaters the lamps hang in it.
@@ -25,7 +25,13 @@ pub fn wanted(tray: &Tray, part: &TrayPart, class: SetClass) -> Option<Wanted> {
         (Some(p), _) => OldPart::Part(p),
         (None, PartKind::Lamp) => {
             let volts = Volt::new(part.marked_si.or(part.sheet_si)?).ok()?;
-            lamp(volts, mark.and_then(|m| m.current), class.has_heater_chain())?
+            let marked = mark.and_then(|m| m.current);
+            match tray.set().around_a_lamp(&part.name, tray.rated()) {
+                // What the chain carries decides: the lamp that was in it may have been the wrong one.
+                Some((around, current)) => lamp(volts, Some(current), LampFeed::Chain(Some(around)))?,
+                None if class.has_heater_chain() => lamp(volts, marked, LampFeed::Chain(None))?,
+                None => lamp(volts, marked, LampFeed::Alone)?,
+            }
         }
         (None, PartKind::Ic) => OldPart::Ic,
         (None, _) => return None,

@@ -326,6 +326,12 @@ impl Tray {
         Self { set, rated, ..self }
     }
 
+    /// The line that the set is made for.
+    #[must_use]
+    pub fn rated(&self) -> Option<Volt> {
+        self.rated
+    }
+
     /// What is known of the set.
     #[must_use]
     pub fn set(&self) -> &SetFacts {

@@ -4,7 +4,7 @@ use owl_core::named::Named;
 use owl_core::part::{Circuit, Fact, PartKind};
 use owl_core::quantity::{Ampere, Farad, Volt};
 use owl_core::set::SetClass;
-use owl_core::substitute::{Can, OldPart, Wanted, is_sought_by_value, rectifier_valve};
+use owl_core::substitute::{Can, LampFeed, OldPart, Wanted, is_sought_by_value, rectifier_valve};
 use owl_core::tray::goes_in::wanted;
 use serde_json::Value;
 use uuid::Uuid;
@@ -24,7 +24,8 @@ pub fn asked(q: &SubstituteQuestion) -> Result<Wanted, ApiError> {
     let gone = if kind == PartKind::Lamp {
         let volts = q.part.value.or(q.part.voltage);
         let volts = volts.ok_or_else(|| ApiError::field("part.value", "a lamp needs its volts"))?;
-        lamp(volts, q.part.current, q.in_chain.unwrap_or(false))?
+        let fed = if q.in_chain == Some(true) { LampFeed::Chain(None) } else { LampFeed::Alone };
+        lamp(volts, q.part.current, fed)?
     } else if kind == PartKind::Ic {
         OldPart::Ic
     } else {
@@ -71,10 +72,10 @@ pub fn of_part(loaded: &Loaded, part: Uuid, class: SetClass) -> Result<Wanted, A
     wanted(&loaded.tray, loaded.part(part)?, class).ok_or_else(unread)
 }
 
-fn lamp(volts: f64, current: Option<f64>, in_chain: bool) -> Result<OldPart, ApiError> {
+fn lamp(volts: f64, current: Option<f64>, fed: LampFeed) -> Result<OldPart, ApiError> {
     let volts = Volt::new(volts).map_err(|e| ApiError::field("part.value", e))?;
     let current = current.map(Ampere::new).transpose().map_err(|e| ApiError::field("part.current", e))?;
-    owl_core::substitute::lamp(volts, current, in_chain)
+    owl_core::substitute::lamp(volts, current, fed)
         .ok_or_else(|| ApiError::field("part.value", "a value above zero is needed"))
 }
 
