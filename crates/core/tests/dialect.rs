@@ -4,6 +4,8 @@
 use owl_core::dialect::{Dialect, HeaterWord};
 use owl_core::named::Named;
 use owl_core::part::{PartKind, Position};
+use owl_core::quantity::Quantity;
+use owl_core::quantity::format::{CapacitanceStyle, format_as};
 use owl_core::say::{Tray, understand};
 use owl_core::search::sought;
 use proptest::prelude::*;
@@ -96,7 +98,28 @@ fn past_work_is_asked_in_either_trade() {
     assert_eq!(sought("all 10k anode loads, tube base brown").words, "tube base brown");
 }
 
+/// docs: a workshop of old sheets writes µF and pF only. What somebody typed stays.
+#[test]
+fn nanofarads_go_where_nobody_writes_them() {
+    let old = Dialect { capacitance: CapacitanceStyle::MicroAndPico, ..Dialect::BRITISH };
+    assert_eq!(old.say("22 nF ±10 %, 4.7 nF and 820 pF"), "0.022 µF ±10 %, 0.0047 µF and 820 pF");
+    assert_eq!(
+        old.say("'22 nF' is what was typed, 1 nF is not"),
+        "'22 nF' is what was typed, 0.001 µF is not"
+    );
+    assert_eq!(old.say("with nF; in nF"), "with nF; in nF");
+    assert_eq!(Dialect::BRITISH.say("22 nF"), "22 nF");
+}
+
 proptest! {
+    #[test]
+    fn a_value_is_said_as_the_style_writes_it(farads in 1e-13_f64..1e-2, digits in 1_usize..5) {
+        let written = |style| format_as(Quantity::Capacitance, farads, digits, style).to_string();
+        let said = Dialect { capacitance: CapacitanceStyle::MicroAndPico, ..Dialect::AS_WRITTEN };
+        let nano = written(CapacitanceStyle::WithNano);
+        prop_assert_eq!(said.say(&nano), written(CapacitanceStyle::MicroAndPico));
+    }
+
     /// Whatever is said, only the words of the trade change, and it is still a sentence.
     #[test]
     fn anything_can_be_said(text in "\\PC{0,60}") {

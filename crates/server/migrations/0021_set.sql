@@ -30,3 +30,7 @@ select t.id, t.name, t.source, t.devices, t.highest_volts, t.created_at, t.close
        count(*) filter (where p.to_do = 'to decide') as undecided
 from ticket t left join part p on p.ticket_id = t.id
 group by t.id;
+
+-- Whether the workshop writes nanofarads.
+alter table workshop
+    add column capacitance text not null default 'with nF' check (capacitance in ('with nF', 'µF and pF only'));

@@ -1,11 +1,12 @@
 //! A quantity on the wire: the plain number and the text in which it is shown.
 
-use owl_core::quantity::format::{CapacitanceStyle, Written, format, format_as};
+use owl_core::quantity::format::{DIGITS, Written, format_as};
 use owl_core::quantity::parse::typed;
 use owl_core::quantity::{Ohm, Quantity, Watt};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use crate::dialect::chosen;
 use crate::error::ApiError;
 
 /// A quantity with its text; digits and unit apart, so that a column can line up.
@@ -25,7 +26,7 @@ impl Amount {
     /// A value (base unit) of a quantity.
     #[must_use]
     pub fn of(quantity: Quantity, value: f64) -> Self {
-        let written: Written = format(quantity, value);
+        let written: Written = format_as(quantity, value, DIGITS, chosen().capacitance);
         Self { value, text: written.to_string(), number: written.number, unit: written.unit.to_owned() }
     }
 }
@@ -34,7 +35,7 @@ impl Amount {
     /// The same with so many significant digits.
     #[must_use]
     pub fn rounded(quantity: Quantity, value: f64, digits: usize) -> Self {
-        let written: Written = format_as(quantity, value, digits, CapacitanceStyle::WithNano);
+        let written: Written = format_as(quantity, value, digits, chosen().capacitance);
         Self { value, text: written.to_string(), number: written.number, unit: written.unit.to_owned() }
     }
 }

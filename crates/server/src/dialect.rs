@@ -50,7 +50,8 @@ pub fn in_the_same_words<F: Future>(work: F) -> impl Future<Output = F::Output> 
     in_words(chosen(), work)
 }
 
-fn chosen() -> Dialect {
+/// What this request is answered in.
+pub fn chosen() -> Dialect {
     CHOSEN.try_with(|d| *d).unwrap_or(Dialect::AS_WRITTEN)
 }
 

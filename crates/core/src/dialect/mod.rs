@@ -1,5 +1,6 @@
 //! The workshop's own words. Sentences are written once, in one set of words; before anybody reads them they are put
-//! into those that the workshop chose: valve or tube, HT or B+, anode or plate, earth or ground, heater or filament.
+//! into those that the workshop chose: valve or tube, HT or B+, anode or plate, earth or ground, heater or filament;
+//! nanofarads, or µF and pF only.
 
 use std::borrow::Cow;
 use std::sync::LazyLock;
@@ -7,6 +8,8 @@ use std::sync::LazyLock;
 use serde::Deserialize;
 
 use crate::named::{Named, named};
+use crate::quantity::Quantity;
+use crate::quantity::format::{CapacitanceStyle, DIGITS, format_as};
 use crate::source::Source;
 use crate::table::rows;
 
@@ -74,6 +77,14 @@ pub struct Dialect {
     pub earth: EarthWord,
     /// Heater or filament.
     pub heater: HeaterWord,
+    /// Whether there are nanofarads.
+    #[serde(default = "with_nano")]
+    #[cfg_attr(feature = "openapi", schema(required = false))]
+    pub capacitance: CapacitanceStyle,
+}
+
+fn with_nano() -> CapacitanceStyle {
+    CapacitanceStyle::WithNano
 }
 
 impl Dialect {
@@ -84,6 +95,7 @@ impl Dialect {
         anode: AnodeWord::Anode,
         earth: EarthWord::Earth,
         heater: HeaterWord::Heater,
+        capacitance: CapacitanceStyle::WithNano,
     };
     /// As in the American trade.
     pub const AMERICAN: Self = Self {
@@ -92,6 +104,7 @@ impl Dialect {
         anode: AnodeWord::Plate,
         earth: EarthWord::Ground,
         heater: HeaterWord::Filament,
+        capacitance: CapacitanceStyle::WithNano,
     };
     /// The words in which the sentences themselves are written: putting into it changes nothing.
     pub const AS_WRITTEN: Self = Self { anode: AnodeWord::Plate, earth: EarthWord::Ground, ..Self::BRITISH };
@@ -117,7 +130,11 @@ impl Dialect {
     #[must_use]
     pub fn say(self, sentence: &str) -> Cow<'_, str> {
         let terms: Vec<&Term> = self.terms().collect();
-        put(&terms, sentence, |t| (&t.sentence_word, &t.said_word))
+        let said = put(&terms, sentence, |t| (&t.sentence_word, &t.said_word));
+        match self.capacitance {
+            CapacitanceStyle::MicroAndPico if said.contains(" nF") => Cow::Owned(without_nano(&said)),
+            CapacitanceStyle::MicroAndPico | CapacitanceStyle::WithNano => said,
+        }
     }
 
     /// What somebody typed in the words of either trade, in those of the sentences and the vocabularies.
@@ -147,6 +164,51 @@ pub struct Term {
     #[serde(skip_serializing)]
     #[cfg_attr(feature = "openapi", schema(ignore))]
     pub source: Source,
+}
+
+/// A sentence with its nanofarads in microfarads, as old sheets write them: `22 nF` as `0.022 µF`. What stands in quotes
+/// was typed by somebody and stays.
+fn without_nano(sentence: &str) -> String {
+    let mut out = String::new();
+    let mut rest = sentence;
+    while let Some(at) = rest.find(" nF") {
+        let (before, unit) = rest.split_at(at);
+        let start = before
+            .rfind(|c: char| !c.is_ascii_digit() && c != '.')
+            .map_or(0, |i| i + before[i..].chars().next().map_or(1, char::len_utf8));
+        let (text, number) = before.split_at(start);
+        out.push_str(text);
+        let quoted = ends_in_quotes(&out);
+        match number.parse::<f64>() {
+            Ok(nano) if !quoted => {
+                out.push_str(
+                    &format_as(Quantity::Capacitance, nano * 1e-9, DIGITS, CapacitanceStyle::MicroAndPico)
+                        .to_string(),
+                );
+            }
+            _ => {
+                out.push_str(number);
+                out.push_str(" nF");
+            }
+        }
+        rest = unit.strip_prefix(" nF").unwrap_or_default();
+    }
+    out.push_str(rest);
+    out
+}
+
+/// Whether the end of a text stands in quotes.
+fn ends_in_quotes(text: &str) -> bool {
+    let mut quoted = false;
+    let mut last = None;
+    for (i, c) in text.char_indices() {
+        if c == '\'' {
+            let opens = last.is_none_or(|l| l == ' ' || l == '(');
+            quoted = if quoted { text[i + 1..].starts_with(is_of_word) } else { opens };
+        }
+        last = Some(c);
+    }
+    quoted
 }
 
 static TERMS: LazyLock<Vec<Term>> =

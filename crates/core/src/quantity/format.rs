@@ -115,14 +115,14 @@ pub struct LabelUnit {
 /// The unit in which `value` (base unit) is written.
 ///
 /// ```
-/// use owl_core::quantity::{Quantity, format::label_unit};
-/// let unit = label_unit(Quantity::Capacitance, 3.3e-5);
+/// use owl_core::quantity::{Quantity, format::{CapacitanceStyle, label_unit}};
+/// let unit = label_unit(Quantity::Capacitance, 3.3e-5, CapacitanceStyle::WithNano);
 /// assert_eq!((unit.name, unit.size), ("µF", 1e-6));
 /// ```
 #[must_use]
-pub fn label_unit(quantity: Quantity, value: f64) -> LabelUnit {
-    let name = format(quantity, value).unit;
-    let rows = &PREFIXES[quantity as usize][CapacitanceStyle::WithNano as usize];
+pub fn label_unit(quantity: Quantity, value: f64, style: CapacitanceStyle) -> LabelUnit {
+    let name = format_as(quantity, value, DIGITS, style).unit;
+    let rows = &PREFIXES[quantity as usize][style as usize];
     let exponent = rows.iter().find(|r| r.unit == name).map_or(0, |r| r.exponent);
     // Parsed, because 10⁻⁶ by multiplication is not the nearest number to it.
     LabelUnit { name, size: format!("1e{exponent}").parse().unwrap_or(1.0) }

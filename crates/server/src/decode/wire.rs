@@ -70,6 +70,7 @@ pub struct SectionView {
     /// Its rated volts.
     pub voltage: Option<f64>,
     /// Value and rating as shown.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub text: String,
 }
 
@@ -129,6 +130,7 @@ pub struct MeaningView {
     #[serde(serialize_with = "crate::dialect::said")]
     pub notes: Vec<String>,
     /// Everything in one line.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub in_words: String,
     /// Share of belief, 0 to 1.
     pub likelihood: f64,

@@ -2,6 +2,7 @@
 
 use std::fmt::Write;
 
+use crate::dialect::put;
 use owl_core::drawers::Lot;
 
 /// A4 and the label on it, in millimetres.
@@ -13,8 +14,10 @@ const COLUMNS: usize = 3;
 /// The sheet; as tall as it must be for all labels, page under page.
 #[must_use]
 pub fn sheet(lots: &[Lot]) -> String {
-    let lines: Vec<[String; 3]> =
-        lots.iter().map(|lot| [lot.piece.value_text(), lot.piece.to_string(), lot.place.clone()]).collect();
+    let lines: Vec<[String; 3]> = lots
+        .iter()
+        .map(|lot| [put(&lot.piece.value_text()), put(&lot.piece.to_string()), lot.place.clone()])
+        .collect();
     labels(&lines)
 }
 

@@ -11,6 +11,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
+use crate::dialect::put;
 use crate::error::ApiError;
 use crate::table::drawers::LotRow;
 
@@ -87,10 +88,13 @@ pub struct LotView {
     /// How it is made.
     pub family: Option<MadeOf>,
     /// Its value as shown; its type number where it has none.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub value_text: String,
     /// All of it in a line.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub description: String,
     /// The same without the value.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub rest_text: String,
     /// How many.
     pub count: u32,
@@ -120,7 +124,10 @@ impl LotView {
     pub fn of(row: &LotRow) -> Result<Self, ApiError> {
         let lot = row.lot()?;
         let written = write_row(&row.id.to_string(), &lot);
-        let fields = COLUMNS.iter().zip(written).skip(1).map(|(c, v)| ((*c).to_owned(), v)).collect();
+        // What is a number is written as the workshop writes it; what was typed stays as it was.
+        let shown = |c: &str, v: String| if matches!(c, "value" | "measured") { put(&v) } else { v };
+        let fields =
+            COLUMNS.iter().zip(written).skip(1).map(|(c, v)| ((*c).to_owned(), shown(c, v))).collect();
         let p = &lot.piece;
         Ok(Self {
             id: row.id,
@@ -184,6 +191,7 @@ pub struct ShoppingView {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct ShoppingLine {
     /// What.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub description: String,
     /// How many are lacking.
     pub lacking: u32,

@@ -11,6 +11,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::amount::Amount;
+use crate::dialect::chosen;
 
 /// A verdict with its reasons.
 #[derive(Debug, Clone, Serialize, ToSchema)]
@@ -227,10 +228,13 @@ pub struct Window {
     /// Upper edge, in the base unit.
     pub high: f64,
     /// `10 %`, or `−20 % … +50 %`.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub text: String,
     /// What stands at its lower edge: `−10 %`.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub low_text: String,
     /// What stands at its upper edge: `+10 %`.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub high_text: String,
 }
 
@@ -347,7 +351,7 @@ fn drawn(case: Case<'_>, verdict: &Verdict, policy: &Policy) -> Option<GaugeView
         low_text: signed_percent(l.low_si / nominal - 1.0),
         high_text: signed_percent(l.high_si / nominal - 1.0),
     };
-    let unit = label_unit(quantity, marked.high_si.max(school.high_si));
+    let unit = label_unit(quantity, marked.high_si.max(school.high_si), chosen().capacitance);
     Some(GaugeView {
         unit: UnitView { name: unit.name, size: unit.size },
         nominal: Amount::of(quantity, nominal),
@@ -379,6 +383,7 @@ pub struct FactView {
     #[serde(serialize_with = "crate::dialect::said")]
     pub meaning: String,
     /// As shown, and as it can be typed; empty where it is not known.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub text: String,
     /// Whether the part takes it over from what is known of the whole set.
     pub of_set: bool,

@@ -77,6 +77,7 @@ pub struct SubstituteAnswer {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct ChoiceView {
     /// In words.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub description: String,
     /// What it is.
     pub kind: PartKind,
@@ -186,8 +187,10 @@ pub struct MarginView {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct PieceView {
     /// In a line.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub description: String,
     /// Its value, or its type number.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub value_text: String,
     /// Its lot; null where it is to be bought.
     pub lot: Option<Uuid>,
@@ -205,6 +208,7 @@ pub struct PieceView {
 #[derive(Debug, Serialize, ToSchema)]
 pub struct RefusedView {
     /// In words.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub description: String,
     /// Why not.
     #[serde(serialize_with = "crate::dialect::said")]

@@ -34,23 +34,26 @@ pub async fn name(db: impl PgExecutor<'_>, name: &str, place: &str) -> Result<()
 
 /// The words that it has chosen; the British trade's before it chose any.
 pub async fn dialect(pool: &PgPool) -> Result<Dialect, StoreError> {
-    let row = sqlx::query_as!(Dialect, "select valve, supply, anode, earth, heater from workshop")
-        .fetch_optional(pool)
-        .await?;
+    let row =
+        sqlx::query_as!(Dialect, "select valve, supply, anode, earth, heater, capacitance from workshop")
+            .fetch_optional(pool)
+            .await?;
     Ok(row.unwrap_or(Dialect::BRITISH))
 }
 
 /// Chooses them.
 pub async fn choose_dialect(db: impl PgExecutor<'_>, d: Dialect) -> Result<(), StoreError> {
     sqlx::query!(
-        "insert into workshop (name, valve, supply, anode, earth, heater) values ('The bench', $1, $2, $3, $4, $5)
+        "insert into workshop (name, valve, supply, anode, earth, heater, capacitance)
+         values ('The bench', $1, $2, $3, $4, $5, $6)
          on conflict (id) do update set valve = excluded.valve, supply = excluded.supply, anode = excluded.anode,
-             earth = excluded.earth, heater = excluded.heater",
+             earth = excluded.earth, heater = excluded.heater, capacitance = excluded.capacitance",
         d.valve as _,
         d.supply as _,
         d.anode as _,
         d.earth as _,
         d.heater as _,
+        d.capacitance as _,
     )
     .execute(db)
     .await?;

@@ -86,6 +86,7 @@ pub struct PartView {
     /// Its rated watts.
     pub power: Option<Amount>,
     /// Value, tolerance, watts and family in one line.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub in_words: String,
     /// What was typed for its marking.
     pub marking: String,

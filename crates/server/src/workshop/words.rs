@@ -6,6 +6,7 @@ use axum::middleware::Next;
 use axum::response::Response;
 use owl_core::dialect::{Dialect, Term};
 use owl_core::named::Named;
+use owl_core::quantity::format::CapacitanceStyle;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -65,6 +66,8 @@ pub enum WordChoice {
     Earth,
     /// Heater or filament.
     Heater,
+    /// With nanofarads or without.
+    Capacitance,
 }
 
 impl DialectView {
@@ -74,20 +77,23 @@ impl DialectView {
         fn pair<T: Named>(choice: WordChoice) -> WordPair {
             WordPair { choice, words: T::ALL.iter().map(|w| w.name()).collect() }
         }
+        // How capacitors are written hangs on the sheets that lie there, not on the trade's words.
+        let usual = |name, words: Dialect| UsualDialect {
+            name,
+            words: Dialect { capacitance: chosen.capacitance, ..words },
+        };
         use owl_core::dialect::{AnodeWord, EarthWord, HeaterWord, SupplyWord, ValveWord};
         Self {
             chosen,
             terms: chosen.terms().cloned().collect(),
-            usual: vec![
-                UsualDialect { name: "British", words: Dialect::BRITISH },
-                UsualDialect { name: "American", words: Dialect::AMERICAN },
-            ],
+            usual: vec![usual("British", Dialect::BRITISH), usual("American", Dialect::AMERICAN)],
             pairs: vec![
                 pair::<ValveWord>(WordChoice::Valve),
                 pair::<SupplyWord>(WordChoice::Supply),
                 pair::<AnodeWord>(WordChoice::Anode),
                 pair::<EarthWord>(WordChoice::Earth),
                 pair::<HeaterWord>(WordChoice::Heater),
+                pair::<CapacitanceStyle>(WordChoice::Capacitance),
             ],
         }
     }

@@ -155,7 +155,7 @@ async fn feeds(p: &mut Page, app: &App, id: Uuid) -> Result<(), ApiError> {
 }
 
 fn tell_part(p: &mut Page, part: &PartView) {
-    p.part(&format!("{} · {}", part.strip.name, part.in_words));
+    p.part(&format!("{} · {}", part.strip.name, put(&part.in_words)));
     let place = part.strip.position.map(|x| put(x.name())).unwrap_or_default();
     p.soft([place, part.strip.place.clone(), part.strip.note.clone()].join(" · ").trim_matches([' ', '·']));
     let value = |a: &Option<crate::amount::Amount>| a.as_ref().map_or("–".to_owned(), |a| a.text.clone());
