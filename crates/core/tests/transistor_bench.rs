@@ -4,14 +4,20 @@
 use owl_core::drawers::{Condition, Lot, Piece};
 use owl_core::marking::{Hints, read_text};
 use owl_core::named::Named;
-use owl_core::part::{Circuit, Fact, JunctionTest, MadeOf, Part, PartKind, Position, Transistor};
+use owl_core::part::{
+    Circuit, Fact, JunctionTest, MadeOf, Material, Part, PartKind, Polarity, Position, Transistor,
+};
 use owl_core::reading::{ReadQuantity, Reading, Shown, State};
+use owl_core::set::{Devices, PowerSource, SetClass};
 use owl_core::substitute::{Choices, Need, OldPart, choose, choose_transistor};
 use owl_core::transistor::after::{Check, checked};
 use owl_core::transistor::device::{Device, by_sheet, device, devices, meant};
 use owl_core::transistor::identify::SixReadings;
 use owl_core::transistor::inspect::{Answer, InspectionItem, InspectionVerdict, Seen, inspect, steps};
 use owl_core::transistor::suspect::{Role, suspects};
+use owl_core::transistor::type_family::type_family;
+use owl_core::tray::goes_in::wanted;
+use owl_core::tray::{Id, Moment, TestedJunctions, Tray, TrayPart};
 use owl_core::verdict::{Case, Outcome, Partner, Policy, School, Verdict, judge};
 
 fn reading(q: ReadQuantity, si: f64, state: State) -> Reading {
@@ -43,7 +49,7 @@ fn prints_are_read_by_the_rules_of_their_registers() {
     // A JIS print leaves the 2S away (practice).
     assert_eq!(read("C829", PartKind::Transistor).as_deref(), Ok("2SC829"));
     assert_eq!(read("oa81", PartKind::Diode).as_deref(), Ok("OA81"));
-    for wrong in ["2N", "2SX12", "BQ107", "AC1", "hello", "2SC"] {
+    for wrong in ["2N", "2SX12", "100MA", "AC1", "hello", "2SC", "TO220"] {
         assert!(read(wrong, PartKind::Transistor).is_err(), "{wrong}");
     }
     // Without a hint a print is still known, and a capacitor's code stays a capacitor's.
@@ -365,4 +371,69 @@ fn pairs_of_transistors_are_judged_by_gain_and_base_volts() {
     let unknown = of((76.0, 0.593), (78.0, None));
     assert_eq!((unknown.call, unknown.certain), (Outcome::Keep, false));
     assert!(unknown.next.iter().any(|n| n.contains("equally warm")), "{:?}", unknown.next);
+}
+
+/// What no table knows is known by its series, and replaced by what its place asks for. Series from memory.
+#[test]
+fn a_type_that_no_table_knows_is_known_by_its_series_and_replaced_by_need() {
+    for (print, material, power, says) in [
+        ("GT308V", Some(Material::Germanium), Some(false), "above 30 MHz"),
+        ("ГТ402Б", Some(Material::Germanium), None, "medium power"),
+        ("KT815G", Some(Material::Silicon), Some(true), "power"),
+        ("MP39B", Some(Material::Germanium), Some(false), "alloyed"),
+        ("MP114", Some(Material::Silicon), Some(false), "silicon"),
+        ("P416B", Some(Material::Germanium), Some(false), "radio frequency"),
+        ("P213", Some(Material::Germanium), Some(true), "power"),
+        ("GC301", Some(Material::Germanium), Some(false), "audio"),
+        ("2SB77", None, None, "PNP for audio"),
+        ("BFY39", Some(Material::Silicon), Some(false), "radio frequency"),
+    ] {
+        let m = read_text(print, Hints::of(PartKind::Transistor)).unwrap().remove(0);
+        let number = m.type_number().unwrap().to_owned();
+        let series = type_family(&number, true).unwrap();
+        assert_eq!((series.material, series.power()), (material, power), "{print}");
+        assert!(m.because[0].contains(says), "{print}: {:?}", m.because);
+    }
+    // A maker's own number is a type of its own; without knowing that it is a transistor it is none.
+    let own = read_text("XQ4711", Hints::of(PartKind::Transistor)).unwrap().remove(0);
+    assert!(own.type_number() == Some("XQ4711") && own.because[0].contains("nothing follows from it"));
+    for text in ["P213", "XQ4711", "P14"] {
+        let read = read_text(text, Hints::default());
+        assert!(read.is_err() || read.unwrap()[0].part != PartKind::Transistor, "{text}");
+    }
+
+    let mut tray_part =
+        TrayPart { position: Some(Position::IfStage), ..TrayPart::new(Id(1), "Q4", PartKind::Transistor) };
+    tray_part.mark = Some(read_text("GT322B", Hints::of(PartKind::Transistor)).unwrap().remove(0));
+    let choices = |part: &TrayPart| {
+        let tray = Tray::new(vec![part.clone()], vec![]);
+        let class = SetClass::of(PowerSource::Battery, Devices::Transistors);
+        wanted(&tray, &tray.parts()[0], class).unwrap().choose(Policy::unchosen(), &[], devices()).unwrap()
+    };
+    // Its series says germanium; the rail and which way round it is are still to be said.
+    let asked = choices(&tray_part);
+    assert!(asked.choices.is_empty());
+    let advice = &asked.advice[0].text;
+    assert!(
+        advice.contains("its rail") && advice.contains("NPN or PNP") && !advice.contains("its stage"),
+        "{advice}"
+    );
+    tray_part.said.set_si(Fact::Rail, 9.0).unwrap();
+    let six =
+        [(0, 1, None), (0, 2, None), (1, 0, Some(0.19)), (2, 0, Some(0.18)), (1, 2, None), (2, 1, None)];
+    let test = JunctionTest {
+        six: SixReadings::new(&six).unwrap(),
+        in_circuit: false,
+        celsius: 25.0,
+        further: None,
+    };
+    tray_part.junctions.push(TestedJunctions { test, taken_at: Moment(1) });
+    let found = choices(&tray_part);
+    assert!(found.advice[0].text.contains("GT322B is not in the table"), "{:?}", found.advice);
+    assert!(!found.choices.is_empty(), "{:?}", found.refused.iter().take(5).collect::<Vec<_>>());
+    for c in &found.choices {
+        let d = device(&c.pieces[0].piece.type_number).unwrap();
+        assert_eq!((d.material, d.polarity), (Some(Material::Germanium), Polarity::Pnp), "{}", d.type_number);
+        assert!(d.collector_volts().is_some_and(|v| v >= 9.0), "{}", d.type_number);
+    }
 }

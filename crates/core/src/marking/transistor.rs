@@ -1,5 +1,5 @@
-//! Transistors by their registered type number: JEDEC 2N and 3N, JIS 2SA to 2SD, 2SJ and 2SK, also printed without the 2S,
-//! Pro Electron, and the older European OC.
+//! Transistors by their type number: of a registered series ([`crate::transistor::type_family`]), or, where it is known to be
+//! a transistor, of whatever number its maker gave it.
 //!
 //! Cannot tell a JIS type printed without its 2S (C945) from a house number of the same look.
 
@@ -8,7 +8,8 @@ use crate::marking::meaning::Value;
 use crate::named::Named;
 use crate::part::PartKind;
 use crate::source::Source;
-use crate::transistor::device::{device, meant};
+use crate::transistor::device::{device, meant, with_prefix};
+use crate::transistor::type_family::{plain, type_family};
 
 fn of_type(number: String, because: String, source: Source) -> Meaning {
     let known = meant(&number, device);
@@ -21,96 +22,57 @@ fn of_type(number: String, because: String, source: Source) -> Meaning {
     m
 }
 
-fn digits(text: &str) -> (usize, &str) {
-    let n = text.chars().take_while(char::is_ascii_digit).count();
-    (n, text.get(n..).unwrap_or(""))
-}
-
-/// A letter or two behind the digits: a group of gain, an improved type.
-fn is_suffix(text: &str) -> bool {
-    text.len() <= 2 && text.chars().all(|c| c.is_ascii_uppercase())
-}
-
-/// A registered type number as printed. `None` for anything else. `surely` where it is known to be a transistor: then
-/// a JIS number without its 2S is taken too.
+/// A type number as printed. `None` for anything else. `surely` where it is known to be a transistor: then a JIS number
+/// without its 2S is taken too, and a number that belongs to no series as its maker's own.
 #[must_use]
 pub fn printed(text: &str, surely: bool) -> Option<Meaning> {
-    let text: String =
-        text.trim().to_ascii_uppercase().chars().filter(|c| !c.is_whitespace() && *c != '-').collect();
-    let jis = |letter: char| match letter {
-        'A' => Some("PNP for radio frequency"),
-        'B' => Some("PNP for audio"),
-        'C' => Some("NPN for radio frequency"),
-        'D' => Some("NPN for audio"),
-        'J' => Some("P-channel field effect"),
-        'K' => Some("N-channel field effect"),
-        _ => None,
-    };
-    let fits = |rest: &str, least: usize, most: usize| {
-        let (n, tail) = digits(rest);
-        (least..=most).contains(&n) && is_suffix(tail)
-    };
-    if let Some(rest) = text.strip_prefix("2S") {
-        let mut chars = rest.chars();
-        let letter = chars.next()?;
-        let says = jis(letter)?;
-        let source = Source::standard("JIS C 7012, type numbers (memory)");
-        return fits(chars.as_str(), 2, 4)
-            .then(|| of_type(text.clone(), format!("2S{letter}: {says}"), source));
-    }
-    for (prefix, says) in [("2N", "three leads"), ("3N", "four leads")] {
-        if let Some(rest) = text.strip_prefix(prefix) {
-            let source = Source::standard("JEDEC type registration (memory)");
-            return fits(rest, 2, 4)
-                .then(|| of_type(text.clone(), format!("{prefix} and digits: registered, {says}"), source));
-        }
-    }
-    if let Some(rest) = text.strip_prefix("OC") {
-        let source = Source::memory("the older European type numbers");
-        return fits(rest, 2, 4).then(|| {
-            of_type(text.clone(), "OC and digits: the older European number, germanium".to_owned(), source)
-        });
-    }
-    let mut chars = text.chars();
-    let (first, second) = (chars.next()?, chars.next()?);
-    let material = match first {
-        'A' => Some("germanium"),
-        'B' => Some("silicon"),
-        _ => None,
-    };
-    let job = match second {
-        'C' => Some("small, audio"),
-        'D' => Some("power, audio"),
-        'F' => Some("small, radio frequency"),
-        'L' => Some("power, radio frequency"),
-        'S' => Some("small switch"),
-        'U' => Some("power switch"),
-        _ => None,
-    };
-    if let (Some(material), Some(job)) = (material, job) {
-        let rest = chars.as_str();
-        let serial = rest.chars().take_while(|c| ('R'..='Z').contains(c)).count();
-        if serial <= 1 && fits(rest.get(serial..).unwrap_or(""), 2, 3) {
-            let source = Source::standard("Pro Electron type numbers (memory)");
-            return Some(of_type(text.clone(), format!("{first}{second}: {material}, {job}"), source));
-        }
+    let text = plain(text);
+    if let Some(series) = type_family(&text, false) {
+        return Some(of_type(text, series.says.clone(), series.source.clone()));
     }
     // C945 for 2SC945.
-    let says = jis(first)?;
-    let full = format!("2S{text}");
-    let known = meant(&full, device).is_some();
-    let rest = text.get(1..).unwrap_or("");
-    (fits(rest, 2, 4) && (surely || known)).then(|| {
+    let full = with_prefix(&text).filter(|full| {
+        let known = meant(full, device).is_some();
+        type_family(full, false).is_some() && (surely || known)
+    });
+    if let Some(series) = full.as_deref().and_then(|f| type_family(f, false)) {
+        let says = series.says.split_once(": ").map_or(series.says.as_str(), |(_, s)| s);
+        let first = text.chars().next()?;
         let mut m = of_type(
-            full,
+            full?,
             format!("{first} and digits: a JIS number printed without its 2S, {says}"),
             Source::practice("how JIS types are printed"),
         );
         if !surely {
             m.because.push("C and digits may be a house number as well".to_owned());
         }
-        m
+        return Some(m);
+    }
+    if !surely {
+        return None;
+    }
+    if let Some(series) = type_family(&text, true) {
+        return Some(of_type(text, series.says.clone(), series.source.clone()));
+    }
+    house_number(&text).then(|| {
+        of_type(
+            text,
+            "of no series that is known: its maker's own number, a type of its own; nothing follows from it"
+                .to_owned(),
+            Source::practice("house numbers"),
+        )
     })
+}
+
+/// Whether a text can be a maker's own number: letters before digits, or five digits and more. What begins with a digit may
+/// be a value, and TO with digits is a case.
+fn house_number(text: &str) -> bool {
+    let digits = text.chars().filter(char::is_ascii_digit).count();
+    let letters_first = text.starts_with(|c: char| c.is_ascii_alphabetic()) && digits >= 2;
+    (4..=12).contains(&text.len())
+        && text.chars().all(|c| c.is_ascii_alphanumeric() || c == '/' || c == '.')
+        && (letters_first || (digits == text.len() && digits >= 5))
+        && !text.starts_with("TO")
 }
 
 /// The type number of an integrated circuit: letters and digits, whatever they mean.

@@ -47,7 +47,7 @@ pub(super) fn assess(
         OldPart::Part(Part::Coil(old)) => coil::assess_any(need, old, policy, &offer)?,
         OldPart::Part(Part::Diode(old)) => diode::assess_any(need, old, policy, &offer),
         OldPart::Lamp { volts, current, fed } => lamp::assess(*volts, *current, *fed, &offer),
-        OldPart::Part(Part::Transistor(_)) => transistor::assess(need, types, &offer),
+        OldPart::Part(Part::Transistor(old)) => transistor::assess(need, old, types, &offer),
         OldPart::Ic => transistor::assess_circuit(need, piece),
     };
     Ok(tally.into())

@@ -1,20 +1,26 @@
 //! What goes in for a transistor: the desk's equivalents, with what lies in the drawers first. And for an integrated
 //! circuit: the same one, or none.
 
+use std::sync::LazyLock;
+
+use serde::Deserialize;
+
 use super::assess::{Offer, Tally};
 
 use super::{ChoiceReason, Choices, Need};
 use crate::drawers::{Lot, Piece};
 use crate::named::Named;
-use crate::part::{Fact, MadeOf, PartKind, Position, Transistor};
+use crate::part::{Fact, MadeOf, Material, PartKind, Polarity, Position, Transistor};
 use crate::quantity::{Ampere, Quantity, Volt, Watt};
 use crate::source::Source;
+use crate::table::rows;
 use crate::transistor::Device;
 use crate::transistor::circuit::{CircuitNeed, Stage};
-use crate::transistor::device::meant;
+use crate::transistor::device::{DeviceKind, PowerReference, meant};
 use crate::transistor::equivalent::{
     Candidate, Fitness, LimitCheck, LimitName, LimitState, before, compare, equivalents,
 };
+use crate::transistor::identify::{Conditions, identify};
 
 /// The facts that count.
 pub(super) const FACTS: [Fact; 2] = [Fact::Rail, Fact::LoadCurrent];
@@ -28,19 +34,21 @@ const TO_BUY: usize = 30;
 pub fn choose(need: &Need<'_>, old: &Transistor, library: &[Device], lots: &[Lot]) -> Choices {
     let mut out = Choices::asking(need, &FACTS);
     let known = |t: &str| library.iter().find(|d| d.is_called(t));
-    let Some(wanted) = meant(need.type_number, known) else {
-        let text = if need.type_number.is_empty() {
-            "its type is not known: read its print, or say at the transistor desk what its circuit asks for"
-                .to_owned()
-        } else {
-            format!(
-                "{} is not in the table: add its row at the transistor desk, or say there what its circuit asks for",
-                need.type_number
-            )
-        };
-        out.advice.push(ChoiceReason::practice(text, "hard limits first"));
+    let by_need = by_need(need, old);
+    let Some(wanted) = meant(need.type_number, known).or(by_need.as_ref()) else {
+        out.advice.push(ChoiceReason::practice(unknown_type(need, old), "hard limits first"));
         return out;
     };
+    if by_need.is_some() && meant(need.type_number, known).is_none() {
+        let text = format!(
+            "{} is not in the table: what goes in is held against what its place asks for, and not against its own limits; \
+             compare the leads at the part",
+            if need.type_number.is_empty() { "its type" } else { need.type_number }
+        );
+        let source = asked_by(need.position).map(|n| n.source.clone());
+        out.advice
+            .push(ChoiceReason::r7(text, source.unwrap_or_else(|| Source::practice("replaced by need"))));
+    }
     if need.position == Some(Position::Output) {
         let text = "say which output it is: single-ended, push-pull with a transformer, or without one; held against the \
                     one that asks for the most, twice the supply";
@@ -73,6 +81,77 @@ pub fn choose(need: &Need<'_>, old: &Transistor, library: &[Device], lots: &[Lot
     out
 }
 
+/// What a place asks of any transistor in it; of stages of little power.
+#[derive(Debug, Deserialize)]
+struct PlaceNeed {
+    position: Position,
+    /// Collector current.
+    amperes: f64,
+    /// Dissipation in free air at 25 °C.
+    watts: f64,
+    /// Transition frequency.
+    hertz: f64,
+    /// Current gain, at the least.
+    gain: f64,
+    source: Source,
+}
+
+static PLACE_NEEDS: LazyLock<Vec<PlaceNeed>> =
+    LazyLock::new(|| rows("place_need.csv", include_str!("../../data/place_need.csv")));
+
+fn asked_by(position: Option<Position>) -> Option<&'static PlaceNeed> {
+    PLACE_NEEDS.iter().find(|n| Some(n.position) == position)
+}
+
+/// A type of which only its place, its polarity and its material are known, where that is enough to replace it by need:
+/// the stage and its rail, and which way round it is.
+fn by_need(need: &Need<'_>, old: &Transistor) -> Option<Device> {
+    let asks = asked_by(need.position)?;
+    let rail = need.fact(Fact::Rail)?;
+    let (polarity, material) = seen(old);
+    Some(Device {
+        material: Some(material?),
+        vceo_volts: Some(rail),
+        ic_amperes: Some(asks.amperes),
+        power_watts: Some(asks.watts),
+        power_reference: Some(PowerReference::Ambient),
+        power_at_celsius: Some(25.0),
+        ft_hertz: Some(asks.hertz),
+        gain_min: Some(asks.gain),
+        ..Device::unknown(DeviceKind::Bipolar, polarity?)
+    })
+}
+
+/// Which way round a bipolar one is and of what: by its series, else by its junctions.
+fn seen(old: &Transistor) -> (Option<Polarity>, Option<Material>) {
+    let found = old.junctions.map(|t| identify(&t.six, ["1", "2", "3"], Conditions::default()));
+    let by_junctions = found.as_ref().map_or((None, None), |f| (f.polarity, f.material));
+    let polarity = old.polarity.or(by_junctions.0);
+    let bipolar = polarity.filter(|p| matches!(p, Polarity::Npn | Polarity::Pnp));
+    (bipolar, old.material.or(by_junctions.1))
+}
+
+/// What is missing to replace a type that nobody knows.
+fn unknown_type(need: &Need<'_>, old: &Transistor) -> String {
+    let mut missing = Vec::new();
+    if asked_by(need.position).is_none() {
+        missing.push("its stage (an output's limits follow from no rule: find its sheet)");
+    }
+    if need.fact(Fact::Rail).is_none() {
+        missing.push("its rail");
+    }
+    let (polarity, material) = seen(old);
+    if polarity.is_none() || material.is_none() {
+        missing.push("by its junctions whether it is NPN or PNP, germanium or silicon");
+    }
+    let what = if need.type_number.is_empty() {
+        "its type is not known: read its print, or".to_owned()
+    } else {
+        format!("{} is not in the table: add its row at the transistor desk, or", need.type_number)
+    };
+    format!("{what} say {}, and it is replaced by need", missing.join(", "))
+}
+
 /// Whether it is the same number: that fits its own place.
 fn same(need: &Need<'_>, piece: &Piece) -> bool {
     let own = need.type_number.trim();
@@ -80,16 +159,19 @@ fn same(need: &Need<'_>, piece: &Piece) -> bool {
 }
 
 /// Holds a type against the one that goes, or says what is missing to do so.
-pub(super) fn assess(need: &Need<'_>, library: &[Device], offer: &Offer) -> Tally {
+pub(super) fn assess(need: &Need<'_>, old: &Transistor, library: &[Device], offer: &Offer) -> Tally {
     if same(need, &offer.piece) {
         return Tally::default();
     }
     let known = |t: &str| library.iter().find(|d| d.is_called(t));
     match (meant(need.type_number, known), meant(&offer.piece.type_number, known)) {
-        (None, _) => {
-            let unknown = "the old one's type is not known: what its place asks for is not either";
-            Tally { unknown: vec![unknown.to_owned()], ..Tally::default() }
-        }
+        (None, Some(d)) => match by_need(need, old) {
+            Some(wanted) => tally(&compare(&wanted, &circuit_of(need), d, 0), offer),
+            None => {
+                let unknown = "the old one's type is not known: what its place asks for is not either";
+                Tally { unknown: vec![unknown.to_owned()], ..Tally::default() }
+            }
+        },
         (_, None) => not_in_the_table(),
         (Some(wanted), Some(d)) => tally(&compare(wanted, &circuit_of(need), d, 0), offer),
     }

@@ -18,5 +18,6 @@ pub mod pairs;
 pub mod pin_map;
 pub mod rule;
 pub mod suspect;
+pub mod type_family;
 
 pub use device::{Device, DeviceKind, Material, Polarity};

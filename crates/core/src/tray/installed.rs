@@ -13,6 +13,7 @@ use crate::quantity::{Farad, Henry, Ohm, Volt};
 use crate::reading::{Reading, Shown, usual};
 use crate::supply::before_the_valves_draw;
 use crate::transistor::device::by_sheet;
+use crate::transistor::type_family::{TypeFamily, type_family};
 use crate::verdict::{Case, Partner, Policy, PolicyNumber};
 
 named! {
@@ -222,7 +223,12 @@ fn marked(tray: &Tray, p: &TrayPart) -> (Option<Part>, Option<Against>) {
         })),
         PartKind::Transistor => {
             let mut t = by_sheet(p.type_number().and_then(|t| tray.device(t)), junctions(p, None));
+            // What no table knows is known by its series.
+            let series = p.type_number().and_then(|t| type_family(t, true));
             t.material = t.material.or(p.family.and_then(MadeOf::diode).and_then(Material::of));
+            t.material = t.material.or(series.and_then(|s| s.material));
+            t.polarity = t.polarity.or(series.and_then(|s| s.polarity));
+            t.power |= series.and_then(TypeFamily::power) == Some(true);
             Some(Part::Transistor(t))
         }
         PartKind::Lamp | PartKind::Ic => None,
