@@ -1,9 +1,11 @@
 import { beforeEach, expect, test } from 'vitest'
-import { reactive, ref } from 'vue'
+import { createApp, h, nextTick, reactive, ref } from 'vue'
 import type { Instrument, Part } from '@/api/client'
 import { useFit } from '@/views/station/useFit'
 import { useMeasure } from '@/views/station/useMeasure'
 import { useReform } from '@/views/reform/useReform'
+import { provideDesk } from '@/views/transistor/useDesk'
+import { useEquivalents } from '@/views/transistor/useEquivalents'
 import { useIdentify } from '@/views/transistor/useIdentify'
 import * as benches from '@/views/bench/useBench'
 import { vi } from 'vitest'
@@ -201,12 +203,73 @@ test('a network that was found for a part is what goes in', async () => {
   expect(asked.find((a) => a.path.endsWith('/fittings'))?.body).toMatchObject({ pieces: [{ lot: 'l7' }] })
 })
 
+/** Within the transistor desk of a part, or of none. */
+function atDesk<T>(part: Part | null, use: () => T): T {
+  let value = undefined as T
+  const page = {
+    setup() {
+      value = use()
+      return () => h('i')
+    },
+  }
+  const desk = {
+    setup() {
+      provideDesk(part)
+      return () => h(page)
+    },
+  }
+  createApp(desk).mount(document.createElement('div'))
+  return value
+}
+
+test('the desk of a part starts with what the tray knows of it, gives back what is found, and keeps to itself', async () => {
+  const fact = (name: string, text: string) => ({ fact: name, text })
+  // What it asks a moment later is asked in nobody's test.
+  vi.useFakeTimers()
+  const q7 = {
+    id: 'q7',
+    name: 'Q7',
+    kind: 'transistor',
+    version: 4,
+    type_number: 'AC151',
+    stage: 'small signal',
+    facts: [fact('rail', '9 V')],
+  } as unknown as Part
+  const b = { ...bench(), part: ref(q7) } as unknown as benches.Bench
+  vi.spyOn(benches, 'useBench').mockReturnValue(b)
+  const asked = serve((a) => answer(a))
+  answer = ({ path }) =>
+    path.endsWith('/values') ? { body: { values: {}, wrong: {} } } : { body: { candidates: [], same: [] } }
+  const e = atDesk(q7, () => useEquivalents())
+  expect([e.typed.supply, e.typed.current, e.form.stage]).toEqual(['9 V', '', 'small signal'])
+  expect(e.unkept.value).toEqual({})
+  e.typed.current = '40 mA'
+  expect(e.unkept.value).toEqual({ load_current: '40 mA' })
+  await e.keep()
+  const sent = asked.find((a) => a.method === 'PATCH')
+  expect([sent?.path, sent?.body]).toEqual([
+    '/api/parts/q7',
+    { version: 4, facts: { load_current: '40 mA' } },
+  ])
+  // Another part's desk has its own; six readings of one never stand at another.
+  const q8 = { ...q7, id: 'q8', name: 'Q8', facts: [], stage: null } as unknown as Part
+  Object.assign(b, { part: ref(q8) })
+  const other = atDesk(q8, () => useEquivalents())
+  expect([other.typed.supply, other.form.stage]).toEqual(['', ''])
+  atDesk(q7, () => useIdentify()).take('.18')
+  await nextTick()
+  expect(atDesk(q8, () => useIdentify()).draft.value.typed[0]).toBe(null)
+  expect(atDesk(q7, () => useIdentify()).draft.value.typed[0]).toBe('.18')
+  vi.clearAllTimers()
+  vi.useRealTimers()
+})
+
 test('six readings are asked about once all are typed; a wrong one is gone back to', async () => {
   vi.spyOn(benches, 'useBench').mockReturnValue(bench())
   const asked = serve((a) => answer(a))
   const identified = () => asked.filter((a) => a.path === '/api/transistors/identify')
   answer = ({ path }) => (path.endsWith('/packages') ? { body: [] } : { body: { what: 'bipolar' } })
-  const { value: d } = inView(() => useIdentify())
+  const d = atDesk(null, () => useIdentify())
   for (const t of ['.66', '.64', '', '', '']) d.take(t)
   expect(identified()).toHaveLength(0)
   answer = ({ path }) =>

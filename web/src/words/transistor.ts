@@ -60,6 +60,7 @@ export const transistor = {
     more: 'Diodes, and gain by currents',
   },
   equivalents: {
+    keepFor: (name: string) => `Keep for ${name}`,
     original: 'the original',
     example: '2N2219A, C829, 1N4937 …',
     byRatings: 'Its type is not known: by ratings',

@@ -31,7 +31,7 @@ pub use self::can::{Can, CanChoice, choose_can};
 pub use self::catalogue::{RectifierValve, rectifier_valve};
 pub use self::lamp::LampFeed;
 pub use self::piece::PieceFound;
-pub use self::transistor::{choose as choose_transistor, ic_advice};
+pub use self::transistor::{choose as choose_transistor, ic_advice, stage as stage_at};
 pub use self::wanted::{Wanted, is_sought_by_value, lamp};
 
 use crate::drawers::{Condition, Lot, Piece};

@@ -203,7 +203,9 @@ fn circuit_of(need: &Need<'_>) -> CircuitNeed {
     }
 }
 
-fn stage(position: Position) -> Option<Stage> {
+/// The stage that a position is, as far as one follows from it.
+#[must_use]
+pub fn stage(position: Position) -> Option<Stage> {
     match position {
         // Where nobody said which, the one that asks for the most.
         Position::Output | Position::PushPull => Some(Stage::TransformerPushPull),

@@ -6,6 +6,7 @@ use owl_core::quantity::format::{percent, signed_percent};
 use owl_core::quantity::{Ohm, Quantity};
 use owl_core::reading::pitfall::pitfalls;
 use owl_core::reading::{Setting, readable, usual};
+use owl_core::substitute::stage_at;
 use owl_core::transistor::after;
 use owl_core::tray::goes_in::not_measured;
 use owl_core::tray::installed::newest_junctions;
@@ -92,6 +93,7 @@ pub fn part_view(row: &PartRow, loaded: &Loaded, policy: &Policy) -> Result<Part
     Ok(PartView {
         pair: (strip.group.len() == 1).then(|| strip.group[0].clone()),
         can_look: VisualSign::of(kind).collect(),
+        stage: part.position.filter(|_| kind == PartKind::Transistor).and_then(stage_at),
         facts: facts(tray, part),
         asks: judgement.as_ref().map(|j| j.asks.clone()).unwrap_or_default(),
         fed_by: part.fed_by.and_then(|f| tray.part(f)).map(PairView::of),

@@ -4,6 +4,7 @@ use owl_core::marking::disagreement::{Between, Disagreement, Explanation};
 use owl_core::part::{SafetyClass, VisualSign};
 use owl_core::reading::{ReadQuantity, Setting};
 use owl_core::transistor::after::{Check, CheckKind};
+use owl_core::transistor::circuit::Stage;
 use owl_core::transistor::suspect::{Role, Suspect};
 use owl_core::tray::installed::Against;
 use owl_core::tray::question::{Asked, FirstAsked};
@@ -33,6 +34,8 @@ pub struct PartView {
     pub pair: Option<PairView>,
     /// What can be seen on such a part.
     pub can_look: Vec<VisualSign>,
+    /// Of a transistor: the stage that its position is, as the transistor desk names it.
+    pub stage: Option<Stage>,
     /// What is known of the circuit.
     pub facts: Vec<FactView>,
     /// Facts that the verdict depends on and nobody has said.

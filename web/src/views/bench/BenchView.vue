@@ -122,7 +122,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
       <NetworksTool v-else-if="bench.tool.value === 'networks'" :key="bench.part.value?.id" />
       <SupplyTool v-else-if="bench.tool.value === 'supply'" />
       <ReformTool v-else-if="bench.tool.value === 'reform'" ref="reform" />
-      <TransistorTool v-else-if="bench.tool.value === 'transistors'" />
+      <TransistorTool v-else-if="bench.tool.value === 'transistors'" :key="bench.part.value?.id" />
       <WorkshopTool v-else-if="bench.tool.value === 'workshop'" />
       <template v-else>
         <TrayList ref="tray" @add="owl?.begin('')" />

@@ -185,6 +185,10 @@ const at = (name: string) => wrong.value[name] ?? props.use.wrongAt(`circuit.${n
         {{ a.of }} <b class="num">{{ a.amount.text }}</b><span class="note">{{ a.because }}</span>
       </li>
     </ul>
+    <p v-if="use.refused.value" class="wrong" role="alert">{{ use.refused.value }}</p>
+    <ElButton v-if="desk.part && Object.keys(use.unkept.value).length" @click="use.keep">
+      {{ w.keepFor(desk.part.name) }}
+    </ElButton>
   </form>
 </template>
 

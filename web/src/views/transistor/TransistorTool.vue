@@ -12,7 +12,7 @@ import { PAGES, provideDesk, type Page } from './useDesk'
 
 /** The transistor desk: three leads to a type, a type to what goes in, a lot to pairs; alone, or for the part in hand. */
 const bench = useBench()
-const { page, wanted } = provideDesk()
+const { page, wanted, part } = provideDesk(bench.part.value)
 const pages = PAGES.map((name) => ({ name, label: words.transistor.pages[name] }))
 
 watch(
@@ -23,18 +23,7 @@ watch(
   { immediate: true },
 )
 // For the part in hand, where it has a type.
-watch(
-  () => bench.part.value?.id,
-  () => {
-    const part = bench.part.value
-    const semiconductor = part && ['transistor', 'diode', 'integrated circuit'].includes(part.kind)
-    if (semiconductor && part.type_number) {
-      wanted.type = part.type_number
-      wanted.ratings = null
-    }
-  },
-  { immediate: true },
-)
+if (part?.type_number) wanted.type = part.type_number
 </script>
 
 <template>

@@ -1,6 +1,6 @@
 import { useStorage } from '@vueuse/core'
 import { inject, provide, reactive, ref, type InjectionKey } from 'vue'
-import type { EquivalentsQuestion } from '../../api/client'
+import type { EquivalentsQuestion, Part } from '../../api/client'
 
 export const PAGES = ['identify', 'equivalents', 'pairs', 'incoming', 'types'] as const
 export type Page = (typeof PAGES)[number]
@@ -8,16 +8,20 @@ const KEY: InjectionKey<Desk> = Symbol('transistor desk')
 export type Desk = ReturnType<typeof provideDesk>
 
 /** What the pages of the desk hand to each other. */
-export function provideDesk() {
+export function provideDesk(inHand: Part | null) {
+  const semiconductor = ['transistor', 'diode', 'integrated circuit']
+  const part = inHand && semiconductor.includes(inHand.kind) ? inHand : null
   const page = useStorage<Page>('owl-transistors', 'identify')
   /** What something is to be found for: a type, or what was identified. */
   const wanted = reactive<{ type: string; ratings: NonNullable<EquivalentsQuestion['wanted']> | null }>({
     type: '',
     ratings: null,
   })
+  /** What is typed belongs to the part in hand: nothing of another part's desk ever stands here. */
+  const of = (name: string) => `draft:${name}:${part?.id ?? 'desk'}`
   /** A type whose sheet is open. */
   const sheet = ref('')
-  const desk = { page, wanted, sheet }
+  const desk = { page, wanted, sheet, part, of }
   provide(KEY, desk)
   return desk
 }

@@ -31,11 +31,17 @@ export function useEquivalents() {
   const bench = useBench()
   const desk = useDesk()
   const { typed, wrong, read } = useTyped()
-  const kept = useSessionStorage<Record<string, string>>('draft:equivalents', {})
-  Object.assign(typed, kept.value)
+  const kept = useSessionStorage<Record<string, string>>(desk.of('equivalents'), {})
+  /** What the tray knows of the part's circuit, by the field that it fills. */
+  const known = computed<Record<string, string>>(() => {
+    const of = (fact: string) => bench.part.value?.facts.find((f) => f.fact === fact)?.text ?? ''
+    const none: Record<string, string> = {}
+    return desk.part ? { supply: of('rail'), current: of('load_current') } : none
+  })
+  Object.assign(typed, known.value, kept.value)
   const form = reactive({
     kind: 'type' as 'type' | 'ratings' | 'circuit',
-    stage: '' as NonNullable<Circuit['stage']> | '',
+    stage: (desk.part?.stage ?? '') as NonNullable<Circuit['stage']> | '',
     heat: '',
     leastGain: '',
     hfeMin: '',
@@ -125,7 +131,43 @@ export function useEquivalents() {
     { immediate: true },
   )
 
+  /** What was found out here of the part's circuit and the tray does not know yet. */
+  const unkept = computed(() => {
+    const facts = { rail: 'supply', load_current: 'current' } as const
+    const said = Object.entries(facts).filter(([, field]) => {
+      const text = typed[field]?.trim()
+      return text && text !== known.value[field] && !wrong.value[field]
+    })
+    return desk.part ? Object.fromEntries(said.map(([fact, field]) => [fact, typed[field] ?? ''])) : {}
+  })
+  const refused = ref<string | null>(null)
+  async function keep() {
+    const part = bench.part.value
+    if (!part) return
+    const body = { version: part.version, facts: unkept.value }
+    const { done, problem: no } = await bench.change(() =>
+      told(api.PATCH('/api/parts/{id}', { params: { path: { id: part.id } }, body })),
+    )
+    refused.value = no?.detail ?? null
+    // As it is written there, so that the two are the same.
+    if (done) Object.assign(typed, known.value)
+  }
+
   const wrongAt = (field: string) => (problem.value?.field === field ? problem.value.detail : null)
-  return { typed, wrong, form, found, problem, busy, picked, candidate, ratings, wrongAt }
+  return {
+    unkept,
+    refused,
+    keep,
+    typed,
+    wrong,
+    form,
+    found,
+    problem,
+    busy,
+    picked,
+    candidate,
+    ratings,
+    wrongAt,
+  }
 }
 export type EquivalentsUse = ReturnType<typeof useEquivalents>

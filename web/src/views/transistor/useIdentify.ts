@@ -10,6 +10,7 @@ import {
   type Outline,
 } from '../../api/client'
 import { useBench } from '../bench/useBench'
+import { useDesk } from './useDesk'
 
 /** Red and black on each pair of leads, both ways round, in the order in which a hand goes. */
 export const WAYS = [
@@ -41,7 +42,7 @@ const FRESH = (): Draft => ({
 /** Six readings as they are typed, and what the server says of them. */
 export function useIdentify() {
   const bench = useBench()
-  const draft = useSessionStorage<Draft>('draft:identify', FRESH())
+  const draft = useSessionStorage<Draft>(useDesk().of('identify'), FRESH())
   const at = ref(Math.max(0, draft.value.typed.indexOf(null)))
   const found = ref<Identified | null>(null)
   const problem = ref<Problem | null>(null)
