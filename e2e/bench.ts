@@ -26,8 +26,9 @@ export class Bench {
   }
 
   /** Opens a new ticket by the interface to programs, and its page. */
-  async ticket(name: string, sentences: string[] = [], source = 'mains transformer', devices = 'valves'): Promise<string> {
-    const made = await this.api.post('/api/tickets', { data: { name, source, devices, school: 'test first' } })
+  async ticket(name: string, sentences: string[] = [], set: object = {}): Promise<string> {
+    const usual = { source: 'mains transformer', devices: 'valves', school: 'test first' }
+    const made = await this.api.post('/api/tickets', { data: { ...usual, name, ...set } })
     expect(made.status()).toBe(201)
     const { id } = (await made.json()) as { id: string }
     for (const text of sentences) {

@@ -215,7 +215,7 @@ test('by mouse: a valve goes into the chart, a feed is told, a wrong line is sai
 })
 
 test('a high-voltage set asks its list again in a new session, and measuring says so', async ({ bench, page, context }) => {
-  await bench.ticket('Mole beacon', ['R1 47k 2W bleeder'], 'high voltage')
+  await bench.ticket('Mole beacon', ['R1 47k 2W bleeder'], { highest: '1.4 kV' })
   await bench.strip('R1').click()
   await page.keyboard.press('Escape')
   await page.keyboard.press('2')

@@ -68,8 +68,7 @@ test('a suspect that is none is taken off with a reason', async ({ bench, page }
   await bench.ticket(
     'Skerry stereo',
     ['Q7 BD139 output without transformer', 'Q7 rail 40', 'Q3 BC140 driver'],
-    'mains transformer',
-    'transistors',
+    { devices: 'transistors' },
   )
   await bench.shorted('Q7')
   await page.reload()

@@ -44,7 +44,7 @@ test('with the database away what was typed of a set stays, and is kept when it 
   test.skip(!process.env.OWL_CLUSTER_DIR, 'no cluster of its own')
   const cluster = (verb: string) =>
     execFileSync(process.env.OWL_CLUSTER_SCRIPT ?? '', [verb, process.env.OWL_CLUSTER_DIR ?? '', verb === 'stop' ? '--now' : '--throw-away'])
-  await bench.ticket('Breakwater portable', [], 'battery', 'transistors')
+  await bench.ticket('Breakwater portable', [], { source: 'battery', devices: 'transistors' })
   const job = page.getByRole('region', { name: 'The job' })
   await page.getByRole('button', { name: 'Check in', exact: true }).click()
   await job.getByRole('button', { name: 'Its supply' }).click()

@@ -15,8 +15,7 @@ test('an output stage goes in with one press and is proven as one', async ({ ben
       'R31 22 5% 1W emitter',
       'R31 = 31 lifted',
     ],
-    'mains transformer',
-    'transistors',
+    { devices: 'transistors' },
   )
   await bench.shorted('Q7')
   await bench.shorted('Q8')

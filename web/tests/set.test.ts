@@ -3,6 +3,7 @@ import { nextTick, ref } from 'vue'
 import type { Part, Ticket } from '@/api/client'
 import CheckInPage from '@/views/job/CheckInPage.vue'
 import SetPage from '@/views/job/SetPage.vue'
+import WorthPage from '@/views/job/WorthPage.vue'
 import PlaceFacts from '@/views/station/PlaceFacts.vue'
 import { SHEETS, type Sheet } from '@/views/supply/sheets'
 import SupplySheet from '@/views/supply/SupplySheet.vue'
@@ -93,6 +94,35 @@ describe('what is known of the set', () => {
     press(named(d, w.page))
     await nextTick()
     expect(d.text('.cautions')).toContain('the mains is 226 V')
+  })
+  it('is held against what the owner wants: what is to be had, from where, at what price, and what cannot', async () => {
+    const went: string[] = []
+    bench({ ticket: ref(ticket()), select: (name: string) => went.push(name) })
+    const need = (part: string, more: object) => ({
+      part,
+      best: null,
+      places: [],
+      price: null,
+      advice: [],
+      ...more,
+    })
+    const needs = [
+      need('R3', { rarity: 'in the drawers', best: '56 kΩ 1 W', places: ['box 4'], price: '0.30' }),
+      need('T1', { rarity: 'rare', advice: ['rewind it'] }),
+    ]
+    const sums = { parts: 2, in_drawers: 1, to_buy: 0, rare: 1, cost: '0.30', without_price: 1, needs }
+    seen.answer = ({ path }) =>
+      path.endsWith('feasibility') ? { body: sums } : { body: { rounds: [], rests_on: 0, expected: null } }
+    const wanting = { ...ticket(), intake: { ...ticket().intake, wants: 'hear the lighthouse news' } }
+    const d = drawn(WorthPage, { ticket: wanting as Ticket })
+    await until(() => d.all('.needs li').length === 2)
+    expect(d.text('.wants')).toBe('hear the lighthouse news')
+    expect(d.text('.sum')).toBe(words.job.worth.sum(2, 1, 0, 1))
+    const [there, gone] = d.all('.needs li').map((e) => e.textContent?.replace(/\s+/g, ' '))
+    expect(there).toMatch(/R3.*56 kΩ 1 W.*box 4.*0.30/)
+    expect(gone).toMatch(/T1.*rewind it/)
+    press(named(d, 'R3'))
+    expect(went).toEqual(['R3'])
   })
   it('stands in the supply sheets, beside what the part says of itself; what is found there is kept', async () => {
     const made = bench({ ticket: ref(ticket()) })

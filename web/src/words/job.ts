@@ -34,6 +34,22 @@ export const job = {
     kept: 'saved',
     unsaved: 'not saved yet',
   },
+  worth: {
+    page: 'Worth repairing?',
+    wants: 'What the owner wants',
+    notSaid: 'not said yet: write it down as it came in',
+    nothing: 'No part is to go so far: measure and judge what is on the tray.',
+    sum: (parts: number, here: number, buy: number, rare: number) =>
+      [
+        parts === 1 ? 'One part goes' : `${parts} parts go`,
+        here ? `${here} from the drawers` : '',
+        buy ? `${buy} to buy` : '',
+        rare ? `${rare} not to be had off the shelf` : 'all of it can be had',
+      ]
+        .filter(Boolean)
+        .join(' · '),
+    cost: 'for the parts',
+  },
   set: {
     page: 'Its supply',
     why: 'Said once, used by every part, sheet and caution of this set. What is not known stays empty.',

@@ -7,11 +7,9 @@ use axum::response::Response;
 use owl_core::drawers::Lot;
 use owl_core::drawers::csv::price_text;
 use owl_core::drawers::shopping::{Lack, list};
-use owl_core::substitute::{Choice, Rarity, Wanted};
-use owl_core::transistor::Device;
+use owl_core::substitute::{Choice, Rarity};
 use owl_core::tray::left::is_needed;
 use owl_core::tray::verdict::judged;
-use owl_core::verdict::Policy;
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -30,6 +28,8 @@ struct NeededPart {
     name: String,
     /// The best that there is; none where nothing off the shelf goes in.
     best: Option<Choice>,
+    /// What else there is to do.
+    advice: Vec<String>,
 }
 
 /// The parts of a ticket that go and have nothing fitted, each with the best that there is. What is taken from a
@@ -46,23 +46,18 @@ async fn needed(app: &App, ticket_id: Uuid, left: &mut [Lot]) -> Result<Vec<Need
         if !is_needed(&judged(&loaded.tray, loaded.part(row.id)?, &policy)) {
             continue;
         }
-        let best = match of_part(&loaded, row.id, ticket.class()) {
-            Ok(wanted) => best(&wanted, &policy, left, types.devices()),
-            Err(_) => None,
-        };
-        for lot in best.iter().flat_map(|c| &c.pieces).filter_map(|p| p.lot) {
-            if let Some(l) = left.get_mut(lot) {
-                l.count = l.count.saturating_sub(1);
-            }
+        let found = of_part(&loaded, row.id, ticket.class())
+            .ok()
+            .and_then(|wanted| wanted.choose(&policy, left, types.devices()).ok());
+        let found = found.unwrap_or_default();
+        let best = found.choices.into_iter().next();
+        if let Some(choice) = &best {
+            choice.take_from(left);
         }
-        out.push(NeededPart { name: row.name.clone(), best });
+        let advice = found.advice.into_iter().map(|a| a.text).collect();
+        out.push(NeededPart { name: row.name.clone(), best, advice });
     }
     Ok(out)
-}
-
-fn best(wanted: &Wanted, policy: &Policy, lots: &[Lot], types: &[Device]) -> Option<Choice> {
-    let mut found = wanted.choose(policy, lots, types).ok()?;
-    if found.choices.is_empty() { None } else { Some(found.choices.remove(0)) }
 }
 
 async fn all_lots(app: &App) -> Result<Vec<Lot>, ApiError> {
@@ -167,7 +162,15 @@ pub struct NeedView {
     /// Whether it is there, can be bought, or neither.
     pub rarity: Rarity,
     /// The best that there is.
+    #[serde(serialize_with = "crate::dialect::said")]
     pub best: Option<String>,
+    /// The drawers that are opened for it, each once.
+    pub places: Vec<String>,
+    /// What all of it costs, where that is known.
+    pub price: Option<String>,
+    /// Why nothing off the shelf goes in, or what else there is to do.
+    #[serde(serialize_with = "crate::dialect::said")]
+    pub advice: Vec<String>,
 }
 
 /// The count, cost and rarity of what a ticket needs.
@@ -186,6 +189,13 @@ pub async fn feasibility(State(app): State<App>, Id(id): Id) -> Result<Json<Feas
 /// 404.
 pub async fn feasible(app: &App, id: Uuid) -> Result<FeasibilityView, ApiError> {
     let mut left = all_lots(app).await?;
+    let places: Vec<String> = left.iter().map(|l| l.place.clone()).collect();
+    let opened = |n: &NeededPart| {
+        let pieces = n.best.iter().flat_map(|c| &c.pieces);
+        let mut all: Vec<String> = pieces.filter_map(|p| places.get(p.lot?).cloned()).collect();
+        all.dedup();
+        all
+    };
     let needed = needed(app, id, &mut left).await?;
     let rarity = |n: &NeededPart| Rarity::of(n.best.as_ref());
     let count = |r| needed.iter().filter(|n| rarity(n) == r).count();
@@ -204,6 +214,9 @@ pub async fn feasible(app: &App, id: Uuid) -> Result<FeasibilityView, ApiError> 
                 part: n.name.clone(),
                 rarity: rarity(n),
                 best: n.best.as_ref().map(|b| b.description.clone()),
+                places: opened(n),
+                price: n.best.as_ref().and_then(|b| b.price_hundredths).map(price_text),
+                advice: n.advice.clone(),
             })
             .collect(),
     })

@@ -239,5 +239,14 @@ async fn what_the_tickets_lack_is_on_the_list_and_the_set_is_weighed() {
         "{f}"
     );
     assert_eq!((f["cost"].as_str(), f["without_price"].as_u64()), (Some("0.70"), Some(2)), "{f}");
+    // Part by part: which drawer is opened, and at what price.
+    let here = f["needs"].as_array().unwrap().iter().find(|n| n["rarity"] == "in the drawers").unwrap();
+    assert_eq!(
+        (here["places"].as_array().map(Vec::len), here["price"].as_str()),
+        (Some(1), Some("0.70")),
+        "{here}"
+    );
+    let bought = f["needs"].as_array().unwrap().iter().find(|n| n["rarity"] == "to buy").unwrap();
+    assert!(bought["places"].as_array().unwrap().is_empty() && bought["price"].is_null(), "{bought}");
     assert_eq!(part(&t, "R7")["judgement"]["verdict"], "replace");
 }

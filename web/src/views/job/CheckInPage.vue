@@ -4,10 +4,11 @@ import type { Ticket } from '../../api/client'
 import { words } from '../../words/en'
 import IntakePage from './IntakePage.vue'
 import SetPage from './SetPage.vue'
+import WorthPage from './WorthPage.vue'
 
-/** Check-in: the set as it came in, and what is known of its supply. */
+/** Check-in: the set as it came in, what is known of its supply, and whether it is worth repairing. */
 defineProps<{ ticket: Ticket }>()
-const pages = ['intake', 'set'] as const
+const pages = ['intake', 'set', 'worth'] as const
 const page = ref<(typeof pages)[number]>('intake')
 </script>
 
@@ -28,6 +29,7 @@ const page = ref<(typeof pages)[number]>('intake')
       </button>
     </nav>
     <SetPage v-if="page === 'set'" :key="ticket.version" :ticket="ticket" />
+    <WorthPage v-else-if="page === 'worth'" :ticket="ticket" />
     <IntakePage v-else :key="`intake ${ticket.version}`" :ticket="ticket" />
   </div>
 </template>
