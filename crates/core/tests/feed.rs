@@ -271,3 +271,50 @@ fn a_feed_is_told_a_part_a_line() {
         assert!(said(typed).unwrap_err().to_string().contains(words), "{typed}: {:?}", said(typed));
     }
 }
+
+/// Common practice, no source: a corroded joint is a suspect like any part, by whatever resistance it has; two points of one
+/// net must agree.
+#[test]
+fn a_corroded_joint_is_found_by_the_volts_on_its_two_sides() {
+    let told = |line: &str| sentence::told(line, &[]).unwrap().part;
+    let lines = [
+        "R11 from rail to collector 1k2 5%",
+        "J3 from collector to behind",
+        "C8 from behind to ground 10u",
+        "Q2 from behind to ground 1.8mA",
+        "S1 from behind to far",
+        "R12 from far to ground 22k 5%",
+    ];
+    let f = Feed::new(Volt::new(9.2).unwrap(), "ground", lines.map(told).to_vec()).unwrap();
+    // Good contacts make one net of their two sides.
+    let good = f.healthy();
+    let at = |s: &owl_core::feed::Solved<'_>, n: &str| s.volts(n).unwrap().volts();
+    assert!((at(&good, "collector") - at(&good, "behind")).abs() < 1e-3);
+    assert!(
+        ask(&f, &[("collector", at(&good, "collector")), ("behind", at(&good, "behind"))])
+            .suspects
+            .is_empty()
+    );
+    for (ohms, name) in [(2200.0, "J3"), (700.0, "J3"), (9000.0, "S1")] {
+        let sick = lines.map(|l| {
+            if l.starts_with(name) {
+                l.replacen(name, "R99", 1) + &format!(" {ohms}ohm")
+            } else {
+                l.to_owned()
+            }
+        });
+        let truth = Feed::new(Volt::new(9.2).unwrap(), "ground", sick.map(|l| told(&l)).to_vec()).unwrap();
+        let read: Vec<(&str, f64)> =
+            ["collector", "behind", "far"].map(|n| (n, at(&truth.healthy(), n))).to_vec();
+        let found = ask(&f, &read);
+        let first = &found.suspects[0];
+        assert_eq!(f.parts()[first.part].name, name, "{ohms}: {found:?}");
+        let Fault::Risen(r) = first.fault else { panic!("{:?}", first.fault) };
+        assert!((r.ohms() / ohms - 1.0).abs() < 0.1, "{r} for {ohms}");
+    }
+    // Open it is open, and a contact has no value.
+    let open = ask(&f, &[("collector", 9.2), ("behind", 0.0), ("far", 0.0)]);
+    assert_eq!((f.parts()[open.suspects[0].part].name.as_str(), open.suspects[0].fault), ("J3", Fault::Open));
+    assert_eq!(sentence::written(&told("W2 from a to b"), false), "W2 from a to b");
+    assert!(sentence::told("W2 from a", &[]).is_ok(), "to ground");
+}

@@ -34,3 +34,7 @@ group by t.id;
 -- Whether the workshop writes nanofarads.
 alter table workshop
     add column capacitance text not null default 'with nF' check (capacitance in ('with nF', 'µF and pF only'));
+
+-- Tracks, wires, joints and switch contacts are parts of a supply branch: no resistance while they are good.
+alter table feed_part drop constraint feed_part_kind_check;
+alter table feed_part add constraint feed_part_kind_check check (kind in ('resistor', 'capacitor', 'load', 'contact'));

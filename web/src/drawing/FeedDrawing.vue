@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { DrawnFeed, Flow } from '../api/client'
+import { words } from '../words/en'
 import { layout } from './feedLayout'
 
 /** A feed as it is wired: volts at its nodes, current and watts in its parts, who is suspected and what is overloaded. */
@@ -10,6 +11,8 @@ const props = defineProps<{
   flow: Flow[]
   /** Volts of the nodes in that state, as shown. */
   volts: Record<string, string>
+  /** What they would show with every part as it should be, as computed. */
+  healthy: Record<string, string>
   accused: string | null
   overloaded: string[]
   label: string
@@ -18,6 +21,14 @@ const emit = defineEmits<{ pick: [part: string] }>()
 const at = computed(() => layout(props.feed))
 const carries = (name: string) => props.flow.find((f) => f.ref === name)?.shown.split(', ') ?? []
 const node = (name: string) => props.feed.nodes.find((n) => n.node === name)
+/** What a node that was read should have: by the sheet, and as a healthy branch is computed. */
+function should(name: string): string {
+  const n = node(name)
+  if (!n?.measured) return ''
+  const computed = props.healthy[name]
+  const sums = computed && computed !== n.sheet?.text ? words.job.feed.computed(computed) : ''
+  return [n.sheet ? `(${n.sheet.text})` : '', sums].filter(Boolean).join(' ')
+}
 const off = (name: string) => node(name)?.off === true
 </script>
 
@@ -90,8 +101,8 @@ const off = (name: string) => node(name)?.off === true
         <text :x="n.x" :y="n.y - 24" class="volts mid">
           {{ node(n.node)?.measured?.text ?? volts[n.node] ?? node(n.node)?.sheet?.text ?? '' }}
         </text>
-        <text v-if="node(n.node)?.measured && node(n.node)?.sheet" :x="n.x" :y="n.y - 10" class="should mid">
-          ({{ node(n.node)?.sheet?.text }})
+        <text v-if="should(n.node)" :x="n.x" :y="n.y - 10" class="should mid">
+          {{ should(n.node) }}
         </text>
       </g>
     </svg>

@@ -21,6 +21,8 @@ named! {
         Leaking = "leaking",
         /// Draws nothing.
         MissingLoad = "missing load",
+        /// A contact with a resistance: corroded, cracked, dirty.
+        Risen = "resistance risen",
     }
 }
 
@@ -37,6 +39,8 @@ pub enum Fault {
     Leaking(Ohm),
     /// Draws nothing.
     MissingLoad,
+    /// A track, a joint or a switch's contact with a resistance.
+    Risen(Ohm),
 }
 
 impl Fault {
@@ -49,6 +53,7 @@ impl Fault {
             Self::Drifted(_) => FaultKind::Drifted,
             Self::Leaking(_) => FaultKind::Leaking,
             Self::MissingLoad => FaultKind::MissingLoad,
+            Self::Risen(_) => FaultKind::Risen,
         }
     }
 
@@ -57,7 +62,7 @@ impl Fault {
     pub fn estimate(self) -> Option<f64> {
         match self {
             Self::Drifted(k) => Some(k.fraction()),
-            Self::Leaking(r) => Some(r.ohms()),
+            Self::Leaking(r) | Self::Risen(r) => Some(r.ohms()),
             Self::Open | Self::Short | Self::MissingLoad => None,
         }
     }
@@ -79,6 +84,7 @@ impl Fault {
             (Self::Drifted(k), _) => format!("drifted to {:.2} times its value", k.fraction()),
             (Self::Leaking(r), _) => format!("leaking, about {}", short(r.ohms())),
             (Self::MissingLoad, _) => "drawing nothing".to_owned(),
+            (Self::Risen(r), _) => format!("corroded or cracked, about {}", short(r.ohms())),
         }
     }
 
@@ -87,7 +93,7 @@ impl Fault {
         match (self, element) {
             (Self::Open | Self::MissingLoad, _) => 0.0,
             (Self::Short, _) => 1.0 / SHORT,
-            (Self::Leaking(r), _) => 1.0 / r.ohms().max(SHORT),
+            (Self::Leaking(r) | Self::Risen(r), _) => 1.0 / r.ohms().max(SHORT),
             (Self::Drifted(k), Element::Resistor(r)) => 1.0 / (k.fraction() * r.ohms()).max(SHORT),
             (Self::Drifted(_), _) => 0.0,
         }
@@ -105,14 +111,15 @@ pub(super) fn fixed(feed: &Feed) -> Vec<Faulty> {
             FeedKind::Resistor => all.extend([(i, Fault::Open), (i, Fault::Short)]),
             FeedKind::Capacitor => all.push((i, Fault::Short)),
             FeedKind::Load => all.push((i, Fault::MissingLoad)),
+            FeedKind::Contact => all.push((i, Fault::Open)),
         }
     }
     all
 }
 
-/// The parts that can be off by any size: resistors drift, capacitors leak.
+/// The parts that can be off by any size: resistors drift, capacitors leak, contacts corrode.
 pub(super) fn sized(feed: &Feed) -> Vec<usize> {
-    let can = |p: &super::FeedPart| matches!(p.element.kind(), FeedKind::Resistor | FeedKind::Capacitor);
+    let can = |p: &super::FeedPart| p.element.kind() != FeedKind::Load;
     (0..feed.parts.len()).filter(|i| can(&feed.parts[*i]) && feed.matters(*i)).collect()
 }
 
@@ -136,7 +143,10 @@ pub(super) fn of_size(feed: &Feed, part: usize, siemens: f64) -> Option<Fault> {
         Element::Capacitor(_) if (SHORT * 10.0..=LEAST_LEAK).contains(&ohms) => {
             Some(Fault::Leaking(Ohm::computed(ohms)))
         }
-        Element::Capacitor(_) | Element::Current(_) | Element::Resistance(_) => None,
+        Element::Contact if (SHORT * 10.0..=LEAST_LEAK).contains(&ohms) => {
+            Some(Fault::Risen(Ohm::computed(ohms)))
+        }
+        Element::Capacitor(_) | Element::Contact | Element::Current(_) | Element::Resistance(_) => None,
     }
 }
 

@@ -1,5 +1,6 @@
 //! What a load draws, where only the sheet's volts are known: what flows into its node must flow out of it.
 
+use super::fault::SHORT;
 use super::{Element, FeedError, FeedPart, RAIL};
 use crate::quantity::{Ampere, Volt};
 
@@ -43,6 +44,7 @@ pub fn from_sheet(
         into += match p.element {
             Element::Resistor(r) | Element::Resistance(r) => (volts(far)? - here) / r.ohms(),
             Element::Current(a) => -away * a.amperes() * rail.volts().signum(),
+            Element::Contact => (volts(far)? - here) / SHORT,
             Element::Capacitor(_) => 0.0,
         };
     }

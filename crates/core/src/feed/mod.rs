@@ -39,6 +39,8 @@ named! {
         Capacitor = "capacitor",
         /// A valve, a transistor, a bleeder: what the feed is for.
         Load = "load",
+        /// A track, a wire, a joint, a switch's contact: no resistance while it is good.
+        Contact = "contact",
     }
 }
 
@@ -53,6 +55,8 @@ pub enum Element {
     Current(Ampere),
     /// A load said as a resistance.
     Resistance(Ohm),
+    /// A track, a wire, a joint, a switch's contact.
+    Contact,
 }
 
 impl Element {
@@ -63,6 +67,7 @@ impl Element {
             Self::Resistor(_) => FeedKind::Resistor,
             Self::Capacitor(_) => FeedKind::Capacitor,
             Self::Current(_) | Self::Resistance(_) => FeedKind::Load,
+            Self::Contact => FeedKind::Contact,
         }
     }
 }

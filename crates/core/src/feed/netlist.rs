@@ -5,6 +5,7 @@
 
 use std::fmt::Write as _;
 
+use super::fault::SHORT;
 use super::{Element, Feed, RAIL};
 use crate::quantity::Farad;
 
@@ -42,6 +43,7 @@ pub fn netlist(feed: &Feed, title: &str) -> Netlist {
         let name = format!("{}_{}", plain(&p.name), i + 1);
         let _ = match p.element {
             Element::Resistor(r) | Element::Resistance(r) => writeln!(text, "R{name} {a} {b} {}", r.ohms()),
+            Element::Contact => writeln!(text, "R{name} {a} {b} {SHORT}"),
             Element::Current(i) => writeln!(text, "I{name} {a} {b} {}", i.amperes() * feed.rail.signum()),
             // Direct volts do not ask for its value.
             Element::Capacitor(c) => writeln!(text, "C{name} {a} {b} {}", c.map_or(1e-6, Farad::farads)),

@@ -201,7 +201,7 @@ fn tried<'a>(
     let weighed = readings.weigh(feed, &solved, &parts)?;
     let mut score = weighed.chi_squared + weighed.log_determinant;
     for (part, fault) in &faults {
-        if let (Fault::Drifted(_) | Fault::Leaking(_), Some(healthy)) = (fault, healthy) {
+        if let (Fault::Drifted(_) | Fault::Leaking(_) | Fault::Risen(_), Some(healthy)) = (fault, healthy) {
             score += freedom(&readings.answer(&solved, *part), &weighed, &healthy.weighed);
         }
     }

@@ -25,7 +25,9 @@ pub enum SentenceError {
     #[error("begin with the part's name, such as R9")]
     NoName,
     /// A name that says nothing of its kind.
-    #[error("'{0}' does not say what it is: R or L passes current, C holds it back, V, Q or X draws it")]
+    #[error(
+        "'{0}' does not say what it is: R or L passes current, C holds it back, V, Q or X draws it; W is a wire or track, J a joint, S a switch"
+    )]
     NoKind(String),
     /// No node.
     #[error("say where {0} goes: from rail to a node, or from a node to ground")]
@@ -51,6 +53,7 @@ fn kind(name: &str) -> Option<FeedKind> {
     match name.chars().next()?.to_ascii_uppercase() {
         'R' | 'L' => Some(FeedKind::Resistor),
         'C' => Some(FeedKind::Capacitor),
+        'W' | 'J' | 'S' => Some(FeedKind::Contact),
         'V' | 'Q' | 'X' | 'T' => Some(FeedKind::Load),
         _ => None,
     }
@@ -101,6 +104,7 @@ pub fn told(line: &str, known: &[String]) -> Result<Told, SentenceError> {
             Element::Resistor(Ohm::new(v).map_err(|e| number(v, e))?)
         }
         FeedKind::Capacitor => Element::Capacitor(numbers.farads.and_then(|f| Farad::new(f).ok())),
+        FeedKind::Contact => Element::Contact,
         FeedKind::Load => match (numbers.ohms, numbers.amperes) {
             (Some(v), _) => Element::Resistance(Ohm::new(v).map_err(|e| number(v, e))?),
             (None, a) => Element::Current(Ampere::new(a.unwrap_or(0.0)).map_err(|e| number(0.0, e))?),
@@ -122,7 +126,9 @@ pub fn told(line: &str, known: &[String]) -> Result<Told, SentenceError> {
 
 /// Takes a word from the end as a number, if it is one that is still wanted.
 fn takes(n: &mut Numbers, kind: FeedKind, word: &str) -> Result<bool, SentenceError> {
-    if !word.starts_with(|c: char| c.is_ascii_digit() || matches!(c, '.' | '½' | '¼' | '±')) {
+    let number = word.starts_with(|c: char| c.is_ascii_digit() || matches!(c, '.' | '½' | '¼' | '±'));
+    // A contact has no value.
+    if !number || kind == FeedKind::Contact {
         return Ok(false);
     }
     let last = word.chars().last().unwrap_or(' ');
@@ -132,7 +138,7 @@ fn takes(n: &mut Numbers, kind: FeedKind, word: &str) -> Result<bool, SentenceEr
         ('A' | 'a', FeedKind::Load) => (Quantity::Current, &mut n.amperes, true),
         (c, FeedKind::Load) => (Quantity::Resistance, &mut n.ohms, !c.is_ascii_digit()),
         (_, FeedKind::Resistor) => (Quantity::Resistance, &mut n.ohms, false),
-        (_, FeedKind::Capacitor) => (Quantity::Capacitance, &mut n.farads, false),
+        (_, FeedKind::Capacitor | FeedKind::Contact) => (Quantity::Capacitance, &mut n.farads, false),
     };
     // A bare figure behind a load is a pin, not a value.
     if slot.is_some() || (!needed && kind == FeedKind::Load) {
@@ -206,7 +212,7 @@ pub fn written(part: &FeedPart, valued: bool) -> String {
         Element::Resistor(r) | Element::Resistance(r) => add(r.to_string()),
         Element::Capacitor(Some(c)) => add(c.to_string()),
         Element::Current(a) if valued => add(a.to_string()),
-        Element::Capacitor(None) | Element::Current(_) => {}
+        Element::Capacitor(None) | Element::Contact | Element::Current(_) => {}
     }
     if let Some(t) = part.tolerance {
         add(crate::quantity::format::percent(t.fraction()));

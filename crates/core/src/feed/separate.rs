@@ -48,6 +48,7 @@ fn word(fault: Fault) -> &'static str {
         Fault::Drifted(_) => "drifted",
         Fault::Leaking(_) => "leaking",
         Fault::MissingLoad => "drawing nothing",
+        Fault::Risen(_) => "corroded",
     }
 }
 
@@ -78,6 +79,10 @@ fn check(feed: &Feed, (part, fault): Faulty) -> String {
             format!("ohms across {} with one end free: near zero?", p.name)
         }
         Fault::Short => format!("ohms of {} with one end free: near zero?", p.name),
+        Fault::Open | Fault::Risen(_) if p.element.kind() == FeedKind::Contact => {
+            format!("ohms from end to end of {}, moved and pressed: near zero and steady?", p.name)
+        }
+        Fault::Risen(_) => format!("ohms of {} from end to end: near zero?", p.name),
         Fault::Open => format!("ohms of {} with one end free: open?", p.name),
         Fault::Drifted(_) => format!("ohms of {} with one end free: what it should have?", p.name),
         Fault::MissingLoad => format!("{}: is it in its socket, does it glow, does it draw?", p.name),
@@ -123,5 +128,7 @@ fn heats(feed: &Feed, even: &[(&Faulty, &Solved<'_>)]) -> String {
 
 /// A single best suspect is still proven by itself before it is condemned.
 fn alone(feed: &Feed, faulty: Faulty) -> Option<String> {
-    Some(format!("Set off and discharged: {}.", check(feed, faulty)))
+    let asked = check(feed, faulty);
+    let end = if asked.ends_with('?') { "" } else { "." };
+    Some(format!("Set off and discharged: {asked}{end}"))
 }

@@ -5,7 +5,7 @@
 
 use nalgebra::{DMatrix, DVector};
 
-use super::fault::Faulty;
+use super::fault::{Faulty, SHORT};
 use super::{Element, End, Feed};
 use crate::quantity::{Ampere, Volt, Watt};
 
@@ -58,6 +58,7 @@ impl Feed {
         for (i, p) in self.parts.iter().enumerate() {
             match p.element {
                 Element::Resistor(r) | Element::Resistance(r) => siemens[i] = 1.0 / r.ohms(),
+                Element::Contact => siemens[i] = 1.0 / SHORT,
                 Element::Capacitor(_) => {}
                 Element::Current(a) if starved[i] => {
                     siemens[i] = a.amperes().abs() / (STARVED * self.rail.abs());

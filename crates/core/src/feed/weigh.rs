@@ -60,7 +60,7 @@ impl Readings {
         for (j, p) in feed.parts.iter().enumerate().filter(|(j, _)| !faulty.contains(j)) {
             // A part that is off by a share moves the nodes as a current of that share of its own does.
             let own = match p.element {
-                Element::Capacitor(_) => continue,
+                Element::Capacitor(_) | Element::Contact => continue,
                 Element::Resistor(_) | Element::Resistance(_) | Element::Current(_) => solved.through(j),
             };
             let width = own * feed.tolerance(j) * UNIFORM;

@@ -114,6 +114,7 @@ fn part(i: usize, p: &FeedPartBody) -> Result<FeedPart, ApiError> {
     let at = field("value");
     let element = match (p.kind, p.unit) {
         (FeedKind::Resistor, _) => Element::Resistor(above(&at, value(p)?, Ohm::new)?),
+        (FeedKind::Contact, _) => Element::Contact,
         (FeedKind::Capacitor, _) => {
             Element::Capacitor(p.value.map(|v| above(&at, v, Farad::new)).transpose()?)
         }

@@ -50,6 +50,27 @@ async fn what_was_not_read_is_null_and_what_the_sheet_gives_need_not_be_said() {
 }
 
 #[tokio::test]
+async fn a_track_that_has_a_resistance_is_a_suspect_with_its_ohms() {
+    let s = Server::empty().await;
+    let q = json!({"rail": 210, "parts": [
+        {"ref": "W1", "kind": "contact", "a": "rail", "b": "strip"},
+        {"ref": "R7", "kind": "resistor", "a": "strip", "b": "plate", "value": 1800},
+        {"ref": "V2", "kind": "load", "a": "plate", "b": "ground", "value": 0.007},
+    ], "measured": {"strip": 175, "plate": 162.4}, "sheet": null, "ground": "ground"});
+    let (status, a) = s.post("/api/diagnose", q).await;
+    assert_eq!(status, 200, "{a}");
+    let first = &a["suspects"][0];
+    assert_eq!(
+        (first["ref"].as_str(), first["fault"].as_str()),
+        (Some("W1"), Some("resistance risen")),
+        "{a}"
+    );
+    // 35 V at 7 mA, by Ohm's law.
+    assert!((first["estimate"].as_f64().unwrap() / 5000.0 - 1.0).abs() < 0.05, "{first}");
+    assert!(a["separate_by"].as_str().is_none_or(|t| t.contains("W1")), "{a}");
+}
+
+#[tokio::test]
 async fn a_feed_that_is_none_is_refused_beside_the_field() {
     let s = Server::empty().await;
     for (change, field, words) in [

@@ -56,6 +56,7 @@ const onTray = computed(() => feed.value?.parts.filter((p) => p.on_tray).map((p)
           :feed="feed"
           :flow="flow"
           :volts="volts"
+          :healthy="answer?.expected_text ?? {}"
           :accused="suspect?.ref ?? null"
           :overloaded="suspect?.overloaded.map((o) => o.ref) ?? []"
           :label="answer?.says ?? feed.name"

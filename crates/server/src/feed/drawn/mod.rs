@@ -283,7 +283,7 @@ async fn answered(q: FeedQuestion) -> Result<FeedAnswer, ApiError> {
 fn drawn(p: &FeedPartRow, on_tray: bool) -> DrawnPart {
     let kind = p.kind;
     let of = match kind {
-        FeedKind::Resistor => Quantity::Resistance,
+        FeedKind::Resistor | FeedKind::Contact => Quantity::Resistance,
         FeedKind::Capacitor => Quantity::Capacitance,
         FeedKind::Load if p.as_ohms => Quantity::Resistance,
         FeedKind::Load => Quantity::Current,

@@ -100,6 +100,7 @@ fn part_row(feed_id: Uuid, t: &Told) -> FeedPartRow {
         Element::Resistance(r) => (Some(r.ohms()), true),
         Element::Capacitor(c) => (c.map(Farad::farads), false),
         Element::Current(a) => (t.valued.then(|| a.amperes()), false),
+        Element::Contact => (None, false),
     };
     FeedPartRow {
         feed_id,
@@ -124,6 +125,7 @@ pub fn told_again(p: &FeedPartRow) -> Result<String, ApiError> {
     let element = match kind {
         FeedKind::Resistor => Element::Resistor(Ohm::new(value).map_err(internal)?),
         FeedKind::Capacitor => Element::Capacitor(p.value.map(Farad::new).transpose().map_err(internal)?),
+        FeedKind::Contact => Element::Contact,
         FeedKind::Load if p.as_ohms => Element::Resistance(Ohm::new(value).map_err(internal)?),
         FeedKind::Load => Element::Current(Ampere::new(value).map_err(internal)?),
     };
