@@ -71,6 +71,11 @@ fn a_part_takes_over_what_counts_for_it() {
     let two = facts(&[(Fact::Line, 238.0)], &[("HT 1", 255.0), ("HT 2", 190.0)]);
     let load = in_place(&two, PartKind::Resistor, Some(Position::PlateLoad), &[]);
     assert_eq!((of(&load, Fact::Rail), of(&load, Fact::Line)), (None, Some(238.0)));
+    // Volts of a battery are no line: nothing is called safe to touch by them.
+    assert_eq!(of(&two.around(PartKind::Capacitor, None, Volt::new(9.0).ok()), Fact::Line), Some(238.0));
+    let portable =
+        facts(&[], &[]).around(PartKind::Capacitor, Some(Position::LineToChassis), Volt::new(9.0).ok());
+    assert_eq!(of(&portable, Fact::Line), None);
     // None behind the reservoir has more than it.
     let first = in_place(&two, PartKind::Capacitor, Some(Position::Reservoir), &[]);
     assert_eq!(of(&first, Fact::Rail), Some(255.0));
@@ -187,6 +192,6 @@ fn what_was_kept_of_a_set_is_read_again() {
     let set = with_heaters(&[(Fact::Line, 228.0)], &[("HT 1", 268.0)], heaters);
     let text = serde_json::to_string(&Stored(set.clone())).unwrap();
     assert_eq!(serde_json::from_str::<Stored<SetFacts>>(&text).unwrap().0, set);
-    assert!(serde_json::from_str::<Stored<SetFacts>>("{}").unwrap().0.is_empty());
+    assert!(serde_json::from_str::<Stored<SetFacts>>("{}").unwrap().0 == SetFacts::default());
     assert!(serde_json::from_str::<SetFacts>(r#"{"shared": {"line": -5}}"#).is_err(), "no such line");
 }

@@ -49,7 +49,7 @@ fn prints_are_read_by_the_rules_of_their_registers() {
     // A JIS print leaves the 2S away (practice).
     assert_eq!(read("C829", PartKind::Transistor).as_deref(), Ok("2SC829"));
     assert_eq!(read("oa81", PartKind::Diode).as_deref(), Ok("OA81"));
-    for wrong in ["2N", "2SX12", "100MA", "AC1", "hello", "2SC", "TO220"] {
+    for wrong in ["2N", "2SX12", "100MA", "AC1", "hello", "2SC", "TO220", "hfe120", "rail24"] {
         assert!(read(wrong, PartKind::Transistor).is_err(), "{wrong}");
     }
     // Without a hint a print is still known, and a capacitor's code stays a capacitor's.

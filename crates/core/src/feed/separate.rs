@@ -82,8 +82,7 @@ fn check(feed: &Feed, (part, fault): Faulty) -> String {
         Fault::Open | Fault::Risen(_) if p.element.kind() == FeedKind::Contact => {
             format!("ohms from end to end of {}, moved and pressed: near zero and steady?", p.name)
         }
-        Fault::Risen(_) => format!("ohms of {} from end to end: near zero?", p.name),
-        Fault::Open => format!("ohms of {} with one end free: open?", p.name),
+        Fault::Open | Fault::Risen(_) => format!("ohms of {} with one end free: open?", p.name),
         Fault::Drifted(_) => format!("ohms of {} with one end free: what it should have?", p.name),
         Fault::MissingLoad => format!("{}: is it in its socket, does it glow, does it draw?", p.name),
     }

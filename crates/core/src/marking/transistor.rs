@@ -64,15 +64,16 @@ pub fn printed(text: &str, surely: bool) -> Option<Meaning> {
     })
 }
 
-/// Whether a text can be a maker's own number: letters before digits, or five digits and more. What begins with a digit may
-/// be a value, and TO with digits is a case.
+/// Whether a text can be a maker's own number: up to three letters before digits, or five digits and more. What begins with a
+/// digit may be a value, four letters a word with its number run together, TO a case, and hFE or VBE what is read.
 fn house_number(text: &str) -> bool {
     let digits = text.chars().filter(char::is_ascii_digit).count();
-    let letters_first = text.starts_with(|c: char| c.is_ascii_alphabetic()) && digits >= 2;
+    let letters = text.chars().take_while(char::is_ascii_alphabetic).count();
+    let letters_first = (1..=3).contains(&letters) && digits >= 2;
     (4..=12).contains(&text.len())
         && text.chars().all(|c| c.is_ascii_alphanumeric() || c == '/' || c == '.')
         && (letters_first || (digits == text.len() && digits >= 5))
-        && !text.starts_with("TO")
+        && !["TO", "HFE", "VBE"].iter().any(|w| text.starts_with(w))
 }
 
 /// The type number of an integrated circuit: letters and digits, whatever they mean.

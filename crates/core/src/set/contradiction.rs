@@ -2,6 +2,7 @@
 
 use std::collections::BTreeSet;
 
+use super::facts::LINE_FROM;
 use super::{SetClass, SetFacts};
 use crate::part::Fact;
 use crate::quantity::format::percent;
@@ -46,7 +47,8 @@ pub fn contradictions(set: &KnownSet<'_>) -> Vec<String> {
 }
 
 fn line(set: &KnownSet<'_>) -> Option<String> {
-    let (now, rated) = set.facts.shared().get::<Volt>(Fact::Line).zip(set.rated)?;
+    let (now, rated) =
+        set.facts.shared().get::<Volt>(Fact::Line).zip(set.rated.filter(|v| *v >= LINE_FROM))?;
     let off = now / rated - 1.0;
     (off.abs() > LINE_OFF).then(|| {
         let how = if off > 0.0 { "never straight in: a transformer first" } else { "it will be weak" };
@@ -75,7 +77,7 @@ fn rectifier(set: &KnownSet<'_>) -> Vec<String> {
             rail.name, rail.volts
         ));
     }
-    let line = shared.get::<Volt>(Fact::Line).or(set.rated);
+    let line = set.facts.line(set.rated);
     // Without a transformer the rectifier sees the line itself.
     if let Some(line) = line.filter(|l| set.class.has_live_chassis() && (ac / *l - 1.0).abs() > LINE_OFF) {
         said.push(format!(
@@ -107,9 +109,9 @@ fn names(set: &KnownSet<'_>) -> Option<String> {
     Some(format!("two rails are called {}: which of them does a part hang on?", twice.name))
 }
 
-/// The chain as it is: with its ballast the current must be what the heaters want, and without one they take the whole line.
+/// The chain as it is: with its ballast, at one of its positions, the current must be what the heaters want.
 fn chain(set: &KnownSet<'_>) -> Option<String> {
-    let line = set.facts.shared().get::<Volt>(Fact::Line).or(set.rated)?;
+    let line = set.facts.line(set.rated)?;
     let all = set.facts.settled(set.rated).into_iter().map(|(_, s)| s);
     // One of its positions is right.
     let best = all.min_by(|a, b| a.off().abs().total_cmp(&b.off().abs()))?;

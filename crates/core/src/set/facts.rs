@@ -10,6 +10,9 @@ use crate::quantity::{Ampere, Hertz, Ohm, Volt};
 use crate::supply::heater::{AroundALamp, Ballast, Member, Settled, settled};
 use crate::supply::rectifier::Arrangement;
 
+/// From this on a supply is a line (memory: extra-low voltage ends at 50 V AC); below, a battery.
+pub const LINE_FROM: Volt = Volt::computed(50.0);
+
 /// The most rails of a set, and members of its heater chain.
 pub const MOST_ROWS: usize = 40;
 /// The longest name of a rail or a heater.
@@ -117,10 +120,10 @@ impl SetFacts {
         }
     }
 
-    /// Whether nothing is known.
+    /// The line: as it is now, else the one for which the set is made. Volts of a battery are no line.
     #[must_use]
-    pub fn is_empty(&self) -> bool {
-        *self == Self::default()
+    pub fn line(&self, rated: Option<Volt>) -> Option<Volt> {
+        self.shared.get::<Volt>(Fact::Line).or(rated.filter(|v| *v >= LINE_FROM))
     }
 
     /// The ripple's frequency behind its rectifier: the line's, or twice that where both halves charge.
@@ -136,7 +139,7 @@ impl SetFacts {
     /// How the heater chain settles on that line with its ballast, at each of its positions.
     #[must_use]
     pub fn settled(&self, rated: Option<Volt>) -> Vec<(Ohm, Settled)> {
-        let Some(line) = self.shared.get::<Volt>(Fact::Line).or(rated) else { return vec![] };
+        let Some(line) = self.line(rated) else { return vec![] };
         let at = |r: Ohm| Some((r, settled(line, &self.heaters.members, Ballast::Resistor(r)).ok()?));
         [self.heaters.ballast, self.heaters.ballast_high].into_iter().flatten().filter_map(at).collect()
     }
@@ -145,7 +148,7 @@ impl SetFacts {
     /// or is the only lamp, else by what the chain carries. `None` where no chain is known.
     #[must_use]
     pub fn around_a_lamp(&self, name: &str, rated: Option<Volt>) -> Option<(AroundALamp, Ampere)> {
-        let line = self.shared.get::<Volt>(Fact::Line).or(rated)?;
+        let line = self.line(rated)?;
         let members = &self.heaters.members;
         let named = members.iter().position(|m| m.lamp && m.name.eq_ignore_ascii_case(name));
         let mut lamps = members.iter().enumerate().filter(|(_, m)| m.lamp);
@@ -185,7 +188,7 @@ impl SetFacts {
             // What cannot be a fact says nothing.
             let _known = circuit.set_si(fact, value);
         };
-        if let Some(v) = rated {
+        if let Some(v) = self.line(rated) {
             put(Fact::Line, v.volts());
         }
         for (fact, value) in self.shared.known().filter(|(f, _)| counts(*f, kind)) {

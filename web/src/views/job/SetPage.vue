@@ -188,17 +188,6 @@ h3 {
 .heater {
   grid-template-columns: 2fr 1fr 1fr auto 40px;
 }
-.flag {
-  display: flex;
-  gap: var(--s6);
-  align-items: center;
-  min-height: 40px;
-  font-size: var(--t-small);
-}
-.flag input {
-  width: 18px;
-  height: 18px;
-}
 .out {
   height: 40px;
   color: var(--muted);

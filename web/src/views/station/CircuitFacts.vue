@@ -50,7 +50,9 @@ async function keep() {
     <p v-if="asked.length" class="ask">{{ words.judge.asks }}</p>
     <p v-else class="known">
       <span v-for="f in known" :key="f.fact" class="said"
-        >{{ f.label }} <b class="num">{{ f.text }}</b></span
+        >{{ f.label }} <b class="num">{{ f.text }}</b><template v-if="f.of_set">
+          {{ words.fit.ofSet }}</template
+        ></span
       >
       <button type="button" class="link" :aria-expanded="open" @click="open = !open">
         {{ known.length ? words.judge.changeFacts : words.judge.sayFacts }}

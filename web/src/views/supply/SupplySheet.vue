@@ -159,17 +159,6 @@ function options(p: PickSpec) {
   width: 100%;
   align-items: end;
 }
-.flag {
-  display: flex;
-  gap: var(--s6);
-  align-items: center;
-  min-height: 40px;
-  font-size: var(--t-small);
-}
-.flag input {
-  width: 18px;
-  height: 18px;
-}
 .out {
   height: 40px;
   text-align: center;
