@@ -9,6 +9,7 @@
 //! reading is taken ([`reading`]), judged ([`verdict`]), a substitute chosen ([`substitute`],
 //! [`network`], [`preferred`]). [`say`] understands the sentences typed on the way.
 
+pub mod bank;
 pub mod caution;
 pub mod change;
 pub mod chart;

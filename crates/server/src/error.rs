@@ -117,6 +117,16 @@ impl ApiError {
         }
     }
 
+    /// The same refusal beside another input.
+    #[must_use]
+    pub fn moved_to(self, input: &str) -> Self {
+        match self {
+            Self::Impossible { detail, .. } => Self::field(input, detail),
+            Self::Ask { question, .. } => Self::Ask { question, field: input.to_owned() },
+            other => other,
+        }
+    }
+
     /// Nothing of that kind with that id.
     #[must_use]
     pub fn no_such(what: &str) -> Self {
@@ -202,6 +212,7 @@ impl Row {
             Self::ChartRun => "set of readings",
             Self::Feed => "feed",
             Self::ReformRun => "reforming run",
+            Self::Bank => "bank",
             Self::Soak => "soak test",
             Self::Attachment => "attachment",
             Self::Lot | Self::MatchLot => "lot",

@@ -7,6 +7,7 @@
 pub mod amount;
 pub mod app;
 pub mod attachment;
+pub mod bank;
 pub mod body;
 pub mod cause;
 pub mod change;

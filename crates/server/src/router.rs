@@ -24,7 +24,7 @@ use crate::body::LARGEST_KB;
 use crate::error::{ApiError, PROBLEM, Problem};
 use crate::guard::{Hosts, guard};
 use crate::{
-    attachment, cause, change, chart, closing, combine, decision, decode, drawers, explanation, feed,
+    attachment, bank, cause, change, chart, closing, combine, decision, decode, drawers, explanation, feed,
     first_power, fitting, health, instrument, judge, part, plan, policy, reading, record, reform, remote,
     rulebook, safety, say, search, share, socket, stage, substitute, supply, ticket, transistor, values,
     workshop,
@@ -92,6 +92,9 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(feed::drawn::list, feed::drawn::put))
         .routes(routes!(feed::drawn::remove))
         .routes(routes!(feed::drawn::as_netlist))
+        .routes(routes!(bank::list, bank::put))
+        .routes(routes!(bank::remove))
+        .routes(routes!(bank::all_go))
         .routes(routes!(change::list, change::begin))
         .routes(routes!(change::prove))
         .routes(routes!(change::undo))

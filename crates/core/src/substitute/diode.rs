@@ -128,6 +128,13 @@ fn switch_on(need: &Need<'_>, policy: &Policy) -> Vec<ChoiceReason> {
 impl Asked {
     fn of(need: &Need<'_>, old: &Diode, known: Option<&'static Device>, policy: &Policy) -> Self {
         let of_old = |v: f64, q: Quantity| (v, format!("the old one's {}", format(q, v)));
+        let shared = need.fact(Fact::Voltage).map(|v| {
+            let factor = policy.number_si(PolicyNumber::LineHigh);
+            (
+                v * factor,
+                format!("{} the wrong way is its share of the string, × {factor}", Volt::computed(v)),
+            )
+        });
         let seen = need.fact(Fact::Secondary).map(|v| {
             // The crest on one side, the charged filter on the other, as a half-wave or a middle tap has it.
             let across = 2.0 * std::f64::consts::SQRT_2 * v;
@@ -135,7 +142,7 @@ impl Asked {
             let (a, b) = (format(Quantity::Voltage, across), format(Quantity::Voltage, v));
             (across * factor, format!("2√2 × {b} is {a} the wrong way, × {factor} for pulses"))
         });
-        let reverse = seen.or_else(|| known.map(|d| of_old(d.reverse_volts, Quantity::Voltage)));
+        let reverse = shared.or(seen).or_else(|| known.map(|d| of_old(d.reverse_volts, Quantity::Voltage)));
         // Nothing is known: what stands any line costs no more.
         let reverse = reverse.or_else(|| {
             let unknown =

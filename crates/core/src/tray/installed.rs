@@ -1,6 +1,7 @@
 //! What sits in a part's place now, as it is judged: the part as marked or as fitted, what was read of it, and what is
 //! known of the circuit round it.
 
+use super::bank::volts_at;
 use super::{Fitting, Id, Moment, Tray, TrayPart};
 use crate::marking::Meaning;
 use crate::marking::temperature::behaviour;
@@ -130,8 +131,8 @@ fn found(tray: &Tray, part: &TrayPart, counts: impl Fn(Moment) -> bool) -> Insta
     }
 }
 
-/// What is known of the circuit: what the whole set shares, the feed as it stands on the tray, and over both what was said
-/// of this part.
+/// What is known of the circuit: what the whole set shares, its share of a bank, the feed as it stands on the tray, and over
+/// all what was said of this part.
 fn circuit(tray: &Tray, part: &TrayPart) -> Circuit {
     let mut circuit = tray.of_the_set(part);
     if let Some(feed) = part.fed_by.and_then(|id| tray.part(id)) {
@@ -144,6 +145,11 @@ fn circuit(tray: &Tray, part: &TrayPart) -> Circuit {
                 let _known = circuit.set_si(fact, v);
             }
         }
+    }
+    // In a bank it has its share of the volts, and not what stands across all.
+    if let Some(v) = volts_at(tray, part).filter(|v| *v > Volt::ZERO) {
+        [Fact::Rail, Fact::Secondary].into_iter().for_each(|f| circuit.forget(f));
+        let _known = circuit.set_si(Fact::Voltage, v.volts());
     }
     circuit.overlay(&part.said);
     circuit

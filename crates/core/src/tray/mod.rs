@@ -14,11 +14,13 @@
 //! | what may be undone | [`undo`] |
 //! | what is left to do | [`left`] |
 //! | what hangs on what, as a supply branch | [`branch`] |
+//! | what is in series and shares the volts | [`bank`] |
 //!
 //! The keeper of the rows gives the numbers by which parts and events are told apart, and the moments at which things
 //! happened; the core only compares them.
 
 pub mod assessed;
+pub mod bank;
 pub mod branch;
 pub mod goes_in;
 pub mod installed;
@@ -310,6 +312,7 @@ pub struct Tray {
     own_types: Vec<Device>,
     set: SetFacts,
     rated: Option<Volt>,
+    banks: Vec<bank::Bank>,
 }
 
 impl Tray {
@@ -324,6 +327,24 @@ impl Tray {
     #[must_use]
     pub fn in_set(self, set: SetFacts, rated: Option<Volt>) -> Self {
         Self { set, rated, ..self }
+    }
+
+    /// The same tray with its banks.
+    #[must_use]
+    pub fn with_banks(self, banks: Vec<bank::Bank>) -> Self {
+        Self { banks, ..self }
+    }
+
+    /// Its banks, in the order in which they were put together.
+    #[must_use]
+    pub fn banks(&self) -> &[bank::Bank] {
+        &self.banks
+    }
+
+    /// The bank that a part is of.
+    #[must_use]
+    pub fn bank_of(&self, part: Id) -> Option<&bank::Bank> {
+        self.banks.iter().find(|b| b.has(part))
     }
 
     /// The line that the set is made for.
@@ -372,9 +393,11 @@ impl Tray {
     /// may have killed, what may have killed it and what that may have killed beside it.
     #[must_use]
     pub fn neighbours(&self, part: &TrayPart) -> Vec<Id> {
+        let bank = self.bank_of(part.id);
         let tied = |p: &&TrayPart| {
             p.id != part.id
                 && ((part.group.is_some() && p.group == part.group)
+                    || bank.is_some_and(|b| b.has(p.id))
                     || p.fed_by == Some(part.id)
                     || p.suspect_of == Some(part.id)
                     || part.suspect_of == Some(p.id)

@@ -105,12 +105,15 @@ pub fn suspects_open(tray: &Tray, part: Id) -> Vec<&str> {
     tray.parts().iter().filter(open).map(|p| p.name.as_str()).collect()
 }
 
-/// The parts that are one stage with a part, itself among them: its pair or group, what it died with, and what died with
-/// the same. They are changed together and proven together.
+/// The parts that are one stage with a part, itself among them: its pair or group, its bank, what it died with, and what died
+/// with the same. They are changed together and proven together.
 pub fn stage<'a>(tray: &'a Tray, part: &TrayPart) -> impl Iterator<Item = &'a TrayPart> {
-    let (first, group) = (part.suspect_of.unwrap_or(part.id), part.group);
+    let (first, group, bank) = (part.suspect_of.unwrap_or(part.id), part.group, tray.bank_of(part.id));
     tray.parts().iter().filter(move |p| {
-        p.id == first || p.suspect_of == Some(first) || (group.is_some() && p.group == group)
+        p.id == first
+            || p.suspect_of == Some(first)
+            || (group.is_some() && p.group == group)
+            || bank.is_some_and(|b| b.has(p.id))
     })
 }
 

@@ -131,7 +131,7 @@ pub async fn change(
     Ok(Json(answer))
 }
 
-fn checked_name(name: &str) -> Result<String, ApiError> {
+pub(crate) fn checked_name(name: &str) -> Result<String, ApiError> {
     let name = name.trim().to_ascii_uppercase();
     let refuse = |why: &str| Err(ApiError::field("name", why));
     let digits = name.trim_start_matches(|c: char| c.is_ascii_alphabetic());
@@ -154,7 +154,7 @@ fn checked_name(name: &str) -> Result<String, ApiError> {
 }
 
 /// The likeliest reading of what was typed; empty takes the mark away.
-fn take_marking(row: &mut PartRow, marking: &str) -> Result<(), ApiError> {
+pub(crate) fn take_marking(row: &mut PartRow, marking: &str) -> Result<(), ApiError> {
     if marking.trim().is_empty() {
         unmark(row);
         return Ok(());

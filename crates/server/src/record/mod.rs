@@ -25,12 +25,12 @@ use crate::tray::view::parts_in;
 /// What the document calls itself.
 pub const FORMAT: &str = "restless-owl ticket";
 /// The version that is written; older ones are read.
-pub const VERSION: u64 = 6;
+pub const VERSION: u64 = 7;
 /// The largest document that is taken, in megabytes.
 pub const LARGEST_MB: usize = 64;
 
 /// The tables of a document; `ticket` stands beside them.
-pub const TABLES: [&str; 26] = [
+pub const TABLES: [&str; 28] = [
     "parts",
     "readings",
     "strikes",
@@ -51,6 +51,8 @@ pub const TABLES: [&str; 26] = [
     "feeds",
     "feed_parts",
     "feed_nodes",
+    "banks",
+    "bank_members",
     "reform_runs",
     "reform_samples",
     "reform_said",

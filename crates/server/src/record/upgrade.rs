@@ -11,7 +11,8 @@
 //! | 5 | a part says in `roles` what may have died with it, a change of which `stage` it is; both may be missing; the ticket has
 //! one `class` |
 //! | 6 | the ticket says how it is fed in `source`, what it works with in `devices`, its `highest_volts` or null, and in `facts`
-//! what is known of its supply |
+//! what is known of its supply; there are no banks |
+//! | 7 | `banks` and `bank_members`: parts in series that share the volts |
 
 use owl_core::named::Named;
 use owl_core::part::SafetyClass;
@@ -23,6 +24,10 @@ pub fn upgrade(rows: &mut Value, version: u64) {
     // What is to be done is worked out anew once the record is in, whatever it says.
     for part in rows["parts"].as_array_mut().into_iter().flatten() {
         part["to_do"] = json!("to measure");
+    }
+    if version < 7 {
+        rows["banks"] = json!([]);
+        rows["bank_members"] = json!([]);
     }
     if version < 6 {
         three_answers(&mut rows["ticket"]);

@@ -38,7 +38,7 @@ pub struct StagePlace {
 #[derive(Debug, Deserialize, ToSchema)]
 pub struct NewStage {
     /// One for each place.
-    #[schema(min_items = 1, max_items = 20)]
+    #[schema(min_items = 1, max_items = 80)]
     pub fittings: Vec<StageFitting>,
 }
 

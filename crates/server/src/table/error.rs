@@ -17,6 +17,8 @@ pub enum Row {
     ChartRun,
     /// A supply branch.
     Feed,
+    /// A bank of parts in series.
+    Bank,
     /// A reforming run.
     ReformRun,
     /// A soak test.

@@ -1,6 +1,7 @@
 //! The tables: the rows as they are stored, and all SQL. Nothing here knows of a request or of a sentence.
 
 pub mod attachment;
+pub mod bank;
 pub mod cause;
 pub mod change;
 pub mod chart;

@@ -212,8 +212,8 @@ pub async fn lock_all(db: &mut PgConnection, ids: impl Iterator<Item = Uuid>) ->
 }
 
 /// A part, and those whose verdict, steps or questions hang on it: its pair or group, what is fed through it, its own
-/// feed, what it may have killed and what may have killed it; and beside each of these its own feed and group, so that
-/// it can be judged.
+/// feed, its bank, what it may have killed and what may have killed it; and beside each of these its own feed, group and
+/// bank, so that it can be judged.
 pub async fn with_neighbours(db: &mut PgConnection, id: Uuid) -> Result<Vec<PartRow>, StoreError> {
     Ok(sqlx::query_as!(
         PartRow,
@@ -225,13 +225,17 @@ pub async fn with_neighbours(db: &mut PgConnection, id: Uuid) -> Result<Vec<Part
              union all select n.id, n.feed_id, n.group_id from part n where n.suspect_of = $1
              union all select n.id, n.feed_id, n.group_id from part n join me on n.suspect_of = me.suspect_of
              union all select n.id, n.feed_id, n.group_id from part n join me on n.group_id = me.group_id
+             union all select n.id, n.feed_id, n.group_id from bank_part mine join bank_part b using (bank_id)
+                           join part n on n.id = b.part_id where mine.part_id = $1
          )
          select id, ticket_id, name, kind, family, position, place, note, group_id, feed_id, looks, facts, test_warm, made,
                 plates, winding, sheet, marked, tolerance, watts, marking, colours, mark, suspect_of, roles,
                 version
          from part
          where id = any(array(select id from near union select feed_id from near
-                              union select p.id from part p join near n on p.group_id = n.group_id))
+                              union select p.id from part p join near n on p.group_id = n.group_id
+                              union select b.part_id from bank_part b join bank_part its using (bank_id)
+                                    join near n on n.id = its.part_id))
          order by name",
         id
     )

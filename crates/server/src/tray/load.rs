@@ -5,6 +5,7 @@ use std::collections::HashMap;
 use owl_core::marking::Meaning;
 use owl_core::part::PartKind;
 use owl_core::quantity::{Fraction, Ohm, Volt, Watt};
+use owl_core::tray::bank::{Bank, Member};
 use owl_core::tray::{Decision, Explained, Fitting, NewPart, TakenReading, TestedJunctions, Tray, TrayPart};
 use sqlx::PgConnection;
 use time::OffsetDateTime;
@@ -12,6 +13,7 @@ use uuid::Uuid;
 
 use super::{id, moment};
 use crate::error::ApiError;
+use crate::table::bank::{BankRow, MemberRow};
 use crate::table::cause::CauseRow;
 use crate::table::decision::DecisionRow;
 use crate::table::explanation::ExplanationRow;
@@ -19,7 +21,7 @@ use crate::table::fitting::FittingRow;
 use crate::table::junction::JunctionRow;
 use crate::table::part::{PartRow, parts_of, with_neighbours};
 use crate::table::reading::ReadingRow;
-use crate::table::{cause, decision, device, explanation, fitting, junction, reading, ticket};
+use crate::table::{bank, cause, decision, device, explanation, fitting, junction, reading, ticket};
 
 /// Rows of one kind, by their part, oldest first.
 type ByPart<T> = HashMap<Uuid, Vec<T>>;
@@ -149,9 +151,24 @@ async fn put_together(
     } else {
         vec![]
     };
-    loaded.tray = Tray::new(tray, own_types).in_set(set, optional(line, Volt::new)?);
+    let banks = banks(bank::of_ticket(&mut *db, ticket_id).await?)?;
+    loaded.tray = Tray::new(tray, own_types).in_set(set, optional(line, Volt::new)?).with_banks(banks);
     loaded.parts = parts;
     Ok(loaded)
+}
+
+/// The banks as the core knows them.
+fn banks((banks, members): (Vec<BankRow>, Vec<MemberRow>)) -> Result<Vec<Bank>, ApiError> {
+    let of = |b: &BankRow| members.iter().filter(|m| m.bank_id == b.id).map(member).collect();
+    let bank = |b: &BankRow| {
+        let volts = Volt::new(b.volts).map_err(corrupt)?;
+        Ok(Bank { id: id(b.id), name: b.name.clone(), kind: b.kind, volts, members: of(b) })
+    };
+    banks.iter().map(bank).collect()
+}
+
+fn member(m: &MemberRow) -> Member {
+    Member { part: id(m.part_id), across: m.across_id.map(id) }
 }
 
 fn by_part<T>(rows: Vec<T>, part: impl Fn(&T) -> Uuid) -> ByPart<T> {

@@ -45,6 +45,8 @@ pub struct StripView {
     /// How to free one end of it.
     #[serde(serialize_with = "crate::dialect::said")]
     pub isolate: String,
+    /// The bank that it is in series in, and its place there: `HT bank, 3 of 8`.
+    pub bank: Option<String>,
     /// The part with which it may have died.
     pub suspect_of: Option<PairView>,
     /// The type number that was read on it or fitted.
@@ -168,6 +170,7 @@ pub fn strip_of(row: &PartRow, loaded: &Loaded, judged: &Judged<'_>, policy: &Po
         group: tray.others(part).map(PairView::of).collect(),
         looks: part.looks.to_vec(),
         isolate: isolate(part.kind, part.position, &row.place),
+        bank: loaded.tray.bank_of(part.id).and_then(|b| b.place_in_words(part.id)),
         suspect_of: part.suspect_of.and_then(|id| tray.part(id)).map(PairView::of),
         type_number: part.installed_type().map(str::to_owned),
         sheet: amount(row.sheet),

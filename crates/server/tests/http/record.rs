@@ -36,7 +36,7 @@ async fn every_demo_ticket_goes_out_and_comes_in_elsewhere_loss_free() {
     for t in all.as_array().unwrap() {
         let id = t["id"].as_str().unwrap();
         let doc = export(&here, id).await;
-        assert_eq!((&doc["format"], &doc["version"]), (&json!("restless-owl ticket"), &json!(6)));
+        assert_eq!((&doc["format"], &doc["version"]), (&json!("restless-owl ticket"), &json!(7)));
         let (status, taken) = there.post("/api/tickets/import", doc.clone()).await;
         assert_eq!((status, &taken["name"]), (201, &t["name"]), "{taken}");
         assert_eq!(export(&there, id).await, elsewhere(doc.clone()), "{}", t["name"]);
@@ -90,7 +90,7 @@ async fn a_hostile_document_is_refused_in_words_and_changes_nothing() {
         (json!({}), "its format"),
         (json!([1, 2]), "no record of a ticket"),
         (with(&|d| d["format"] = json!("something else")), "its format"),
-        (with(&|d| d["version"] = json!(7)), "version 7"),
+        (with(&|d| d["version"] = json!(8)), "version 8"),
         (with(&|d| d["version"] = json!("1")), "does not say its version"),
         (
             with(&|d| {

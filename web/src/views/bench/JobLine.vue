@@ -1,10 +1,13 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import { words } from '../../words/en'
 import { STAGES, useBench } from './useBench'
 
 /** The job of the open ticket, from left to right in the order of the work. */
 const bench = useBench()
 const w = words.job
+/** The stage that one is at; a tool stands beside the job. */
+const at = computed(() => (!bench.tool.value || bench.tool.value === 'job' ? bench.stage.value : null))
 </script>
 
 <template>
@@ -12,8 +15,8 @@ const w = words.job
     <ol>
       <li v-for="s in STAGES" :key="s">
         <button
-          :class="{ on: bench.stage.value === s && (s !== 'parts' || !bench.tool.value) }"
-          :aria-current="bench.stage.value === s && (s !== 'parts' || !bench.tool.value) ? 'step' : undefined"
+          :class="{ on: at === s }"
+          :aria-current="at === s ? 'step' : undefined"
           @click="bench.openStage(s)"
         >
           {{ w.stages[s] }}

@@ -28,6 +28,7 @@ const under = computed(() => {
   const group = p.group.map((g) => g.name).join(', ')
   return [
     p.suspect_of && words.transistor.station.suspectOf(p.suspect_of.name),
+    p.bank,
     p.looks.join(', '),
     p.position && p.place,
     group && `${p.group.length > 1 ? 'group' : 'pair'} with ${group}`,

@@ -85,7 +85,10 @@ defineExpose({
             />
           </li>
         </ul>
-        <button class="add" @click="emit('add')">+ {{ words.tray.add }} <kbd>/</kbd></button>
+        <div class="more">
+          <button class="add" @click="emit('add')">+ {{ words.tray.add }} <kbd>/</kbd></button>
+          <button class="add" @click="bench.openStage('banks')">{{ words.job.bank.title }}</button>
+        </div>
       </template>
     </div>
   </section>
@@ -160,8 +163,12 @@ defineExpose({
   font-size: var(--t-head);
 }
 
-.add {
+.more {
+  display: flex;
+  gap: var(--s10);
   margin-top: var(--s8);
+}
+.add {
   min-height: 40px;
   padding: var(--s6) var(--s14);
   color: var(--muted);

@@ -179,6 +179,7 @@ function create() {
     steps: STEPS,
     ...going,
     move,
+    page: place.page,
     stage: place.stage,
     openStage: place.openStage,
     moveStage,

@@ -16,7 +16,10 @@ const TOOLS = [
 ] as const
 export type Tool = (typeof TOOLS)[number]
 export const STAGES = ['intake', 'power', 'chart', 'feed', 'parts', 'changes', 'close'] as const
+/** Pages that belong to the parts, and have no place of their own in the line of the job. */
+const PAGES = ['banks'] as const
 export type Stage = (typeof STAGES)[number]
+export type JobPage = Stage | (typeof PAGES)[number]
 
 /** Where one is: ticket, part, step, tool and stage, all in the address, so that a reload comes back to it. */
 export function usePlace() {
@@ -47,10 +50,11 @@ export function usePlace() {
   }
 
   /** The stages of the job in the order of the work; the tray with its parts is one of them. */
-  const stage = computed<Stage>(() =>
-    tool.value === 'job' ? (STAGES.find((s) => s === card.value) ?? 'intake') : 'parts',
+  const page = computed<JobPage>(() =>
+    tool.value === 'job' ? ([...STAGES, ...PAGES].find((s) => s === card.value) ?? 'intake') : 'parts',
   )
-  function openStage(next: Stage) {
+  const stage = computed<Stage>(() => STAGES.find((s) => s === page.value) ?? 'parts')
+  function openStage(next: JobPage) {
     void openTool(next === 'parts' ? null : 'job', next === 'parts' ? undefined : next)
   }
   function moveStage(by: number) {
@@ -58,7 +62,7 @@ export function usePlace() {
     if (next) openStage(next)
   }
 
-  return { router, ticketId, partName, askedStep, tool, card, openTool, stage, openStage, moveStage }
+  return { router, ticketId, partName, askedStep, tool, card, openTool, page, stage, openStage, moveStage }
 }
 
 /** Going to a ticket, a part, a step; what is not said stays. */

@@ -2,6 +2,7 @@
 import { ref } from 'vue'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
+import BankPage from './BankPage.vue'
 import ChangesPage from './ChangesPage.vue'
 import ChartPage from './ChartPage.vue'
 import CheckInPage from './CheckInPage.vue'
@@ -17,7 +18,8 @@ defineExpose({ begin: (digit: string) => chart.value?.begin(digit) === true })
 
 <template>
   <section v-if="bench.ticket.value" class="frame" :aria-label="words.job.label">
-    <PowerPage v-if="bench.stage.value === 'power'" />
+    <BankPage v-if="bench.page.value === 'banks'" />
+    <PowerPage v-else-if="bench.stage.value === 'power'" />
     <ChartPage v-else-if="bench.stage.value === 'chart'" ref="chart" />
     <FeedPage v-else-if="bench.stage.value === 'feed'" />
     <ChangesPage v-else-if="bench.stage.value === 'changes'" />

@@ -52,6 +52,9 @@ defineExpose({
         <p v-for="c in bench.cautions.value" :key="c.text" class="caution" :title="c.source">
           <CautionSign /><span>{{ c.text }}</span>
         </p>
+        <button v-if="bench.strip.value.bank" class="bank" @click="bench.openStage('banks')">
+          {{ bench.strip.value.bank }} <span aria-hidden="true">→</span>
+        </button>
       </div>
       <div v-if="bench.part.value" class="questions">
         <DisagreementNote :key="bench.part.value.id" :part="bench.part.value" />
@@ -120,6 +123,19 @@ defineExpose({
   color: var(--caution-ink);
   font-size: var(--t-note);
   border-bottom: 1px solid var(--caution-edge);
+}
+.bank {
+  width: 100%;
+  min-height: 40px;
+  padding: 0 var(--s16);
+  text-align: left;
+  font-size: var(--t-note);
+  text-decoration: underline dotted;
+  text-underline-offset: 3px;
+  border-bottom: 1px solid var(--edge);
+}
+.bank:focus-visible {
+  outline-offset: -3px;
 }
 .none {
   color: var(--muted);
