@@ -18,6 +18,7 @@ pub mod drawers;
 pub mod feed;
 pub mod first_power;
 pub mod header;
+pub mod ic;
 pub mod marking;
 pub mod named;
 pub mod network;

@@ -6,7 +6,9 @@ mod bench;
 
 use owl_core::drawers::{Condition, Piece};
 use owl_core::marking::{Hints, read_text};
-use owl_core::part::{CapacitorFamily, Circuit, Fact, Family, MadeOf, PartKind, Position, SafetyClass};
+use owl_core::part::{
+    CapacitorFamily, Circuit, Fact, Family, Ic, MadeOf, Part, PartKind, Position, SafetyClass,
+};
 use owl_core::quantity::{Fraction, Volt, Watt};
 use owl_core::set::{Devices, PowerSource, SetClass};
 use owl_core::substitute::{OldPart, Wanted};
@@ -236,7 +238,8 @@ fn transistors_and_circuits_by_hand() {
     assert!(matches!(ask(PartKind::Transistor, &w, "ZX81Q"), Err(Objection::Short(_))), "in no table");
     let unknown = Wanted { type_number: String::new(), ..w };
     assert!(matches!(ask(PartKind::Transistor, &unknown, "BC107"), Err(Objection::Unknown(_))));
-    let ic = Wanted { gone: OldPart::Ic, type_number: "TBA120S".to_owned(), ..unknown };
+    let gone = OldPart::Part(Part::Ic(Ic { device: owl_core::ic::device("TBA120S") }));
+    let ic = Wanted { gone, type_number: "TBA120S".to_owned(), ..unknown };
     assert_eq!(ask(PartKind::Ic, &ic, "TBA120S"), Ok(false));
     assert!(matches!(ask(PartKind::Ic, &ic, "TBA810"), Err(Objection::Short(_))));
 }

@@ -40,6 +40,7 @@ impl Measure {
                 (ReadQuantity::LeakagePercent, _) => "LEAK:PERC",
                 (ReadQuantity::Inductance, _) => "IND",
                 (ReadQuantity::ForwardVoltage, _) => "DIOD",
+                (ReadQuantity::PinVoltage, _) => "VOLT:DC",
                 (ReadQuantity::Gain, _) => "HFE",
                 (ReadQuantity::TurnsRatio | ReadQuantity::BreakdownVoltage, _) => return None,
             },

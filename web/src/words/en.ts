@@ -1,7 +1,7 @@
 import { spoken } from './dialect'
 import { job } from './job'
 import { reform } from './reform'
-import { cause, disagreement, fit, judge, measure, prove, read } from './steps'
+import { cause, disagreement, fit, judge, measure, pins, prove, read } from './steps'
 import { drawers, feasibility, networks, supply } from './tools'
 import { transistor } from './transistor'
 
@@ -123,6 +123,7 @@ const written = {
   disagreement,
   read,
   measure,
+  pins,
   judge,
   cause,
   rules: {

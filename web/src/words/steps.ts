@@ -22,6 +22,21 @@ export const read = {
   unsaved: 'not saved yet',
 } as const
 
+export const pins = {
+  fed: (range: string) => `fed ${range}`,
+  unknown: 'No table knows this type: say the pin, and hold what it shows against the sheet.',
+  state: 'How the pin is read',
+  asItSits: 'as it sits',
+  lifted: 'what hangs on it lifted',
+  liftedShort: 'lifted',
+  pin: 'pin',
+  should: 'should show',
+  shows: 'shows',
+  volts: 'V',
+  meter: (pin: number, name: string) => `pin ${pin}, ${name}, the meter shows`,
+  how: 'Minus lead on the chassis, no signal; Enter goes on to the next pin.',
+} as const
+
 export const measure = {
   entry: 'the meter shows',
   what: 'what is measured',

@@ -185,6 +185,13 @@ pub struct Transistor {
     pub junctions: Option<JunctionTest>,
 }
 
+/// An integrated circuit.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Ic {
+    /// What the table knows of its type.
+    pub device: Option<&'static crate::ic::Device>,
+}
+
 /// A part of any kind that is judged.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum Part {
@@ -198,6 +205,8 @@ pub enum Part {
     Diode(Diode),
     /// A transistor.
     Transistor(Transistor),
+    /// An integrated circuit.
+    Ic(Ic),
 }
 
 impl Part {
@@ -210,6 +219,7 @@ impl Part {
             Self::Coil(_) => PartKind::Coil,
             Self::Diode(_) => PartKind::Diode,
             Self::Transistor(_) => PartKind::Transistor,
+            Self::Ic(_) => PartKind::Ic,
         }
     }
 
@@ -222,6 +232,7 @@ impl Part {
             Self::Coil(c) => c.family.map(MadeOf::Coil),
             Self::Diode(d) => d.family.map(MadeOf::Diode),
             Self::Transistor(t) => t.material.map(|m| MadeOf::Diode(m.family())),
+            Self::Ic(_) => None,
         }
     }
 }

@@ -11,7 +11,7 @@ use crate::quantity::format::{CapacitanceStyle, format, format_as};
 use crate::quantity::{Fraction, Hertz, Ohm, Quantity, Second, Volt};
 
 pub use instrument::{Instrument, InstrumentKind, MeterFunction, Range, Setting};
-pub use readable::{Readable, expected_si, is_readable, readable, usual};
+pub use readable::{Readable, expected_si, is_read_live, is_readable, readable, usual};
 
 named! {
     /// How the part sat when it was measured.
@@ -66,6 +66,8 @@ named! {
         Gain = "gain",
         /// At which a junction breaks down with the current limited, in volt.
         BreakdownVoltage = "breakdown_voltage",
+        /// At a pin of a circuit against the chassis, in volt.
+        PinVoltage = "pin_voltage",
     }
 }
 
@@ -83,7 +85,7 @@ impl ReadQuantity {
             Self::LeakageCurrent | Self::CutOffCurrent => Quantity::Current,
             Self::LeakagePercent => Quantity::Fraction,
             Self::Inductance => Quantity::Inductance,
-            Self::ForwardVoltage | Self::BreakdownVoltage => Quantity::Voltage,
+            Self::ForwardVoltage | Self::BreakdownVoltage | Self::PinVoltage => Quantity::Voltage,
         }
     }
 
@@ -104,6 +106,7 @@ impl ReadQuantity {
             Self::TurnsRatio => "turns ratio",
             Self::Gain => "gain",
             Self::BreakdownVoltage => "breakdown",
+            Self::PinVoltage => "volts at a pin",
         }
     }
 
@@ -121,7 +124,8 @@ impl ReadQuantity {
             | Self::ForwardVoltage
             | Self::TurnsRatio
             | Self::Gain
-            | Self::BreakdownVoltage => false,
+            | Self::BreakdownVoltage
+            | Self::PinVoltage => false,
         }
     }
 
@@ -144,7 +148,7 @@ impl ReadQuantity {
 /// What the meter showed, in the base unit of what was read.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum Shown {
-    /// A value, in the base unit; finite, and zero or more except a forward drop.
+    /// A value, in the base unit; finite, and zero or more except a forward drop and volts at a pin.
     Value {
         /// In the base unit.
         si: f64,
@@ -189,6 +193,8 @@ pub struct Reading {
     pub quantity: ReadQuantity,
     /// What the meter showed.
     pub shown: Shown,
+    /// At which pin, of a circuit.
+    pub pin: Option<u8>,
     /// How the part sat.
     pub state: State,
     /// Marked hot by whoever measured.
@@ -214,6 +220,7 @@ impl Reading {
         Self {
             quantity,
             shown,
+            pin: None,
             state: State::OutOfCircuit,
             hot: false,
             since_soldering: None,

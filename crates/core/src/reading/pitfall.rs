@@ -158,7 +158,7 @@ pub fn pitfalls(
                 found.push(Warning::of(Pitfall::StackOnADiodeRange, &format!("{} plates", d.plates)));
             }
         }
-        Part::Resistor(_) | Part::Coil(_) | Part::Diode(_) | Part::Transistor(_) => {}
+        Part::Resistor(_) | Part::Coil(_) | Part::Diode(_) | Part::Transistor(_) | Part::Ic(_) => {}
     }
     if let Some(v) = reading.value_si()
         && q.quantity() == Quantity::Resistance
@@ -192,7 +192,8 @@ fn bars_in_circuit(part: &Part, q: ReadQuantity) -> bool {
         Part::Coil(_) => q == ReadQuantity::Inductance,
         // A stage's gain and what lies across the junctions are not the transistor's.
         Part::Transistor(_) => true,
-        Part::Resistor(_) | Part::Diode(_) => false,
+        // Volts at a pin are read in the set.
+        Part::Resistor(_) | Part::Diode(_) | Part::Ic(_) => false,
     }
 }
 

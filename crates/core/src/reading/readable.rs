@@ -10,8 +10,15 @@ pub fn usual(kind: PartKind) -> ReadQuantity {
         PartKind::Capacitor => ReadQuantity::Capacitance,
         PartKind::Diode => ReadQuantity::ForwardVoltage,
         PartKind::Transistor => ReadQuantity::Gain,
-        PartKind::Resistor | PartKind::Coil | PartKind::Lamp | PartKind::Ic => ReadQuantity::Resistance,
+        PartKind::Ic => ReadQuantity::PinVoltage,
+        PartKind::Resistor | PartKind::Coil | PartKind::Lamp => ReadQuantity::Resistance,
     }
+}
+
+/// Whether such a part is measured in the set with its supply on, and not with the power off and its ends free.
+#[must_use]
+pub fn is_read_live(kind: PartKind) -> bool {
+    kind == PartKind::Ic
 }
 
 /// Quantities that one entry field takes, because their units tell them apart.
@@ -58,13 +65,15 @@ pub fn readable(kind: PartKind) -> &'static [Readable] {
         of("I_CBO", &[Q::CutOffCurrent]),
         of("breakdown", &[Q::BreakdownVoltage]),
     ];
+    const CIRCUIT: &[Readable] = &[of("volts at a pin", &[Q::PinVoltage])];
     match kind {
         PartKind::Resistor => RESISTOR,
         PartKind::Capacitor => CAPACITOR,
         PartKind::Coil => COIL,
         PartKind::Diode => DIODE,
         PartKind::Transistor => TRANSISTOR,
-        PartKind::Lamp | PartKind::Ic => &[],
+        PartKind::Ic => CIRCUIT,
+        PartKind::Lamp => &[],
     }
 }
 

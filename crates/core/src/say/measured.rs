@@ -199,6 +199,7 @@ pub(super) fn measured(entered: &Entered, extras: &Extras<'_>, known: Option<&Kn
         None => {}
     }
     Measured {
+        pin: None,
         quantity: of,
         value_si: entered.value_si,
         state: extras.state.or(known.and_then(|k| k.state)).unwrap_or(State::InCircuit),

@@ -92,6 +92,8 @@ impl Mark {
 pub struct Measured {
     /// What was read.
     pub quantity: ReadQuantity,
+    /// At which pin, of a circuit.
+    pub pin: Option<u8>,
     /// The value in the base unit; `None` beyond the meter's range.
     pub value_si: Option<f64>,
     /// How the part sat.

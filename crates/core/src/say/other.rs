@@ -2,7 +2,7 @@
 
 use super::extras::Extras;
 use super::measured::{is_beyond, measured, spoken};
-use super::{Entered, Known, Mark, Other, SayError, Understood};
+use super::{Entered, Known, Mark, Measured, Other, SayError, Understood, read_entry};
 use crate::marking::{Hints, read_text};
 use crate::part::PartKind;
 use crate::reading::ReadQuantity;
@@ -67,13 +67,39 @@ pub(super) fn understood(
         mark: Mark::default(),
         other,
         sheet_si,
-        measured: entered.as_ref().map(|e| measured(e, &extras, known)),
+        measured: entered.as_ref().map(|e| Measured {
+            pin: pin_of(before).map(|(pin, _)| pin).filter(|_| kind == PartKind::Ic),
+            ..measured(e, &extras, known)
+        }),
         said: extras.said,
         doubt: question,
         in_words: String::new(),
         could_also_be,
         name,
     })
+}
+
+/// The pin that words name, `pin 5`, and what stands behind it.
+fn pin_of<'a>(words: &'a [&'a str]) -> Option<(u8, &'a [&'a str])> {
+    let (first, rest) = words.split_first().filter(|(w, _)| w.eq_ignore_ascii_case("pin"))?;
+    let _pin = first;
+    let (number, rest) = rest.split_first()?;
+    Some((number.parse().ok()?, rest))
+}
+
+/// Volts at a pin of a circuit: `pin 5 4.6`, `pin 5 = 4.6V`.
+fn at_a_pin(words: &[&str], equals: bool) -> Result<Option<Entered>, SayError> {
+    match pin_of(words) {
+        Some((pin, rest)) => {
+            let text = rest.iter().copied().filter(|w| *w != "=").collect::<Vec<_>>().join(" ");
+            if text.is_empty() {
+                return Err(SayError::Wants(format!("pin {pin}"), "the volts that were read there"));
+            }
+            read_entry(ReadQuantity::PinVoltage, &text).map(Some)
+        }
+        None if equals => Err(SayError::Wants("=".to_owned(), "the pin before it, such as pin 5 = 4.6")),
+        None => Ok(None),
+    }
 }
 
 /// The reading in `words`, where they are one: behind an equals sign, behind a word for what is read, with a
@@ -89,7 +115,10 @@ fn reading(
         return Ok(None);
     }
     let equals = words.contains(&"=");
-    if matches!(kind, PartKind::Lamp | PartKind::Ic) {
+    if kind == PartKind::Ic {
+        return at_a_pin(words, equals);
+    }
+    if kind == PartKind::Lamp {
         return if equals { Err(SayError::NotMeasured(name.to_owned(), kind)) } else { Ok(None) };
     }
     let words: Vec<&str> = words.iter().copied().filter(|w| *w != "=").collect();

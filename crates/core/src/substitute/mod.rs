@@ -14,6 +14,7 @@ mod diode_string;
 mod effect;
 mod effect_resistor;
 mod first_filter;
+mod ic;
 mod lamp;
 mod load;
 mod network;
@@ -29,9 +30,10 @@ pub mod worth;
 
 pub use self::can::{Can, CanChoice, choose_can};
 pub use self::catalogue::{RectifierValve, rectifier_valve};
+pub use self::ic::ic_advice;
 pub use self::lamp::LampFeed;
 pub use self::piece::PieceFound;
-pub use self::transistor::{choose as choose_transistor, ic_advice, stage as stage_at};
+pub use self::transistor::{choose as choose_transistor, stage as stage_at};
 pub use self::wanted::{Wanted, is_sought_by_value, lamp};
 
 use crate::drawers::{Condition, Lot, Piece};
@@ -56,8 +58,6 @@ pub enum OldPart {
         /// How it is fed: in a chain of heaters its current must match.
         fed: LampFeed,
     },
-    /// An integrated circuit.
-    Ic,
 }
 
 impl OldPart {
@@ -67,7 +67,6 @@ impl OldPart {
         match self {
             Self::Part(p) => p.kind(),
             Self::Lamp { .. } => PartKind::Lamp,
-            Self::Ic => PartKind::Ic,
         }
     }
 }
@@ -310,11 +309,11 @@ pub fn choose(need: &Need<'_>, policy: &Policy, lots: &[Lot]) -> Result<Choices,
         OldPart::Part(Part::Transistor(t)) => {
             (transistor::choose(need, t, crate::transistor::device::devices(), lots), (0.0, 0.0))
         }
-        OldPart::Ic => (transistor::circuit(need, lots), (0.0, 0.0)),
+        OldPart::Part(Part::Ic(old)) => (ic::choose(need, old, lots), (0.0, 0.0)),
         OldPart::Lamp { volts, current, fed } => (lamp::choose(*volts, *current, *fed, lots), (0.02, 0.1)),
     };
-    // A transistor's come in the order of its own desk.
-    if need.gone.kind() != PartKind::Transistor {
+    // A transistor's come in the order of its own desk, a circuit's by its type.
+    if !matches!(need.gone.kind(), PartKind::Transistor | PartKind::Ic) {
         order::in_order(&mut out.choices, need, lots, classes);
     }
     out.choices.truncate(MOST_SHOWN);
@@ -341,6 +340,7 @@ pub fn facts(gone: &OldPart, position: Option<Position>) -> &'static [Fact] {
             _ => &[],
         },
         OldPart::Part(Part::Transistor(_)) => &transistor::FACTS,
-        OldPart::Lamp { .. } | OldPart::Ic => &[],
+        OldPart::Part(Part::Ic(_)) => &ic::FACTS,
+        OldPart::Lamp { .. } => &[],
     }
 }

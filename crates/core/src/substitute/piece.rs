@@ -4,7 +4,7 @@
 use super::assess::{Offer, Tally};
 use super::load::Load;
 use super::{
-    ChoiceReason, Need, OldPart, SubstituteError, capacitor, coil, diode, lamp, resistor, transistor,
+    ChoiceReason, Need, OldPart, SubstituteError, capacitor, coil, diode, ic, lamp, resistor, transistor,
 };
 use crate::drawers::Piece;
 use crate::part::Part;
@@ -48,7 +48,7 @@ pub(super) fn assess(
         OldPart::Part(Part::Diode(old)) => diode::assess_any(need, old, policy, &offer),
         OldPart::Lamp { volts, current, fed } => lamp::assess(*volts, *current, *fed, &offer),
         OldPart::Part(Part::Transistor(old)) => transistor::assess(need, old, types, &offer),
-        OldPart::Ic => transistor::assess_circuit(need, piece),
+        OldPart::Part(Part::Ic(old)) => ic::assess(need, old, &offer),
     };
     Ok(tally.into())
 }

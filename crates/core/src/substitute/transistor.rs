@@ -177,17 +177,6 @@ pub(super) fn assess(need: &Need<'_>, old: &Transistor, library: &[Device], offe
     }
 }
 
-/// Holds a circuit against the one that goes.
-pub(super) fn assess_circuit(need: &Need<'_>, piece: &Piece) -> Tally {
-    let mut t = Tally::default();
-    if need.type_number.trim().is_empty() {
-        t.unknown.push("the old one's number is not known: only the same number goes in".to_owned());
-    } else if !same(need, piece) {
-        t.refuse(format!("{} is not {}: only the same number goes in", piece.type_number, need.type_number));
-    }
-    t
-}
-
 fn not_in_the_table() -> Tally {
     let mut t = Tally::default();
     t.refuse("its type is not in the table: add its row at the transistor desk");
@@ -315,36 +304,4 @@ fn called(name: LimitName) -> &'static str {
         LimitName::Transconductance => "transconductance",
         LimitName::Package => "package",
     }
-}
-
-/// An integrated circuit: only the same one goes in.
-pub(super) fn circuit(need: &Need<'_>, lots: &[Lot]) -> Choices {
-    let mut out = Choices::default();
-    let same = |l: &Lot| {
-        l.piece.kind == PartKind::Ic && l.piece.type_number.eq_ignore_ascii_case(need.type_number.trim())
-    };
-    for offer in Offer::of_lots(lots, same) {
-        let mut t = Tally::default();
-        t.passes
-            .push(ChoiceReason::practice("the same type number", "circuits have no equivalents by ratings"));
-        t.condition(offer.condition);
-        t.settle(&offer, offer.piece.to_string(), None, &mut out);
-    }
-    for text in ic_advice() {
-        out.advice.push(ChoiceReason::practice(*text, "integrated circuits"));
-    }
-    out
-}
-
-/// What is advised of an integrated circuit.
-#[must_use]
-pub fn ic_advice() -> &'static [&'static str] {
-    &[
-        "no circuit is replaced by its ratings: the same type number, with the same letters behind it, or the stage is \
-         rebuilt",
-        "measure the voltage at every pin first: a capacitor or a resistor round it fails far more often",
-        "cut the old one out pin by pin, clear the holes, fit a socket, and note where pin 1 is before it comes out",
-        "old stock goes into the socket last, with the supply off; a field-effect one is handled with the hand on the \
-         chassis",
-    ]
 }

@@ -33,7 +33,6 @@ pub fn wanted(tray: &Tray, part: &TrayPart, class: SetClass) -> Option<Wanted> {
                 None => lamp(volts, marked, LampFeed::Alone)?,
             }
         }
-        (None, PartKind::Ic) => OldPart::Ic,
         (None, _) => return None,
     };
     let sections: Vec<Can> = mark

@@ -7,7 +7,7 @@ use crate::marking::Meaning;
 use crate::marking::temperature::behaviour;
 use crate::named::named;
 use crate::part::{
-    Capacitor, Circuit, Coil, Diode, Fact, JunctionTest, MadeOf, Material, Part, PartKind, Position,
+    Capacitor, Circuit, Coil, Diode, Fact, Ic, JunctionTest, MadeOf, Material, Part, PartKind, Position,
     Resistor, VisualSign,
 };
 use crate::quantity::{Farad, Henry, Ohm, Volt};
@@ -32,7 +32,7 @@ named! {
 /// What sits in a place.
 #[derive(Debug, Clone)]
 pub struct Installed {
-    /// The part; `None` without anything to judge against, and of lamps and circuits.
+    /// The part; `None` without anything to judge against, and of lamps.
     pub part: Option<Part>,
     /// Whether that is the mark, the sheet's value or what was fitted.
     pub against: Option<Against>,
@@ -170,7 +170,7 @@ fn junctions(part: &TrayPart, fitting: Option<&Fitting>) -> Option<JunctionTest>
     newest_junctions(part, fitting).and_then(|i| part.junctions.get(i)).map(|j| j.test)
 }
 
-/// What was fitted, as it is judged; `None` of a lamp and a circuit.
+/// What was fitted, as it is judged; `None` of a lamp.
 fn fitted(tray: &Tray, part: &TrayPart, f: &Fitting) -> Option<Part> {
     let piece = &f.piece;
     match piece.kind {
@@ -203,7 +203,8 @@ fn fitted(tray: &Tray, part: &TrayPart, f: &Fitting) -> Option<Part> {
         PartKind::Transistor => {
             Some(Part::Transistor(by_sheet(tray.device(&piece.type_number), junctions(part, Some(f)))))
         }
-        PartKind::Lamp | PartKind::Ic => None,
+        PartKind::Ic => Some(Part::Ic(Ic { device: crate::ic::device(&piece.type_number) })),
+        PartKind::Lamp => None,
     }
 }
 
@@ -237,7 +238,8 @@ fn marked(tray: &Tray, p: &TrayPart) -> (Option<Part>, Option<Against>) {
             t.power |= series.and_then(TypeFamily::power) == Some(true);
             Some(Part::Transistor(t))
         }
-        PartKind::Lamp | PartKind::Ic => None,
+        PartKind::Ic => p.type_number().map(|t| Part::Ic(Ic { device: crate::ic::device(t) })),
+        PartKind::Lamp => None,
     };
     // A winding is judged by its ohms, and those are the sheet's.
     let winding = p.kind == PartKind::Coil && p.winding.is_some();

@@ -9,7 +9,7 @@ use crate::named::Named;
 use crate::part::position::FreedBy;
 use crate::part::{PartKind, Position};
 use crate::plan::Left;
-use crate::reading::{ReadQuantity, readable};
+use crate::reading::{ReadQuantity, is_read_live, readable};
 use crate::verdict::{Outcome, Policy};
 
 /// Whether a part goes and nothing has gone in: by the decision that holds, else by the verdict.
@@ -33,6 +33,8 @@ pub fn left(judged: &Judged<'_>, to_buy: bool, reforming: bool) -> Option<Left> 
     match (judged.status.progress.status().0, judged.status.step) {
         (Status::Proven, _) => None,
         (Status::Fitted, _) => Some(Left::Prove),
+        // What is read with the set on is read where it is suspected.
+        (Status::Unread | Status::Unmeasured, _) if is_read_live(p.kind) => None,
         (Status::Unread | Status::Unmeasured | Status::Failed, _) => {
             (!readable(p.kind).is_empty()).then_some(measure)
         }
@@ -61,7 +63,10 @@ pub fn alignment_due(tray: &Tray, aligned: Option<Moment>) -> Vec<&str> {
 #[must_use]
 pub fn unfinished<'a>(all: &'a [Judged<'a>]) -> Vec<(&'static str, Vec<&'a str>)> {
     let named = |s: Status| -> Vec<&str> {
-        let at = |j: &&Judged<'_>| j.status.progress.status().0 == s;
+        let at = |j: &&Judged<'_>| {
+            let live = s == Status::Unmeasured && is_read_live(j.part.kind);
+            j.status.progress.status().0 == s && !live
+        };
         all.iter().filter(at).map(|j| j.part.name.as_str()).collect()
     };
     [(Status::Unmeasured, "to measure"), (Status::Judged, "to decide"), (Status::Failed, "did not work")]

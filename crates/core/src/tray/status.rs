@@ -56,8 +56,7 @@ pub fn goes(part: &TrayPart) -> bool {
     part.decisions.last().is_some_and(|d| d.decided == Outcome::Replace)
 }
 
-/// The steps that there are for a kind of part. A lamp lights or not, a circuit works in its socket: there is nothing
-/// to measure and judge.
+/// The steps that there are for a kind of part. A lamp lights or not: there is nothing to measure and judge.
 #[must_use]
 pub fn steps(kind: PartKind) -> Vec<Step> {
     use crate::named::Named;
@@ -66,8 +65,9 @@ pub fn steps(kind: PartKind) -> Vec<Step> {
         | PartKind::Capacitor
         | PartKind::Coil
         | PartKind::Diode
-        | PartKind::Transistor => Step::ALL.to_vec(),
-        PartKind::Lamp | PartKind::Ic => vec![Step::Read, Step::Fit, Step::Prove],
+        | PartKind::Transistor
+        | PartKind::Ic => Step::ALL.to_vec(),
+        PartKind::Lamp => vec![Step::Read, Step::Fit, Step::Prove],
     }
 }
 

@@ -4,9 +4,9 @@ use super::installed::{Installed, as_found, installed};
 use super::status::{PartStatus, decided, status};
 use super::{Status, TakenReading, Tray, TrayPart};
 use crate::caution::Step;
-use crate::part::Part;
+use crate::part::{Part, PartKind};
 use crate::quantity::{Ohm, Quantity, Volt};
-use crate::reading::{ReadQuantity, usual};
+use crate::reading::{ReadQuantity, is_read_live, usual};
 use crate::verdict::{Outcome, Partner, Policy, Verdict, judge};
 
 /// The others of a part's pair or group, as far as they have a reading that decides (rule R1, matched positions).
@@ -104,7 +104,9 @@ impl Judged<'_> {
         let settled = decided(self.part).is_some_and(|d| d.decided != Outcome::MeasureAgain);
         let again = self.verdict.as_ref().is_some_and(|v| v.call == Outcome::MeasureAgain);
         let open = match self.status.progress.status().0 {
-            Status::Unmeasured | Status::Failed => true,
+            // What is read with the set on is not put on the tray to be measured.
+            Status::Unmeasured => !is_read_live(self.part.kind),
+            Status::Failed => true,
             Status::Proven => false,
             Status::Unread | Status::Judged | Status::Decided | Status::Fitted => again,
         };
@@ -146,6 +148,10 @@ pub fn latest(part: &TrayPart) -> Option<&TakenReading> {
 /// of `None` is beyond the meter's range.
 #[must_use]
 pub fn measured(part: &TrayPart) -> Option<(Quantity, Option<f64>)> {
+    // One pin says nothing of a circuit.
+    if part.kind == PartKind::Ic {
+        return None;
+    }
     if let Some(r) = latest(part).map(|r| r.reading) {
         return Some((r.quantity.quantity(), r.value_si()));
     }

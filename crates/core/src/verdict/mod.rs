@@ -10,6 +10,7 @@ pub mod dial;
 mod diode;
 pub mod electrolytic;
 mod finding;
+mod ic;
 mod intermittent;
 pub mod leakage;
 pub mod number;
@@ -123,6 +124,7 @@ pub fn judge(case: Case<'_>, policy: &Policy) -> Verdict {
         Part::Coil(part) => coil::judge(case, part, policy),
         Part::Diode(part) => diode::judge(case, part, policy),
         Part::Transistor(part) => transistor::judge(case, part),
+        Part::Ic(part) => ic::judge(case, part),
     };
     intermittent::weigh(&mut verdict, case);
     signs::weigh(&mut verdict, case);

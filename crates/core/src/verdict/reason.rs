@@ -32,6 +32,8 @@ named! {
         Drop = "R6d",
         /// Transistors.
         Transistor = "R11",
+        /// Integrated circuits.
+        Circuit = "R21",
         /// What is seen.
         VisualSign = "R6v",
     }
@@ -58,6 +60,7 @@ impl Rule {
             Self::Winding => Source::practice("copper and temperature together"),
             Self::Drop => Source::memory("drops of healthy junctions"),
             Self::Transistor => Source::practice("two junctions, gain, leakage, breakdown"),
+            Self::Circuit => Source::practice("feed, ground, what hangs on the pin, and the circuit last"),
             Self::VisualSign => Source::practice("what is seen counts whatever is read"),
         }
     }

@@ -224,6 +224,7 @@ fn reading(i: usize, r: &ReadingBody) -> Result<Reading, ApiError> {
     let volts = quantity(&field("test_voltage"), r.test_voltage.map(f64::abs), Volt::new)?;
     let hertz = quantity(&field("test_frequency"), r.test_frequency, Hertz::new)?;
     Ok(Reading {
+        pin: None,
         quantity: of,
         shown,
         state: r.state,

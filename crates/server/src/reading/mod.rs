@@ -54,6 +54,7 @@ pub async fn take(
     let taking = Taking {
         key: new.key,
         quantity: entered.quantity,
+        pin: new.pin,
         value_si: entered.value_si,
         state: new.state,
         hot: new.hot,

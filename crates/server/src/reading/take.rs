@@ -19,6 +19,8 @@ pub struct Taking<'a> {
     pub key: Uuid,
     /// What was read.
     pub quantity: ReadQuantity,
+    /// At which pin, of a circuit.
+    pub pin: Option<u8>,
     /// In the base unit; `None` beyond the meter's range.
     pub value_si: Option<f64>,
     /// How the part sat.
@@ -55,7 +57,10 @@ pub async fn record(db: &mut PgConnection, part: &PartRow, t: &Taking<'_>) -> Re
         let why = format!("{} is a {kind}: no {} is measured of it here", part.name, t.quantity.called());
         return Err(ApiError::field(t.field, why));
     }
+    let pin =
+        owl_core::ic::pin_of(part.name.as_str(), t.quantity, t.pin).map_err(|e| ApiError::field("pin", e))?;
     let mut reading = Reading {
+        pin,
         state: t.state,
         hot: t.hot,
         mode: t.mode.unwrap_or(Mode::Dc),

@@ -17,6 +17,8 @@ pub struct NewReading {
     pub typed: String,
     /// What is read; what such a part is read in first where it does not say.
     pub quantity: Option<ReadQuantity>,
+    /// At which pin, of a circuit.
+    pub pin: Option<u8>,
     /// How the part sits.
     pub state: State,
     /// Whether it is hot.

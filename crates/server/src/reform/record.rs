@@ -210,6 +210,7 @@ pub async fn leakage(
     };
     let typed = format!("{amperes} at {volts} on the {bench}");
     let taking = crate::reading::take::Taking {
+        pin: None,
         key: new.key,
         quantity: ReadQuantity::LeakageCurrent,
         value_si: Some(amperes.amperes()),

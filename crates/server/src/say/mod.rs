@@ -155,6 +155,7 @@ async fn apply(
     let taking = Taking {
         key,
         quantity: m.quantity,
+        pin: m.pin,
         value_si: m.value_si,
         state: m.state,
         hot: m.hot,

@@ -1,7 +1,7 @@
 //! What is wanted, from a question or from a part on the tray.
 
 use owl_core::named::Named;
-use owl_core::part::{Circuit, Fact, PartKind};
+use owl_core::part::{Circuit, Fact, Ic, Part, PartKind};
 use owl_core::quantity::{Ampere, Farad, Volt};
 use owl_core::set::SetClass;
 use owl_core::substitute::{Can, LampFeed, OldPart, Wanted, is_sought_by_value, rectifier_valve};
@@ -27,7 +27,7 @@ pub fn asked(q: &SubstituteQuestion) -> Result<Wanted, ApiError> {
         let fed = if q.in_chain == Some(true) { LampFeed::Chain(None) } else { LampFeed::Alone };
         lamp(volts, q.part.current, fed)?
     } else if kind == PartKind::Ic {
-        OldPart::Ic
+        OldPart::Part(Part::Ic(Ic { device: q.part.type_number.as_deref().and_then(owl_core::ic::device) }))
     } else {
         OldPart::Part(part(&q.part)?)
     };

@@ -17,6 +17,8 @@ pub struct ReadingRow {
     pub part_id: Uuid,
     /// What was read.
     pub quantity: ReadQuantity,
+    /// At which pin, of a circuit.
+    pub pin: Option<i16>,
     /// In the base unit; `None` beyond the range.
     pub value: Option<f64>,
     /// Where the range ends.
@@ -77,6 +79,7 @@ impl ReadingRow {
             id,
             part_id,
             quantity: r.quantity,
+            pin: r.pin.map(i16::from),
             value: r.value_si(),
             ceiling,
             state: r.state,
@@ -119,6 +122,7 @@ impl ReadingRow {
         Ok(Reading {
             quantity: self.quantity,
             shown,
+            pin: self.pin.and_then(|n| u8::try_from(n).ok()),
             state: self.state,
             hot: self.hot,
             since_soldering: None,
@@ -135,7 +139,7 @@ impl ReadingRow {
 pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<ReadingRow>, StoreError> {
     Ok(sqlx::query_as!(
         ReadingRow,
-        r#"select r.id, part_id, quantity, value, ceiling, state, hot, mode, test_volts, test_hertz, setting, instrument_id,
+        r#"select r.id, part_id, quantity, pin, value, ceiling, state, hot, mode, test_volts, test_hertz, setting, instrument_id,
                   instrument, way, of_reading, counts, resolution, typed, taken_at, s.why as "voided?",
                   s.struck_at as "voided_at?"
            from reading r left join strike s on s.reading_id = r.id
@@ -151,8 +155,8 @@ pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<Rea
 pub async fn insert(db: &mut PgConnection, r: &ReadingRow) -> Result<bool, StoreError> {
     let done = sqlx::query!(
         "insert into reading (id, part_id, ticket_id, quantity, value, overrange, ceiling, state, hot, mode, test_volts, test_hertz,
-                              setting, instrument_id, instrument, way, of_reading, counts, resolution, typed, taken_at)
-         values ($1, $2, (select ticket_id from part where id = $2), $3, $4, $4::float8 is null, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18,
+                              setting, instrument_id, instrument, way, of_reading, counts, resolution, typed, pin, taken_at)
+         values ($1, $2, (select ticket_id from part where id = $2), $3, $4, $4::float8 is null, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19,
                  clock_timestamp())
          on conflict (id) do nothing",
         r.id,
@@ -172,7 +176,8 @@ pub async fn insert(db: &mut PgConnection, r: &ReadingRow) -> Result<bool, Store
         r.of_reading,
         r.counts,
         r.resolution,
-        r.typed
+        r.typed,
+        r.pin
     )
     .execute(db)
     .await?;

@@ -2,6 +2,7 @@
 //! write answers with.
 
 pub mod load;
+pub mod pins;
 pub mod reading_view;
 pub mod strip;
 pub mod view;

@@ -47,6 +47,8 @@ pub struct ReadingView {
     pub id: Uuid,
     /// What was read.
     pub quantity: ReadQuantity,
+    /// At which pin, of a circuit.
+    pub pin: Option<u8>,
     /// What was read, in words: `ESR`.
     pub called: String,
     /// The value; null beyond the meter's range.
@@ -100,7 +102,8 @@ impl ReadingView {
         Ok(Self {
             id: row.id,
             quantity: reading.quantity,
-            called: reading.quantity.called().to_owned(),
+            pin: reading.pin,
+            called: reading.pin.map_or_else(|| reading.quantity.called().to_owned(), |n| format!("pin {n}")),
             measured: row.value.map(|v| Amount::of(reading.quantity.quantity(), v)),
             overrange: row.value.is_none(),
             state: reading.state,

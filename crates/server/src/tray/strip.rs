@@ -6,6 +6,7 @@ use owl_core::marking::{Code, Colour, Scheme};
 use owl_core::part::position::isolate;
 use owl_core::part::{MadeOf, PartKind, Position, VisualSign};
 use owl_core::quantity::{Ohm, Quantity};
+use owl_core::reading::is_read_live;
 use owl_core::tray::verdict::{Judged, judged, measured, overloaded};
 use owl_core::tray::{Status, TrayPart, question};
 use owl_core::verdict::{Outcome, Policy};
@@ -45,6 +46,8 @@ pub struct StripView {
     /// How to free one end of it.
     #[serde(serialize_with = "crate::dialect::said")]
     pub isolate: String,
+    /// Whether it is measured with the set on.
+    pub read_live: bool,
     /// The bank that it is in series in, and its place there: `HT bank, 3 of 8`.
     pub bank: Option<String>,
     /// The part with which it may have died.
@@ -170,6 +173,7 @@ pub fn strip_of(row: &PartRow, loaded: &Loaded, judged: &Judged<'_>, policy: &Po
         group: tray.others(part).map(PairView::of).collect(),
         looks: part.looks.to_vec(),
         isolate: isolate(part.kind, part.position, &row.place),
+        read_live: is_read_live(part.kind),
         bank: loaded.tray.bank_of(part.id).and_then(|b| b.place_in_words(part.id)),
         suspect_of: part.suspect_of.and_then(|id| tray.part(id)).map(PairView::of),
         type_number: part.installed_type().map(str::to_owned),

@@ -17,6 +17,7 @@ use sqlx::PgConnection;
 use uuid::Uuid;
 
 use super::load::{Loaded, around, of_ticket};
+use super::pins::CircuitView;
 use super::reading_view::ReadingView;
 use super::strip::{PairView, strip_of};
 use super::wire::{
@@ -92,6 +93,7 @@ pub fn part_view(row: &PartRow, loaded: &Loaded, policy: &Policy) -> Result<Part
     let asked = overloaded(tray, part, judged.verdict.as_ref(), policy);
     Ok(PartView {
         pair: (strip.group.len() == 1).then(|| strip.group[0].clone()),
+        circuit: CircuitView::of(part),
         can_look: VisualSign::of(kind).collect(),
         stage: part.position.filter(|_| kind == PartKind::Transistor).and_then(stage_at),
         facts: facts(tray, part),

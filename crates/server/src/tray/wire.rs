@@ -15,6 +15,7 @@ use time::OffsetDateTime;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
+use super::pins::CircuitView;
 use super::reading_view::ReadingView;
 use super::strip::{PairView, StripView};
 use crate::amount::Amount;
@@ -32,6 +33,8 @@ pub struct PartView {
     pub strip: StripView,
     /// The other half of its pair, where it is one of two.
     pub pair: Option<PairView>,
+    /// Of a circuit whose type the table knows: its pins.
+    pub circuit: Option<CircuitView>,
     /// What can be seen on such a part.
     pub can_look: Vec<VisualSign>,
     /// Of a transistor: the stage that its position is, as the transistor desk names it.

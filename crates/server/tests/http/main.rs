@@ -6,6 +6,7 @@ mod support;
 
 mod bank;
 mod bench_cases;
+mod circuit;
 mod demo;
 mod dialect;
 mod docs;

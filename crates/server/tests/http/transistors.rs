@@ -317,7 +317,7 @@ async fn a_shorted_output_transistor_brings_its_suspects_and_the_new_one_is_chec
     let t = s.ticket(&["Q6 AD139 output stage", "Q6 rail 12", "TR2 AC152 driver", "U1 TBA120"]).await;
     let q6 = part(&t, "Q6");
     assert_eq!((q6["kind"].as_str(), q6["position"].as_str()), (Some("transistor"), Some("output stage")));
-    assert_eq!(part(&t, "U1")["steps"], json!(["read", "fit", "prove"]));
+    assert_eq!(part(&t, "U1")["steps"], json!(["read", "measure", "judge", "fit", "prove"]));
     let id = q6["id"].as_str().unwrap();
     let shorted = six([Value::Null, json!(0.16), Value::Null, json!(0.158), json!(0.002), json!(0.003)]);
     let keep = json!({"key": Uuid::new_v4(), "question": shorted});

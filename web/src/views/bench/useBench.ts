@@ -65,7 +65,9 @@ function create() {
   /** What to warn of at the places named. */
   const cautionsAt = (...at: (Step | Schemas['PlaceOfACaution'])[]) =>
     ticket.value?.cautions.filter((c) => at.includes(c.step)) ?? []
-  const cautions = computed(() => cautionsAt(step.value))
+  /** What is measured with the set on wants the cautions of a live probe, and not those of an empty set. */
+  const probed = computed(() => step.value === 'measure' && strip.value?.read_live === true)
+  const cautions = computed(() => cautionsAt(probed.value ? 'voltages' : step.value))
 
   function move(by: number) {
     const parts = ticket.value?.parts ?? []
@@ -166,6 +168,7 @@ function create() {
     strip,
     part: lying.part,
     step,
+    probed,
     cautions,
     cautionsAt,
     loading,

@@ -8,6 +8,7 @@ import DisagreementNote from './DisagreementNote.vue'
 import FitStep from './FitStep.vue'
 import JudgeStep from './JudgeStep.vue'
 import MeasureStep from './MeasureStep.vue'
+import PinStep from './PinStep.vue'
 import ProveStep from './ProveStep.vue'
 import ReadStep from './ReadStep.vue'
 import SafetyNote from './SafetyNote.vue'
@@ -23,6 +24,7 @@ const bench = useBench()
 const charged = computed(() => bench.live.value.find((r) => r.part_id === bench.strip.value?.id))
 const current = ref<StepKeys>()
 const steps = { read: ReadStep, measure: MeasureStep, judge: JudgeStep, fit: FitStep, prove: ProveStep }
+const shown = computed(() => (bench.probed.value ? PinStep : steps[bench.step.value]))
 
 defineExpose({
   main: () => current.value?.main?.(),
@@ -62,7 +64,7 @@ defineExpose({
         <SuspectNote :part="bench.part.value" />
       </div>
       <component
-        :is="steps[bench.step.value]"
+        :is="shown"
         v-if="bench.part.value"
         :key="`${bench.part.value.id}-${bench.step.value}`"
         ref="current"
