@@ -174,8 +174,8 @@ fn its_like_goes_in_where_its_supply_holds_what_feeds_it() {
     let found = offered("TDA2002", Some(13.8), &lots);
     assert_eq!(
         types(&found)[..2],
-        ["tda 2002", "TDA2002"],
-        "the same before the like, the drawer before the shop"
+        ["tda 2002", "TDA2003"],
+        "the drawer before the shop, the same before the like"
     );
     assert!(types(&found).contains(&"TDA2003"));
     assert!(
