@@ -5,7 +5,7 @@ mod feeds;
 
 use feeds::{capacitor, feed, load, measured, resistor, volts};
 use owl_core::feed::search::{Findings, Question, diagnose};
-use owl_core::feed::{Fault, Feed, FeedError, FeedPart, loads, sentence};
+use owl_core::feed::{Fault, Feed, FeedError, FeedPart, loads, says, sentence};
 use owl_core::quantity::{Ohm, Volt};
 use proptest::prelude::*;
 
@@ -317,4 +317,75 @@ fn a_corroded_joint_is_found_by_the_volts_on_its_two_sides() {
     assert_eq!((f.parts()[open.suspects[0].part].name.as_str(), open.suspects[0].fault), ("J3", Fault::Open));
     assert_eq!(sentence::written(&told("W2 from a to b"), false), "W2 from a to b");
     assert!(sentence::told("W2 from a", &[]).is_ok(), "to ground");
+}
+
+/// Ohm's law by hand: 1.5 mA through 33 kΩ and 7.5 mA through 4.7 kΩ should leave 155 V at `b`; at 4 mA 61 V are left.
+#[test]
+fn a_load_that_draws_too_much_is_a_suspect_with_its_current() {
+    let mut parts = two_stages().parts().to_vec();
+    parts.retain(|p| p.name != "V2" && p.name != "C2");
+    parts.push(load("V2", "b", "ground", 1.5e-3));
+    let f = feed(240.0, parts.clone());
+    parts.retain(|p| p.name != "V2");
+    parts.push(load("V2", "b", "ground", 4e-3));
+    let truth = feed(240.0, parts);
+    let (a, b) = (volts(&truth, "a"), volts(&truth, "b"));
+    let found = ask(&f, &[("a", a), ("b", b)]);
+    let v2 = found.suspects.iter().find(|s| f.parts()[s.part].name == "V2").expect("V2 is suspected");
+    assert!(v2.says(&f).contains("V2 drawing 4 mA, 2.7 times what it should"), "{}", v2.says(&f));
+    let (state, truth) = (v2.state(&f), truth.healthy());
+    for n in ["a", "b"] {
+        assert!(
+            (state.volts(n).unwrap().volts() / truth.volts(n).unwrap().volts() - 1.0).abs() < 0.01,
+            "{n}"
+        );
+    }
+    // Beside a capacitor that may leak it stands behind.
+    let beside = two_stages();
+    let found = ask(&beside, &[("a", a), ("b", b)]);
+    let at = |name: &str| found.suspects.iter().position(|s| beside.parts()[s.part].name == name);
+    assert!(at("C2") < at("V2") && at("V2").is_some(), "{found:?}");
+    // One that draws less is no such suspect.
+    let less = ask(&f, &[("a", a + 8.0), ("b", 219.0)]);
+    assert!(less.suspects.iter().all(|s| !matches!(s.fault, Fault::Overdrawing(_))), "{less:?}");
+}
+
+fn read(of: &[(&str, f64)]) -> Vec<(String, Ohm)> {
+    of.iter().map(|(n, r)| ((*n).to_owned(), Ohm::computed(*r))).collect()
+}
+
+/// Common practice, no source: what was measured with an end free is known, and the rest is reckoned with it.
+#[test]
+fn what_was_read_by_itself_counts_as_read_and_is_no_suspect() {
+    let f = two_stages();
+    let mut parts = f.parts().to_vec();
+    parts[3] = resistor("R2", "a", "b", 52e3);
+    let truth = feed(240.0, parts.clone());
+    let at = [("a", volts(&truth, "a")), ("b", volts(&truth, "b"))];
+    let known = two_stages().with_read(&read(&[("R2", 51.8e3)]));
+    let found = ask(&known, &at);
+    assert!(found.agrees, "{found:?}");
+    assert_eq!(known.read_off().len(), 1);
+    let said = says(&known, &found, 2);
+    assert!(said.starts_with("R2 reads 51.8 kΩ for 33 kΩ: with that these readings are explained"), "{said}");
+    // What a healthy branch shows is still by the sheet.
+    let b = found.expected.iter().find(|(n, _)| n == "b").unwrap().1;
+    assert!((b.volts() - volts(&f, "b")).abs() < 1e-9);
+    // Read right, it is out of the question, and what leaks beside it is left.
+    let leak = f_with_leak(15e3);
+    let at = [("a", volts(&leak, "a")), ("b", volts(&leak, "b"))];
+    let found = ask(&two_stages().with_read(&read(&[("R2", 33.2e3), ("R1", 4710.0)])), &at);
+    assert!(
+        found.suspects.iter().all(|s| !["R1", "R2"].contains(&f.parts()[s.part].name.as_str())),
+        "{found:?}"
+    );
+    assert_eq!(f.parts()[found.suspects[0].part].name, "C2");
+    // A capacitor that leaks by the meter explains it; one that a meter's few volts pass is still suspected.
+    let leaky = two_stages().with_read(&read(&[("C2", 15e3)]));
+    assert!(says(&leaky, &ask(&leaky, &at), 2).starts_with("C2 leaks as 15 kΩ do: with that"));
+    let passed = ask(&two_stages().with_read(&read(&[("C2", 30e6)])), &at);
+    assert!(passed.suspects.iter().any(|s| f.parts()[s.part].name == "C2"), "{passed:?}");
+    // Two at once: what was read is said first.
+    let both = two_stages().with_read(&read(&[("R1", 9e3)]));
+    assert!(says(&both, &ask(&both, &at), 2).starts_with("R1 reads 9 kΩ for 4.7 kΩ, and that is not all."));
 }

@@ -52,6 +52,9 @@ const off = (name: string) => node(name)?.off === true
         <rect :x="s.x + 46" :y="s.y - 13" width="76" height="26" rx="5" class="body" />
         <text :x="s.x + 84" :y="s.y + 5" class="name mid">{{ s.part.ref }}</text>
         <text :x="s.x + 84" :y="s.y - 20" class="value mid">{{ s.part.value }}</text>
+        <text v-if="s.part.read" :x="s.x + 84" :y="s.y - 36" class="carry mid">
+          {{ words.job.feed.reads(s.part.read.text) }}
+        </text>
         <text :x="s.x + 84" :y="s.y + 30" class="carry mid">{{ carries(s.part.ref)[0] }}</text>
         <text :x="s.x + 84" :y="s.y + 46" class="carry mid">
           {{ carries(s.part.ref)[1] }}{{ s.part.rating ? ` of ${s.part.rating.text}` : '' }}

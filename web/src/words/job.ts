@@ -221,12 +221,14 @@ export const job = {
     },
   },
   feed: {
+    reads: (v: string) => `reads ${v}`,
     computed: (volts: string) => `good: ${volts}`,
     none: 'No supply branch yet: a rail, what hangs on it, what was read. A part a line.',
     example: 'R7 from rail to plate line 2k2 1W\nC5 plate line 10u\nV2 plate line 14mA',
     name: 'Called',
     rail: 'Rail by the sheet',
-    parts: 'Parts, one a line: name, from, to, value; W is a track, J a joint, S a switch',
+    parts:
+      'Parts, one a line: name, from, to, value; W is a track, J a joint, S a switch, F a fuse, D a diode that conducts',
     node: 'node',
     sheet: 'sheet',
     measured: 'read',

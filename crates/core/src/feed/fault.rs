@@ -21,6 +21,8 @@ named! {
         Leaking = "leaking",
         /// Draws nothing.
         MissingLoad = "missing load",
+        /// A load that draws more than it should.
+        Overdrawing = "drawing too much",
         /// A contact with a resistance: corroded, cracked, dirty.
         Risen = "resistance risen",
     }
@@ -39,6 +41,8 @@ pub enum Fault {
     Leaking(Ohm),
     /// Draws nothing.
     MissingLoad,
+    /// A load that draws as much as so many ohms would in its place.
+    Overdrawing(Ohm),
     /// A track, a joint or a switch's contact with a resistance.
     Risen(Ohm),
 }
@@ -53,16 +57,17 @@ impl Fault {
             Self::Drifted(_) => FaultKind::Drifted,
             Self::Leaking(_) => FaultKind::Leaking,
             Self::MissingLoad => FaultKind::MissingLoad,
+            Self::Overdrawing(_) => FaultKind::Overdrawing,
             Self::Risen(_) => FaultKind::Risen,
         }
     }
 
-    /// Ohms of a leak, the factor of a drift; none where a fault has no size.
+    /// Ohms of a leak or of a load, the factor of a drift; none where a fault has no size.
     #[must_use]
     pub fn estimate(self) -> Option<f64> {
         match self {
             Self::Drifted(k) => Some(k.fraction()),
-            Self::Leaking(r) | Self::Risen(r) => Some(r.ohms()),
+            Self::Leaking(r) | Self::Risen(r) | Self::Overdrawing(r) => Some(r.ohms()),
             Self::Open | Self::Short | Self::MissingLoad => None,
         }
     }
@@ -84,6 +89,7 @@ impl Fault {
             (Self::Drifted(k), _) => format!("drifted to {:.2} times its value", k.fraction()),
             (Self::Leaking(r), _) => format!("leaking, about {}", short(r.ohms())),
             (Self::MissingLoad, _) => "drawing nothing".to_owned(),
+            (Self::Overdrawing(_), _) => "drawing too much".to_owned(),
             (Self::Risen(r), _) => format!("corroded or cracked, about {}", short(r.ohms())),
         }
     }
@@ -93,12 +99,15 @@ impl Fault {
         match (self, element) {
             (Self::Open | Self::MissingLoad, _) => 0.0,
             (Self::Short, _) => 1.0 / SHORT,
-            (Self::Leaking(r) | Self::Risen(r), _) => 1.0 / r.ohms().max(SHORT),
+            (Self::Leaking(r) | Self::Risen(r) | Self::Overdrawing(r), _) => 1.0 / r.ohms().max(SHORT),
             (Self::Drifted(k), Element::Resistor(r)) => 1.0 / (k.fraction() * r.ohms()).max(SHORT),
             (Self::Drifted(_), _) => 0.0,
         }
     }
 }
+
+/// How far a part may be off that was read by itself (practice: the meter's own error and the warmth at work).
+const READ: f64 = 0.02;
 
 /// A part's number in its feed and what is wrong with it.
 pub(super) type Faulty = (usize, Fault);
@@ -117,10 +126,9 @@ pub(super) fn fixed(feed: &Feed) -> Vec<Faulty> {
     all
 }
 
-/// The parts that can be off by any size: resistors drift, capacitors leak, contacts corrode.
+/// The parts that can be off by any size: resistors drift, capacitors leak, contacts corrode, loads draw too much.
 pub(super) fn sized(feed: &Feed) -> Vec<usize> {
-    let can = |p: &super::FeedPart| p.element.kind() != FeedKind::Load;
-    (0..feed.parts.len()).filter(|i| can(&feed.parts[*i]) && feed.matters(*i)).collect()
+    (0..feed.parts.len()).filter(|i| feed.matters(*i)).collect()
 }
 
 /// The least and the most of a drift that is named as one; beyond, the part is as good as shorted or open.
@@ -146,19 +154,29 @@ pub(super) fn of_size(feed: &Feed, part: usize, siemens: f64) -> Option<Fault> {
         Element::Contact if (SHORT * 10.0..=LEAST_LEAK).contains(&ohms) => {
             Some(Fault::Risen(Ohm::computed(ohms)))
         }
+        Element::Current(_) | Element::Resistance(_) if ohms >= SHORT * 10.0 => {
+            Some(Fault::Overdrawing(Ohm::computed(ohms)))
+        }
         Element::Capacitor(_) | Element::Contact | Element::Current(_) | Element::Resistance(_) => None,
     }
 }
 
 impl Feed {
-    /// Whether a fault of the part shows at any node: not between the rail and ground.
+    /// Whether a fault of the part is sought: where it shows at any node, not between the rail and ground, and where the part
+    /// was not read by itself.
     fn matters(&self, part: usize) -> bool {
+        if self.read[part].is_some() {
+            return false;
+        }
         let (a, b) = self.ends[part];
         matches!(a, super::End::Node(_)) || matches!(b, super::End::Node(_))
     }
 
     /// How far a good part may be off.
     pub(super) fn tolerance(&self, part: usize) -> f64 {
-        self.parts[part].tolerance.map_or(super::TOLERANCE, Fraction::fraction)
+        match self.read[part] {
+            Some(_) => READ,
+            None => self.parts[part].tolerance.map_or(super::TOLERANCE, Fraction::fraction),
+        }
     }
 }

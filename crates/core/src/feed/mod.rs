@@ -6,7 +6,7 @@
 //!
 //! What this cannot know: the rail is taken as stiff; a valve is a load of constant current that never pulls its node
 //! below zero; an open capacitor shows nothing in direct voltages; a load that draws too much looks like a leak beside
-//! it, and is named in the measurement that would tell ([`separate`]), not as a suspect.
+//! it, and stands behind it.
 
 pub mod error;
 mod fault;
@@ -39,7 +39,8 @@ named! {
         Capacitor = "capacitor",
         /// A valve, a transistor, a bleeder: what the feed is for.
         Load = "load",
-        /// A track, a wire, a joint, a switch's contact: no resistance while it is good.
+        /// A track, a wire, a joint, a switch's contact, a fuse, a diode the way it conducts: next to no resistance while it is
+        /// good.
         Contact = "contact",
     }
 }
@@ -91,6 +92,8 @@ pub struct FeedPart {
 
 /// How far a part may be off of which nothing is said (practice: a silver band; a sheet's current is no better).
 pub const TOLERANCE: f64 = 0.1;
+/// A capacitor that leaks as little as that is left out of account (practice: it shows at no node of a feed).
+const LEAKS: Ohm = Ohm::computed(2e6);
 /// The name of the node that is the source.
 pub const RAIL: &str = "rail";
 /// More parts than this are no feed, but a set.
@@ -111,6 +114,8 @@ pub struct Feed {
     nodes: Vec<String>,
     parts: Vec<FeedPart>,
     ends: Vec<(End, End)>,
+    /// What a part was read as with an end free; nothing of others.
+    read: Vec<Option<Ohm>>,
 }
 
 impl Feed {
@@ -150,7 +155,49 @@ impl Feed {
         if !ends.iter().any(|(a, b)| *a == End::Rail || *b == End::Rail) {
             return Err(FeedError::NothingOnRail);
         }
-        Ok(Self { rail: rail.volts(), nodes, parts, ends })
+        let read = vec![None; parts.len()];
+        Ok(Self { rail: rail.volts(), nodes, parts, ends, read })
+    }
+
+    /// The same feed with parts as they were read with an end free: resistors by their ohms, capacitors by the ohms that they
+    /// leak. What was read is what it is, and no suspect. A capacitor that leaks next to nothing stays one: a meter's few
+    /// volts prove no more (rule R3m).
+    #[must_use]
+    pub fn with_read(mut self, read: &[(String, Ohm)]) -> Self {
+        for (part, own) in self.parts.iter().zip(&mut self.read) {
+            let ohms = read.iter().find(|(n, r)| *n == part.name && *r > Ohm::ZERO).map(|(_, r)| *r);
+            *own = ohms.filter(|r| match part.element.kind() {
+                FeedKind::Resistor => true,
+                FeedKind::Capacitor => *r < LEAKS,
+                FeedKind::Load | FeedKind::Contact => false,
+            });
+        }
+        self
+    }
+
+    /// The same feed with every part as it is drawn.
+    #[must_use]
+    pub fn as_drawn(&self) -> Self {
+        Self { read: vec![None; self.parts.len()], ..self.clone() }
+    }
+
+    /// The parts that were read and are not what they should be: a resistor outside its tolerance, a capacitor that leaks.
+    #[must_use]
+    pub fn read_off(&self) -> Vec<(usize, Ohm)> {
+        let off = |i: usize, r: Ohm| match self.parts.get(i).map(|p| p.element) {
+            Some(Element::Resistor(v)) => {
+                let t = self.parts.get(i).and_then(|p| p.tolerance).map_or(TOLERANCE, Fraction::fraction);
+                ((r / v) - 1.0).abs() > t
+            }
+            Some(Element::Capacitor(_)) => true,
+            _ => false,
+        };
+        self.read
+            .iter()
+            .enumerate()
+            .filter_map(|(i, r)| Some((i, (*r)?)))
+            .filter(|(i, r)| off(*i, *r))
+            .collect()
     }
 
     /// The same feed at another rail.

@@ -1,29 +1,47 @@
 //! The findings in a sentence or two, as one would say them across the bench.
 
-use super::Feed;
 use super::search::{Findings, Suspect};
+use super::{Element, Feed};
 
 /// In plain words: what explains the readings, what it overloads, what to do next.
 #[must_use]
 pub fn says(feed: &Feed, found: &Findings, readings: usize) -> String {
+    let off = read_off(feed);
+    if found.agrees && !off.is_empty() {
+        return format!("{off}: with that these readings are explained, and nobody else is suspected.");
+    }
     if found.agrees {
         return "Good parts within their tolerance explain these readings: nobody is suspected.".to_owned();
     }
+    let lead = if off.is_empty() { String::new() } else { format!("{off}, and that is not all. ") };
     let all = match readings {
         1 => "the reading".to_owned(),
         2 => "both readings".to_owned(),
         n => format!("all {n} readings"),
     };
     let best = found.suspects.first().filter(|s| s.explains.fraction() >= EXPLAINS);
-    let mut text = match best {
+    let mut text = lead;
+    text.push_str(&match best {
         Some(best) => single(feed, found, best, &all),
         None => double(feed, found, readings),
-    };
+    });
     if let Some(by) = &found.separate_by {
         text.push(' ');
         text.push_str(by);
     }
     text
+}
+
+/// The parts that were read and are off, in words: `R9 reads 5.2 kΩ for 3.3 kΩ`.
+fn read_off(feed: &Feed) -> String {
+    let each = feed.read_off().into_iter().filter_map(|(i, r)| {
+        let part = feed.parts.get(i)?;
+        Some(match part.element {
+            Element::Resistor(v) => format!("{} reads {r} for {v}", part.name),
+            _ => format!("{} leaks as {r} do", part.name),
+        })
+    });
+    each.collect::<Vec<_>>().join(", ")
 }
 
 /// From this fit on a fault is said to explain the readings.
@@ -53,8 +71,7 @@ fn single(feed: &Feed, found: &Findings, best: &Suspect, all: &str) -> String {
 const MOST_NAMED: usize = 3;
 
 fn said(feed: &Feed, s: &Suspect) -> String {
-    let part = &feed.parts[s.part];
-    format!("{} {}", part.name, s.fault.says(part.element))
+    s.says(feed)
 }
 
 fn double(feed: &Feed, found: &Findings, readings: usize) -> String {

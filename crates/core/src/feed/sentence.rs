@@ -53,7 +53,8 @@ fn kind(name: &str) -> Option<FeedKind> {
     match name.chars().next()?.to_ascii_uppercase() {
         'R' | 'L' => Some(FeedKind::Resistor),
         'C' => Some(FeedKind::Capacitor),
-        'W' | 'J' | 'S' => Some(FeedKind::Contact),
+        // A diode that conducts and a whole fuse are next to no resistance as well.
+        'W' | 'J' | 'S' | 'D' | 'F' => Some(FeedKind::Contact),
         'V' | 'Q' | 'X' | 'T' => Some(FeedKind::Load),
         _ => None,
     }

@@ -48,6 +48,7 @@ fn word(fault: Fault) -> &'static str {
         Fault::Drifted(_) => "drifted",
         Fault::Leaking(_) => "leaking",
         Fault::MissingLoad => "drawing nothing",
+        Fault::Overdrawing(_) => "drawing too much",
         Fault::Risen(_) => "corroded",
     }
 }
@@ -84,6 +85,7 @@ fn check(feed: &Feed, (part, fault): Faulty) -> String {
         }
         Fault::Open | Fault::Risen(_) => format!("ohms of {} with one end free: open?", p.name),
         Fault::Drifted(_) => format!("ohms of {} with one end free: what it should have?", p.name),
+        Fault::Overdrawing(_) => format!("{} pulled: do the volts come back?", p.name),
         Fault::MissingLoad => format!("{}: is it in its socket, does it glow, does it draw?", p.name),
     }
 }

@@ -56,6 +56,10 @@ impl Feed {
         let (count, n) = (self.parts.len(), self.nodes.len());
         let (mut siemens, mut draws) = (vec![0.0; count], vec![0.0; count]);
         for (i, p) in self.parts.iter().enumerate() {
+            if let Some(r) = self.read[i] {
+                siemens[i] = 1.0 / r.ohms();
+                continue;
+            }
             match p.element {
                 Element::Resistor(r) | Element::Resistance(r) => siemens[i] = 1.0 / r.ohms(),
                 Element::Contact => siemens[i] = 1.0 / SHORT,

@@ -56,8 +56,21 @@ pub struct PinRole {
     /// Above these volts there is a fault, or something else was read.
     most_volts: Option<f64>,
     why_above: String,
+    /// When its pin is probed, the first first: what is fed with high volts before cathodes and grids, heaters last (practice).
+    probed: u8,
     /// Where that comes from.
     pub source: Source,
+}
+
+impl Valve {
+    /// Its pins that are read, in the order in which they are probed: not those that must be left free, and no shield.
+    #[must_use]
+    pub fn in_probing_order(&self) -> Vec<(u8, &'static PinRole)> {
+        let read = |r: &PinRole| !matches!(r.code.as_str(), "ic" | "s");
+        let mut pins: Vec<_> = self.pins.iter().copied().filter(|(_, r)| read(r)).collect();
+        pins.sort_by_key(|(pin, r)| (r.probed, *pin));
+        pins
+    }
 }
 
 impl PinRole {

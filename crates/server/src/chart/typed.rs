@@ -88,39 +88,42 @@ pub fn point(body: &ChartPointBody, chart: &ChartRows) -> Result<(PointRow, Opti
     Ok((row, pair))
 }
 
-/// The pins of a valve that are read: all but those that must be left free and those that stand there already.
+/// The pins of a valve, a transistor or a circuit that are read, in the order in which they are probed; not those that stand
+/// there already.
 pub fn valve(body: &ChartValveBody, chart: &ChartRows) -> Result<Vec<PointRow>, ApiError> {
     let at = owner(&body.at)?;
     let typed = checked_text("valve", &body.valve, 20)?;
-    let valve = valve_of(&typed).ok_or_else(|| {
-        ApiError::field(
+    let (named, pins) = if let Some(valve) = valve_of(&typed) {
+        let pins = valve.in_probing_order().into_iter();
+        let heater = |code: &str| code.starts_with(['h', 'f']);
+        (valve.name.clone(), pins.map(|(pin, r)| (pin, String::new(), heater(&r.code))).collect::<Vec<_>>())
+    } else if let Some(circuit) = owl_core::ic::device(&typed) {
+        let pins = circuit.in_probing_order().into_iter();
+        (circuit.type_number.clone(), pins.map(|p| (p.number, p.name.clone(), false)).collect())
+    } else {
+        return Err(ApiError::field(
             "valve",
             format!("{typed} is in no table here: put its pins in one by one, by its sheet"),
-        )
-    })?;
-    let mut rows = Vec::new();
-    let mut pins = valve.pins.clone();
-    pins.sort_by_key(|p| p.0);
-    for (i, (pin, role)) in pins.iter().filter(|(_, r)| !matches!(r.code.as_str(), "ic" | "s")).enumerate() {
-        let pin = i16::from(*pin);
-        let name = name(&at, Some(pin));
-        if chart.points.iter().any(|p| p.name == name) {
-            continue;
-        }
-        rows.push(PointRow {
+        ));
+    };
+    let there = |name: &str| chart.points.iter().any(|p| p.name == name);
+    let rows: Vec<PointRow> = (1..)
+        .zip(pins)
+        .map(|(i, (pin, note, heater))| PointRow {
             id: Uuid::now_v7(),
-            name,
-            valve: valve.name.clone(),
-            pin: Some(pin),
-            note: String::new(),
+            name: name(&at, Some(i16::from(pin))),
+            valve: named.clone(),
+            pin: Some(i16::from(pin)),
+            note,
             sheet: None,
             fed_through: None,
-            heater: role.code.starts_with(['h', 'f']),
+            heater,
             steady: false,
             pair_id: None,
-            place: last_place(chart) + 1 + i32::try_from(i).unwrap_or(0),
-        });
-    }
+            place: last_place(chart) + i,
+        })
+        .filter(|row| !there(&row.name))
+        .collect();
     if rows.is_empty() {
         return Err(ApiError::field("at", format!("all pins of {at} stand in the chart already")));
     }

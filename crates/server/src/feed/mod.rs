@@ -78,6 +78,12 @@ impl Asked {
         })
     }
 
+    /// The same with parts as they were read with an end free.
+    #[must_use]
+    pub fn with_read(self, read: &[(String, Ohm)]) -> Self {
+        Self { feed: self.feed.with_read(read), ..self }
+    }
+
     /// What the readings say.
     ///
     /// # Errors

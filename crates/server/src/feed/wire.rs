@@ -185,7 +185,7 @@ impl FeedAnswer {
             separate_by: found.separate_by.clone(),
             overloaded,
             says: says(feed, found, readings),
-            flow: flow(feed, &feed.healthy()),
+            flow: flow(feed, &feed.as_drawn().healthy()),
         }
     }
 }
@@ -201,7 +201,7 @@ impl FeedSuspect {
             estimate: s.fault.estimate(),
             explains: s.explains.fraction(),
             because: s.because.clone(),
-            text: format!("{} {}", part.name, s.fault.says(part.element)),
+            text: s.says(feed),
             volts_text: shown(&volts),
             volts: map(&volts),
             flow: flow(feed, &state),

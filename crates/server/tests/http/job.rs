@@ -189,6 +189,25 @@ async fn a_chart_is_scaled_to_the_line_and_two_sets_stand_beside_each_other() {
     assert_eq!(status, 201, "{c}");
     assert_eq!(point(&c, "V2 pin 4")["role"], "grid 2 (screen)");
     assert_eq!(point(&c, "V2 pin 2")["heater"], true);
+    let names = |c: &Value| -> Vec<String> {
+        c["points"].as_array().unwrap().iter().map(|p| p["name"].as_str().unwrap().to_owned()).collect()
+    };
+    // Plate, screen, cathode, grid, and the heaters last (common practice, no source).
+    assert_eq!(names(&c), [3, 4, 8, 5, 2, 7].map(|n| format!("V2 pin {n}")));
+    let (status, u) = s.post(&format!("{path}/valves"), json!({"at": "U1", "valve": "LM386N"})).await;
+    assert_eq!(
+        (status, names(&u)[6..9].to_vec()),
+        (201, [6, 4, 5].map(|n| format!("U1 pin {n}")).to_vec()),
+        "{u}"
+    );
+    assert_eq!(
+        (point(&u, "U1 pin 5")["note"].as_str(), point(&u, "U1 pin 5")["valve"].as_str()),
+        (Some("output"), Some("LM386"))
+    );
+    for p in u["points"].as_array().unwrap().iter().filter(|p| p["name"].as_str().unwrap().starts_with("U1"))
+    {
+        assert_eq!(s.delete(&format!("/api/chart/points/{}", p["id"].as_str().unwrap())).await, 200);
+    }
     let of = |name: &str| point(&c, name)["id"].clone();
     let put = |at: &str, pin: Value, sheet: &str, key: Value, pair: Value| json!({"id": key, "at": at, "pin": pin, "valve": "6V6", "sheet": sheet, "pair": pair});
     let (status, c2) =
@@ -289,6 +308,14 @@ async fn a_feed_is_told_and_its_guilty_part_is_found_from_the_chart() {
         assert_eq!((status, p["field"].as_str()), (422, Some("parts")), "{p}");
         assert!(p["detail"].as_str().unwrap().contains(words), "{p}");
     }
+    // What was read on the tray with an end free counts as it was read.
+    let r6 = part(&t, "R6")["id"].as_str().unwrap();
+    let reading = json!({"key": Uuid::new_v4(), "typed": "41.5k", "state": "lifted"});
+    assert_eq!(s.post(&format!("/api/parts/{r6}/readings"), reading).await.0, 201);
+    let drawn = s.get(&path).await.1["feeds"][0].clone();
+    assert_eq!(drawn["parts"][0]["read"]["text"], "41.5 kΩ");
+    let says = drawn["answer"]["says"].as_str().unwrap();
+    assert!(says.starts_with("R6 reads 41.5 kΩ for 27 kΩ: with that these readings are explained"), "{says}");
     assert_eq!(s.delete(&format!("/api/feeds/{key}")).await, 200);
     assert_eq!(s.get(&path).await.1["feeds"], json!([]));
 }

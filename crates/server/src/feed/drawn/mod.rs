@@ -11,8 +11,8 @@ use axum::http::header;
 use axum::response::IntoResponse;
 use owl_core::chart::{ChartStatus, Point, SheetMeter, Taken, expected, held};
 use owl_core::feed::{FeedKind, RAIL, netlist};
-use owl_core::quantity::{Quantity, Volt};
-use owl_core::tray::branch::branch;
+use owl_core::quantity::{Ohm, Quantity, Volt};
+use owl_core::tray::branch::{as_read, branch};
 use owl_core::verdict::Policy;
 use uuid::Uuid;
 
@@ -230,13 +230,15 @@ async fn view(app: &App, ticket_id: Uuid, run: Option<Uuid>) -> Result<FeedsView
     let loaded = crate::tray::load::of_ticket(&mut tx, ticket_id).await?;
     drop(tx);
     let of = Of::new(&ticket, &rows, &chart, &policy)?;
+    let read = as_read(&loaded.tray);
     let mut feeds = Vec::new();
     for feed in &rows.feeds {
         let on_tray = |name: &str| loaded.tray.called(name).is_some();
         let parts: Vec<&FeedPartRow> = rows.parts.iter().filter(|p| p.feed_id == feed.id).collect();
         let told = parts.iter().map(|p| told_again(p)).collect::<Result<Vec<_>, _>>()?.join("\n");
-        let drawn = parts.iter().map(|p| drawn(p, on_tray(&p.name))).collect();
-        let (answer, missing) = match answered(question(feed, &of, run)?).await {
+        let ohms = |name: &str| read.iter().find(|(n, _)| n == name).map(|(_, r)| *r);
+        let drawn = parts.iter().map(|p| drawn(p, on_tray(&p.name), ohms(&p.name))).collect();
+        let (answer, missing) = match answered(question(feed, &of, run)?, read.clone()).await {
             Ok(answer) => (Some(answer), None),
             Err(ApiError::Impossible { detail, .. }) => (None, Some(detail)),
             Err(e) => return Err(e),
@@ -276,11 +278,11 @@ async fn view(app: &App, ticket_id: Uuid, run: Option<Uuid>) -> Result<FeedsView
     })
 }
 
-async fn answered(q: FeedQuestion) -> Result<FeedAnswer, ApiError> {
-    asked_in_thread(Asked::of(&q)?).await
+async fn answered(q: FeedQuestion, read: Vec<(String, Ohm)>) -> Result<FeedAnswer, ApiError> {
+    asked_in_thread(Asked::of(&q)?.with_read(&read)).await
 }
 
-fn drawn(p: &FeedPartRow, on_tray: bool) -> DrawnPart {
+fn drawn(p: &FeedPartRow, on_tray: bool, read: Option<Ohm>) -> DrawnPart {
     let kind = p.kind;
     let of = match kind {
         FeedKind::Resistor | FeedKind::Contact => Quantity::Resistance,
@@ -295,6 +297,9 @@ fn drawn(p: &FeedPartRow, on_tray: bool) -> DrawnPart {
         b: p.node_b.clone(),
         value: p.value.map(|v| Amount::of(of, v).text).unwrap_or_default(),
         rating: p.rating.map(|w| Amount::of(Quantity::Power, w)),
+        read: read
+            .filter(|_| kind == FeedKind::Resistor)
+            .map(|r| Amount::rounded(Quantity::Resistance, r.ohms(), 3)),
         on_tray,
     }
 }

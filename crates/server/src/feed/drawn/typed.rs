@@ -53,7 +53,13 @@ pub fn typed(
             }
         }
         if all.iter().any(|t| t.part.name == one.part.name) {
-            return Err(at(format!("{} stands there twice", one.part.name)));
+            // One valve draws at its plate and at its screen.
+            let own = if one.part.element.kind() == FeedKind::Load {
+                format!(": call its plate {0}P and its screen {0}S", one.part.name)
+            } else {
+                String::new()
+            };
+            return Err(at(format!("{} stands there twice{own}", one.part.name)));
         }
         if one.part.a == one.part.b {
             return Err(at(format!("both ends of {} are on the same node", one.part.name)));

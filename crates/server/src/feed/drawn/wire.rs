@@ -122,6 +122,8 @@ pub struct DrawnPart {
     pub value: String,
     /// What it may dissipate.
     pub rating: Option<Amount>,
+    /// What it was read as with an end free, of a resistor on the tray.
+    pub read: Option<Amount>,
     /// Whether it lies on the tray.
     pub on_tray: bool,
 }
