@@ -236,6 +236,8 @@ proptest! {
             .map(|i| format!("n{i}"))
             .map(|n| { let v = truth.healthy().volts(&n).map_or(0.0, Volt::volts); (n, Volt::new(shown(v)).unwrap()) })
             .collect();
+        // A load on its last tenths of a volt draws as the model has it, and no valve knows the model.
+        prop_assume!(read.iter().all(|(_, v)| v.volts() == 0.0 || v.volts() > 0.002 * rail));
         let found = diagnose(&Question { feed: &good, measured: &read, meter: None }).unwrap();
         prop_assert!(found.agrees || even(&good, &found).contains(&name.as_str()),
             "{name} {broken:?} {read:?}: {:?}", found.suspects.iter().map(|s| (good.parts()[s.part].name.clone(), s.fault, s.explains.fraction())).collect::<Vec<_>>());
@@ -380,11 +382,9 @@ fn what_was_read_by_itself_counts_as_read_and_is_no_suspect() {
         "{found:?}"
     );
     assert_eq!(f.parts()[found.suspects[0].part].name, "C2");
-    // A capacitor that leaks by the meter explains it; one that a meter's few volts pass is still suspected.
-    let leaky = two_stages().with_read(&read(&[("C2", 15e3)]));
-    assert!(says(&leaky, &ask(&leaky, &at), 2).starts_with("C2 leaks as 15 kΩ do: with that"));
-    let passed = ask(&two_stages().with_read(&read(&[("C2", 30e6)])), &at);
-    assert!(passed.suspects.iter().any(|s| f.parts()[s.part].name == "C2"), "{passed:?}");
+    // A capacitor leaks more at work than at a meter: it is suspected whatever it read.
+    let passed = ask(&two_stages().with_read(&read(&[("C2", 600e3)])), &at);
+    assert_eq!(f.parts()[passed.suspects[0].part].name, "C2", "{passed:?}");
     // Two at once: what was read is said first.
     let both = two_stages().with_read(&read(&[("R1", 9e3)]));
     assert!(says(&both, &ask(&both, &at), 2).starts_with("R1 reads 9 kΩ for 4.7 kΩ, and that is not all."));

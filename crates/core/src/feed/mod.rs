@@ -92,8 +92,6 @@ pub struct FeedPart {
 
 /// How far a part may be off of which nothing is said (practice: a silver band; a sheet's current is no better).
 pub const TOLERANCE: f64 = 0.1;
-/// A capacitor that leaks as little as that is left out of account (practice: it shows at no node of a feed).
-const LEAKS: Ohm = Ohm::computed(2e6);
 /// The name of the node that is the source.
 pub const RAIL: &str = "rail";
 /// More parts than this are no feed, but a set.
@@ -114,7 +112,7 @@ pub struct Feed {
     nodes: Vec<String>,
     parts: Vec<FeedPart>,
     ends: Vec<(End, End)>,
-    /// What a part was read as with an end free; nothing of others.
+    /// What a resistor was read as with an end free; nothing of others.
     read: Vec<Option<Ohm>>,
 }
 
@@ -159,18 +157,13 @@ impl Feed {
         Ok(Self { rail: rail.volts(), nodes, parts, ends, read })
     }
 
-    /// The same feed with parts as they were read with an end free: resistors by their ohms, capacitors by the ohms that they
-    /// leak. What was read is what it is, and no suspect. A capacitor that leaks next to nothing stays one: a meter's few
-    /// volts prove no more (rule R3m).
+    /// The same feed with its resistors as they were read with an end free: what was read is what it is, and no suspect. A
+    /// capacitor stays one whatever it read: at work and warm it leaks more than at a meter (rule R3m).
     #[must_use]
     pub fn with_read(mut self, read: &[(String, Ohm)]) -> Self {
         for (part, own) in self.parts.iter().zip(&mut self.read) {
             let ohms = read.iter().find(|(n, r)| *n == part.name && *r > Ohm::ZERO).map(|(_, r)| *r);
-            *own = ohms.filter(|r| match part.element.kind() {
-                FeedKind::Resistor => true,
-                FeedKind::Capacitor => *r < LEAKS,
-                FeedKind::Load | FeedKind::Contact => false,
-            });
+            *own = ohms.filter(|_| part.element.kind() == FeedKind::Resistor);
         }
         self
     }
@@ -181,23 +174,17 @@ impl Feed {
         Self { read: vec![None; self.parts.len()], ..self.clone() }
     }
 
-    /// The parts that were read and are not what they should be: a resistor outside its tolerance, a capacitor that leaks.
+    /// The resistors that were read outside their tolerance.
     #[must_use]
     pub fn read_off(&self) -> Vec<(usize, Ohm)> {
-        let off = |i: usize, r: Ohm| match self.parts.get(i).map(|p| p.element) {
-            Some(Element::Resistor(v)) => {
-                let t = self.parts.get(i).and_then(|p| p.tolerance).map_or(TOLERANCE, Fraction::fraction);
-                ((r / v) - 1.0).abs() > t
+        let off = |part: &FeedPart, r: Ohm| match part.element {
+            Element::Resistor(v) => {
+                (r / v - 1.0).abs() > part.tolerance.map_or(TOLERANCE, Fraction::fraction)
             }
-            Some(Element::Capacitor(_)) => true,
-            _ => false,
+            Element::Capacitor(_) | Element::Current(_) | Element::Resistance(_) | Element::Contact => false,
         };
-        self.read
-            .iter()
-            .enumerate()
-            .filter_map(|(i, r)| Some((i, (*r)?)))
-            .filter(|(i, r)| off(*i, *r))
-            .collect()
+        let read = self.parts.iter().zip(&self.read).enumerate();
+        read.filter_map(|(i, (part, r))| Some((i, (*r)?)).filter(|(_, r)| off(part, *r))).collect()
     }
 
     /// The same feed at another rail.

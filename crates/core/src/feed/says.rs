@@ -32,14 +32,14 @@ pub fn says(feed: &Feed, found: &Findings, readings: usize) -> String {
     text
 }
 
-/// The parts that were read and are off, in words: `R9 reads 5.2 kΩ for 3.3 kΩ`.
+/// The resistors that were read and are off, in words: `R9 reads 5.2 kΩ for 3.3 kΩ`.
 fn read_off(feed: &Feed) -> String {
     let each = feed.read_off().into_iter().filter_map(|(i, r)| {
         let part = feed.parts.get(i)?;
-        Some(match part.element {
-            Element::Resistor(v) => format!("{} reads {r} for {v}", part.name),
-            _ => format!("{} leaks as {r} do", part.name),
-        })
+        match part.element {
+            Element::Resistor(v) => Some(format!("{} reads {r} for {v}", part.name)),
+            _ => None,
+        }
     });
     each.collect::<Vec<_>>().join(", ")
 }

@@ -19,32 +19,20 @@ pub struct Branch {
     pub nodes: Vec<(String, Volt)>,
 }
 
-/// What lies on the tray as it was read with an end free: the ohms of resistors, and those that capacitors leak. Not of places
-/// in which something was fitted: the volts may be of what sat there before.
+/// The resistors of the tray as they were read with an end free. Not of places in which something was fitted: the volts may be
+/// of what sat there before.
 #[must_use]
 pub fn as_read(tray: &Tray) -> Vec<(String, Ohm)> {
-    let as_found = tray.parts().iter().filter(|p| p.fitting().is_none());
+    let as_found = tray.parts().iter().filter(|p| p.kind == PartKind::Resistor && p.fitting().is_none());
     as_found.filter_map(|p| Some((p.name.clone(), ohms_read(p)?))).collect()
 }
 
 fn ohms_read(part: &TrayPart) -> Option<Ohm> {
-    let newest = |of: ReadQuantity| {
-        let counts = |r: &&super::TakenReading| part.is_of_what_sits(r) && r.reading.quantity == of;
-        part.readings.iter().filter(counts).map(|r| r.reading).rfind(|r| !r.still_connected())
+    let counts = |r: &&super::TakenReading| {
+        let reading = &r.reading;
+        part.is_of_what_sits(r) && reading.quantity == ReadQuantity::Resistance && !reading.still_connected()
     };
-    match part.kind {
-        PartKind::Resistor => newest(ReadQuantity::Resistance).and_then(|r| r.ohms()),
-        PartKind::Capacitor => {
-            let by_current = || {
-                let r = newest(ReadQuantity::LeakageCurrent)?;
-                let amperes = r.value_si().filter(|i| *i > 0.0)?;
-                Some(Ohm::computed(r.test_voltage?.volts() / amperes))
-            };
-            newest(ReadQuantity::LeakageResistance).and_then(|r| r.ohms()).or_else(by_current)
-        }
-        _ => None,
-    }
-    .filter(|r| *r > Ohm::ZERO)
+    part.readings.iter().rfind(counts)?.reading.ohms().filter(|r| *r > Ohm::ZERO)
 }
 
 /// The node behind a resistor.
