@@ -333,12 +333,12 @@ fn a_bank_takes_what_its_members_read() {
     };
     let tray = tray(leaky);
     let bank = tray.banks()[0].clone();
-    let j = judged_bank(&tray, &bank, policy());
+    let (_, j) = judged_bank(&tray, &bank, policy());
     // 375 V over 68 kΩ is 5.5 mA; 2 mA more pass in C3, so it gets less and the others more.
     let (c3, c1) = (j.shares[2].volts.unwrap(), j.shares[0].volts.unwrap());
     near(c1 / c3, (1.0 / 68e3 + 2e-3 / 375.0) * 68e3, 1e-9);
     assert!(said(&j, Outcome::MeasureAgain).contains("C1-C4: no volts are known"), "{:?}", j.said);
-    let none = judged_bank(&self::tray(|_| None), &bank, policy());
+    let (_, none) = judged_bank(&self::tray(|_| None), &bank, policy());
     assert!(said(&none, Outcome::MeasureAgain).contains("not measured: C1-C4"), "{:?}", none.said);
 }
 
@@ -379,7 +379,7 @@ fn a_silicon_string_of_the_tray_knows_its_types_volts() {
     let bank =
         Bank { id: Id(99), name: "leg".to_owned(), kind: BankKind::Diodes, volts: volts(2100.0), members };
     let tray = Tray::new(vec![d(1, 0.52), d(2, 0.53), d(3, 0.002)], vec![]).with_banks(vec![bank.clone()]);
-    let j = judged_bank(&tray, &bank, policy());
+    let (_, j) = judged_bank(&tray, &bank, policy());
     assert!(said(&j, Outcome::Replace).contains("D3 is shorted"), "{:?}", j.said);
     assert!(said(&j, Outcome::Replace).contains("2 in series stand 1.9 kV"), "{:?}", j.said);
     let Advice::Whole { .. } = j.advice else { panic!("{:?}", j.advice) };

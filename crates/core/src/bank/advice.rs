@@ -74,13 +74,13 @@ pub(super) fn advice(kind: BankKind, volts: Volt, places: &[Place]) -> Advice {
     let mended: Vec<Place> = places.iter().map(renewed).collect();
     let then = shares(volts, &mended);
     let over =
-        then.iter().zip(&mended).any(|(s, p)| gets(s).zip(p.rated).is_some_and(|(v, rated)| v > rated));
+        then.iter().zip(&mended).any(|(s, p)| s.gets().zip(p.rated).is_some_and(|(v, rated)| v > rated));
     if over {
         return Advice::Whole {
             why: format!("beside a new {named} an old one would get more than it stands"),
         };
     }
-    let worst = then.iter().filter_map(gets).reduce(Volt::max);
+    let worst = then.iter().filter_map(Share::gets).reduce(Volt::max);
     let why = match (worst, kind) {
         (Some(v), BankKind::Capacitors | BankKind::Diodes) => {
             format!("with a new {named} none gets more than {}", three(v))
@@ -88,11 +88,6 @@ pub(super) fn advice(kind: BankKind, volts: Volt, places: &[Place]) -> Advice {
         _ => format!("the others are in order beside a new {named}"),
     };
     Advice::Singly { parts, why }
-}
-
-/// What a place gets, settled or charging, whichever is more.
-pub(super) fn gets(share: &Share) -> Option<Volt> {
-    share.volts.into_iter().chain(share.charging).reduce(Volt::max)
 }
 
 /// The place with new parts of the marked values for those that go.

@@ -1,7 +1,7 @@
 //! What is said of a bank as a set: what each place gets against what it stands, what the resistors carry, how it empties,
 //! and whether one place goes or all (rule R20).
 
-use super::advice::{Advice, Proposed, advice, gets, proposed};
+use super::advice::{Advice, Proposed, advice, proposed};
 use super::says::three;
 use super::share::{Share, Whole, shares, whole};
 use super::{Across, BankKind, Health, Place, says};
@@ -63,21 +63,12 @@ pub fn judge(kind: BankKind, volts: Volt, places: &[Place]) -> Judged {
     }
     said.extend(of_whole(kind, volts, places, &whole));
     said.extend(says::alike(kind, places));
-    said.sort_by_key(|s| std::cmp::Reverse(weight(s.call)));
+    said.sort_by_key(|s| std::cmp::Reverse(s.call.weight()));
     let call = said.first().map_or(Outcome::Keep, |s| s.call);
     let advice = advice(kind, volts, places);
     let danger = whole.energy_joules.map(|j| danger(volts, j));
     let cautions = says::cautions(kind, volts, places, &whole, danger);
     Judged { shares, whole, call, said, advice, proposed: proposed(kind, volts, places), danger, cautions }
-}
-
-fn weight(call: Outcome) -> u8 {
-    match call {
-        Outcome::Replace => 3,
-        Outcome::MeasureAgain => 2,
-        Outcome::Watch => 1,
-        Outcome::Keep => 0,
-    }
 }
 
 fn of_place(kind: BankKind, at: usize, place: &Place, share: &Share) -> Vec<Said> {
@@ -97,8 +88,7 @@ fn of_place(kind: BankKind, at: usize, place: &Place, share: &Share) -> Vec<Said
         }
         Health::Well | Health::Unsure | Health::Tired | Health::Goes => {}
     }
-    let worst = share.worst.into_iter().chain(share.charging_worst).reduce(Volt::max);
-    match (place.rated, worst, gets(share)) {
+    match (place.rated, share.at_worst(), share.gets()) {
         (Some(rated), _, Some(gets)) if gets > rated => say(
             Outcome::Replace,
             format!("{name} gets {}, and stands {rated}{}", three(gets), says::because(kind, place, share)),

@@ -17,6 +17,20 @@ pub struct Share {
     pub charging_worst: Option<Volt>,
 }
 
+impl Share {
+    /// What a place gets, settled or charging, whichever is more.
+    #[must_use]
+    pub fn gets(&self) -> Option<Volt> {
+        self.volts.into_iter().chain(self.charging).reduce(Volt::max)
+    }
+
+    /// The most that it may get, as far as values and leaks are known.
+    #[must_use]
+    pub fn at_worst(&self) -> Option<Volt> {
+        self.worst.into_iter().chain(self.charging_worst).reduce(Volt::max)
+    }
+}
+
 /// How much passes in a place at an equal share: low, as it is, high. In siemens.
 fn passes(place: &Place, equal: Volt) -> (f64, f64, f64) {
     let of = |i: Ampere| i.amperes() / equal.volts();

@@ -26,7 +26,7 @@ pub enum SentenceError {
     NoName,
     /// A name that says nothing of its kind.
     #[error(
-        "'{0}' does not say what it is: R or L passes current, C holds it back, V, Q or X draws it; W is a wire or track, J a joint, S a switch"
+        "'{0}' does not say what it is: R or L passes current, C holds it back, V, Q or X draws it; W is a wire or track, J a joint, S a switch, F a fuse, D a diode that conducts"
     )]
     NoKind(String),
     /// No node.

@@ -8,6 +8,12 @@ use crate::quantity::{Ampere, Farad, Ohm, Volt, Watt};
 
 /// The least leak that is reckoned with, ampere: a small electrolytic as new (memory: IEC 60384-4, 3 µA).
 const LEAST_LEAK: Ampere = Ampere::computed(3e-6);
+/// What an electrolytic may leak as new, at so many volts: 0.01 · C(µF) · V µA, and never less than 3 µA.
+#[must_use]
+pub fn leak_as_new(capacitance: Farad, volts: Volt) -> Ampere {
+    Ampere::computed(0.01 * capacitance.farads() * volts.volts()).max(LEAST_LEAK)
+}
+
 /// How many times the leak goes through the resistors (practice: ten times).
 pub const TIMES_LEAK: f64 = 10.0;
 
@@ -44,7 +50,7 @@ pub fn balancing(capacitance: Farad, volts: Volt, count: usize) -> Option<Balanc
         return None;
     }
     let across = volts.abs() / count as f64;
-    let leak = Ampere::computed(0.01 * capacitance.farads() * across.volts()).max(LEAST_LEAK);
+    let leak = leak_as_new(capacitance, across);
     let resistor = Ohm::computed(neighbours(Series::E12, (across / (leak * TIMES_LEAK)).ohms())?.below);
     Some(Balancing { resistor, dissipated: across * (across / resistor), leak, across })
 }

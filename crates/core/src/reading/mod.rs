@@ -232,6 +232,12 @@ impl Reading {
         }
     }
 
+    /// Whether it is of volts at that pin, in the set or with what hangs on it lifted.
+    #[must_use]
+    pub fn is_at_pin(&self, pin: u8, lifted: bool) -> bool {
+        self.quantity == ReadQuantity::PinVoltage && self.pin == Some(pin) && self.still_connected() != lifted
+    }
+
     /// The value in the base unit; `None` beyond the range.
     #[must_use]
     pub fn value_si(&self) -> Option<f64> {

@@ -7,6 +7,7 @@ use crate::bank::judge::{Judged, judge};
 use crate::bank::share::shares;
 use crate::bank::{Across, BankKind, Health, Place, Span};
 use crate::marking::Meaning;
+use crate::network::balance::leak_as_new;
 use crate::part::size::at_least;
 use crate::part::{CapacitorFamily, DiodeFamily, Fact, MadeOf, NO_BAND, PartKind};
 use crate::quantity::{Ampere, Farad, Fraction, Ohm, Volt};
@@ -62,21 +63,12 @@ impl Bank {
 const LARGEST_OTHER: Farad = Farad::computed(10e-6);
 /// Silicon leaks no more than this the wrong way, ampere (memory: data sheets of 1 A rectifiers, cold).
 const SILICON_LEAK: Ampere = Ampere::computed(10e-6);
-/// The least leak of an electrolytic that is reckoned with, and what it may leak for each farad and volt (memory: IEC
-/// 60384-4).
-const ELECTROLYTIC_LEAK: (f64, f64) = (3e-6, 0.01);
 /// A forward drop below is a short, volt (practice: a healthy germanium junction shows more than twice that).
 const SHORT_DROP: f64 = 0.05;
 
-/// The newest reading of what sits there that counts, free of what lies across it.
-fn read(part: &TrayPart, of: ReadQuantity) -> Option<&Reading> {
-    let counts = |r: &&super::TakenReading| part.is_of_what_sits(r) && r.reading.quantity == of;
-    part.readings.iter().filter(counts).map(|r| &r.reading).rfind(|r| !r.still_connected())
-}
-
 fn value_read(part: &TrayPart) -> Option<f64> {
     let fitted = || part.fitting().and_then(|f| f.piece.measured_si);
-    read(part, usual(part.kind)).and_then(Reading::value_si).or_else(fitted).filter(|v| *v > 0.0)
+    part.read_free(usual(part.kind)).and_then(Reading::value_si).or_else(fitted).filter(|v| *v > 0.0)
 }
 
 /// What it should have: as fitted, as marked, by the sheet.
@@ -141,17 +133,15 @@ fn leak(part: &TrayPart, farads: Option<Farad>, electrolytic: bool, equal: Volt)
         r.value_si().map(|i| Ampere::computed(i * scale))
     };
     let insulation = |r: &Reading| r.ohms().filter(|o| *o > Ohm::ZERO).map(|o| equal / o);
-    let known = read(part, ReadQuantity::LeakageCurrent)
+    let known = part
+        .read_free(ReadQuantity::LeakageCurrent)
         .and_then(at)
-        .or_else(|| read(part, ReadQuantity::LeakageResistance).and_then(insulation));
+        .or_else(|| part.read_free(ReadQuantity::LeakageResistance).and_then(insulation));
     let most = |i: Ampere| Span { low: Ampere::ZERO, is: Ampere::ZERO, high: i };
     let silicon = part.family == Some(MadeOf::Diode(DiodeFamily::Silicon));
     match (known, farads) {
         (Some(i), _) => Some(Span::known(i)),
-        (None, Some(c)) if electrolytic => {
-            let (least, each) = ELECTROLYTIC_LEAK;
-            Some(most(Ampere::computed((each * c.farads() * equal.volts()).max(least))))
-        }
+        (None, Some(c)) if electrolytic => Some(most(leak_as_new(c, equal))),
         (None, _) if silicon => Some(most(SILICON_LEAK)),
         (None, _) => None,
     }
@@ -161,15 +151,17 @@ fn leak(part: &TrayPart, farads: Option<Farad>, electrolytic: bool, equal: Volt)
 fn dead(part: &TrayPart, policy: Option<&Policy>) -> Option<Health> {
     let short = policy.map_or(10.0, |p| p.number_si(PolicyNumber::ShortOhms));
     match part.kind {
-        PartKind::Diode => match read(part, ReadQuantity::ForwardVoltage)?.shown {
+        PartKind::Diode => match part.read_free(ReadQuantity::ForwardVoltage)?.shown {
             Shown::Value { si } if si.abs() < SHORT_DROP => Some(Health::Shorted),
             Shown::Value { .. } => None,
             Shown::Overrange { .. } => Some(Health::Open),
         },
-        PartKind::Resistor => matches!(read(part, ReadQuantity::Resistance)?.shown, Shown::Overrange { .. })
-            .then_some(Health::Open),
+        PartKind::Resistor => {
+            matches!(part.read_free(ReadQuantity::Resistance)?.shown, Shown::Overrange { .. })
+                .then_some(Health::Open)
+        }
         _ => {
-            let ohms = read(part, ReadQuantity::LeakageResistance)?.ohms()?;
+            let ohms = part.read_free(ReadQuantity::LeakageResistance)?.ohms()?;
             (ohms.ohms() < short).then_some(Health::Shorted)
         }
     }
@@ -200,7 +192,7 @@ fn place(tray: &Tray, bank: &Bank, member: Member, policy: Option<&Policy>) -> O
         marked: value_marked(part).map(Farad::computed).filter(|_| farads.is_some()),
         leak: leak(part, farads.map(|f| f.is), electrolytic, equal),
         rated: if bank.kind == BankKind::Resistors { body() } else { rated(part) },
-        measured: read(part, usual(part.kind)).is_some() || value_read(part).is_some(),
+        measured: part.read_free(usual(part.kind)).is_some() || value_read(part).is_some(),
         farads,
         across: lies_across,
         electrolytic,
@@ -220,16 +212,13 @@ fn health(tray: &Tray, part: &TrayPart, policy: &Policy) -> Health {
     }
 }
 
-/// The places of a bank, in its order, each judged by itself.
+/// A bank judged as a set, with its places each judged by itself.
 #[must_use]
-pub fn places(tray: &Tray, bank: &Bank, policy: &Policy) -> Vec<Place> {
-    bank.members.iter().filter_map(|m| place(tray, bank, *m, Some(policy))).collect()
-}
-
-/// A bank, judged as a set.
-#[must_use]
-pub fn judged_bank(tray: &Tray, bank: &Bank, policy: &Policy) -> Judged {
-    judge(bank.kind, bank.volts, &places(tray, bank, policy))
+pub fn judged_bank(tray: &Tray, bank: &Bank, policy: &Policy) -> (Vec<Place>, Judged) {
+    let places: Vec<Place> =
+        bank.members.iter().filter_map(|m| place(tray, bank, *m, Some(policy))).collect();
+    let judged = judge(bank.kind, bank.volts, &places);
+    (places, judged)
 }
 
 /// The volts that a part of a bank gets, at the most that is known; `None` for parts of none.
@@ -245,7 +234,7 @@ pub fn volts_at(tray: &Tray, part: &TrayPart) -> Option<Volt> {
     let at = bank.members.iter().position(|m| m.part == part.id || m.across == Some(part.id))?;
     let share = shares(bank.volts, &all).get(at).copied()?;
     let equal = bank.volts.abs() / bank.members.len().max(1) as f64;
-    share.volts.into_iter().chain(share.charging).reduce(Volt::max).or(Some(equal))
+    share.gets().or(Some(equal))
 }
 
 /// What stands across the whole of such a bank in a set of which so much is known; `None` where nothing says it.

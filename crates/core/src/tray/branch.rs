@@ -24,15 +24,7 @@ pub struct Branch {
 #[must_use]
 pub fn as_read(tray: &Tray) -> Vec<(String, Ohm)> {
     let as_found = tray.parts().iter().filter(|p| p.kind == PartKind::Resistor && p.fitting().is_none());
-    as_found.filter_map(|p| Some((p.name.clone(), ohms_read(p)?))).collect()
-}
-
-fn ohms_read(part: &TrayPart) -> Option<Ohm> {
-    let counts = |r: &&super::TakenReading| {
-        let reading = &r.reading;
-        part.is_of_what_sits(r) && reading.quantity == ReadQuantity::Resistance && !reading.still_connected()
-    };
-    part.readings.iter().rfind(counts)?.reading.ohms().filter(|r| *r > Ohm::ZERO)
+    as_found.filter_map(|p| Some((p.name.clone(), p.read_free(ReadQuantity::Resistance)?.ohms()?))).collect()
 }
 
 /// The node behind a resistor.

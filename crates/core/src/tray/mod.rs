@@ -41,7 +41,7 @@ use crate::marking::Meaning;
 use crate::marking::disagreement::Between;
 use crate::part::{Circuit, JunctionTest, MadeOf, PartKind, Position, SafetyClass, VisualSign};
 use crate::quantity::{Fraction, Ohm, Volt, Watt};
-use crate::reading::{Reading, usual};
+use crate::reading::{ReadQuantity, Reading, usual};
 use crate::set::SetFacts;
 use crate::transistor::Device;
 use crate::transistor::device::{device, meant};
@@ -288,6 +288,13 @@ impl TrayPart {
     pub fn is_of_what_sits(&self, reading: &TakenReading) -> bool {
         let since = self.fitting().map(|f| f.fitted_at);
         reading.voided_at.is_none() && since.is_none_or(|at| reading.taken_at > at)
+    }
+
+    /// The newest reading of that quantity, of what sits there and free of what lies across it.
+    #[must_use]
+    pub fn read_free(&self, of: ReadQuantity) -> Option<&Reading> {
+        let counts = |r: &&TakenReading| self.is_of_what_sits(r) && r.reading.quantity == of;
+        self.readings.iter().filter(counts).map(|r| &r.reading).rfind(|r| !r.still_connected())
     }
 
     /// The type number that was read on it.

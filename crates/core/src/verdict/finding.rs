@@ -49,16 +49,6 @@ impl Finding {
     }
 }
 
-/// How much a call weighs against others.
-fn weight(call: Outcome) -> u8 {
-    match call {
-        Outcome::Replace => 3,
-        Outcome::MeasureAgain => 2,
-        Outcome::Watch => 1,
-        Outcome::Keep => 0,
-    }
-}
-
 /// All that was found of a part.
 #[derive(Debug, Default)]
 pub(super) struct Findings {
@@ -90,7 +80,7 @@ impl Findings {
 
     /// The verdict that they settle into. `nothing` is what to do where nothing was found at all.
     pub fn settle(mut self, nothing: &str) -> Verdict {
-        self.all.sort_by_key(|f| std::cmp::Reverse(weight(f.call)));
+        self.all.sort_by_key(|f| std::cmp::Reverse(f.call.weight()));
         let call = self.all.first().map_or(Outcome::MeasureAgain, |f| f.call);
         let deciding: Vec<&Finding> = self.all.iter().filter(|f| f.call == call).collect();
         let certain = match call {

@@ -48,10 +48,7 @@ struct Pins<'a> {
 impl Pins<'_> {
     /// The newest reading at a pin, in the set as it is or with what hangs on it lifted.
     fn read(&self, pin: u8, lifted: bool) -> Option<(usize, &Reading)> {
-        let of = |r: &Reading| {
-            r.quantity == ReadQuantity::PinVoltage && r.pin == Some(pin) && r.still_connected() != lifted
-        };
-        self.case.readings.iter().enumerate().rfind(|(_, r)| of(r))
+        self.case.readings.iter().enumerate().rfind(|(_, r)| r.is_at_pin(pin, lifted))
     }
 
     fn volts(&self, pin: u8) -> Option<Volt> {

@@ -49,6 +49,18 @@ named! {
     }
 }
 
+impl Outcome {
+    /// How much a call weighs against others: the worst decides, and what is not known yet weighs more than what is well.
+    pub(crate) fn weight(self) -> u8 {
+        match self {
+            Self::Replace => 3,
+            Self::MeasureAgain => 2,
+            Self::Watch => 1,
+            Self::Keep => 0,
+        }
+    }
+}
+
 /// The window that a part must be inside of; on its edge counts as out. In the base unit of its value.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Limits {

@@ -10,7 +10,7 @@ use owl_core::bank::BankKind;
 use owl_core::named::Named;
 use owl_core::quantity::Quantity;
 use owl_core::stored::Stored;
-use owl_core::tray::bank::{Bank, judged_bank, places, volts_of_the_set};
+use owl_core::tray::bank::{Bank, judged_bank, volts_of_the_set};
 use owl_core::tray::status::{goes, to_do};
 use owl_core::tray::verdict::judged;
 use owl_core::tray::{Id as PartId, Tray};
@@ -176,14 +176,13 @@ async fn view(db: &mut PgConnection, ticket_id: Uuid) -> Result<BanksView, ApiEr
     let loaded = of_ticket(&mut *db, ticket_id).await?;
     let of = |row: &BankRow| {
         let bank = bank_in(&loaded.tray, row.id)?;
-        let places = places(&loaded.tray, bank, &policy);
-        Ok(BankView::of(row, &loaded, bank, &places, &judged_bank(&loaded.tray, bank, &policy)))
+        let (places, judged) = judged_bank(&loaded.tray, bank, &policy);
+        Ok(BankView::of(row, &loaded, bank, &places, &judged))
     };
     let suggestion = |kind: &BankKind| {
         let volts = volts_of_the_set(*kind, loaded.tray.set(), &policy);
         BankSuggestion {
             kind: *kind,
-            name: kind.name().to_owned(),
             letter: kind.member().letter().to_string(),
             across: kind.is_shared_by_resistors(),
             volts_meaning: kind.volts_in_words().to_owned(),

@@ -7,8 +7,7 @@ use owl_core::bank::share::Share;
 use owl_core::bank::{BankKind, Place};
 use owl_core::part::PartKind;
 use owl_core::quantity::format::percent;
-use owl_core::quantity::{Quantity, Second, Unit, Volt};
-use owl_core::supply::discharge::Danger;
+use owl_core::quantity::{Quantity, Second, Unit};
 use owl_core::tray::bank::{Bank, Member};
 use owl_core::verdict::Outcome;
 use serde::{Deserialize, Serialize};
@@ -75,8 +74,6 @@ pub struct BanksView {
 pub struct BankSuggestion {
     /// The kind.
     pub kind: BankKind,
-    /// In words.
-    pub name: String,
     /// What the names of its members begin with.
     pub letter: String,
     /// Whether resistors lie across its members.
@@ -118,8 +115,6 @@ pub struct BankView {
     pub proposed: Option<String>,
     /// What is said before a hand goes in.
     pub cautions: Vec<String>,
-    /// Whether it can kill by itself.
-    pub kills: bool,
     /// Members that nobody has decided on to go.
     pub left: usize,
 }
@@ -208,8 +203,7 @@ fn place_view(
     share: &Share,
     said: &[Said],
 ) -> Option<BankPlaceView> {
-    let gets = share.volts.into_iter().chain(share.charging).reduce(Volt::max);
-    let worst = share.worst.into_iter().chain(share.charging_worst).reduce(Volt::max);
+    let (gets, worst) = (share.gets(), share.at_worst());
     let of_resistor = place.across.as_ref().map(|a| (amount(a.ohms.is), a.measured));
     let own = loaded.part(uuid(member.part)).ok()?;
     let read = owl_core::tray::verdict::measured(own);
@@ -277,7 +271,6 @@ impl BankView {
                 format!("{} of {} across each{bodies}", p.ohms, p.watts)
             }),
             cautions: judged.cautions.clone(),
-            kills: judged.danger == Some(Danger::Kills),
             left: bank.members.iter().filter(|m| super::stays(&loaded.tray, m.part)).count(),
         }
     }

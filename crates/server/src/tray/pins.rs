@@ -4,7 +4,6 @@ use owl_core::ic::expected::Feeding;
 use owl_core::ic::{Device, Function, Pin, device};
 use owl_core::part::PartKind;
 use owl_core::quantity::{Quantity, Volt};
-use owl_core::reading::ReadQuantity;
 use owl_core::tray::TrayPart;
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -66,14 +65,8 @@ impl CircuitView {
 
 /// What a pin showed last of what sits there.
 fn read(part: &TrayPart, pin: u8, lifted: bool) -> Option<Volt> {
-    let of = |r: &&owl_core::tray::TakenReading| {
-        let reading = &r.reading;
-        part.is_of_what_sits(r)
-            && reading.quantity == ReadQuantity::PinVoltage
-            && reading.pin == Some(pin)
-            && reading.still_connected() != lifted
-    };
-    part.readings.iter().rfind(of)?.reading.value_si().and_then(|v| Volt::new(v).ok())
+    let at = |r: &&owl_core::tray::TakenReading| part.is_of_what_sits(r) && r.reading.is_at_pin(pin, lifted);
+    part.readings.iter().rfind(at)?.reading.value_si().and_then(|v| Volt::new(v).ok())
 }
 
 fn pin_view(part: &TrayPart, device: &Device, pin: &Pin, feeding: Option<Feeding>) -> PinView {
