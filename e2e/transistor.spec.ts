@@ -138,6 +138,34 @@ test('a shorted output transistor: kept, judged, its suspects, the new one from 
   await expect(bench.station.locator('.history')).toContainText('quiescent current 25 mA')
 })
 
+test('the desk of a part starts with its place, and gives back heat sink, load and stage', async ({ bench, page }) => {
+  await bench.ticket('Warm regulator', ['Q2 BD135 regulator', 'Q2 rail 17'])
+  await bench.strip('Q2').click()
+  const frame = await open(page, 'What goes in')
+  // What a pass transistor asks, and nothing else: the rail is known of the tray.
+  await expect(frame.getByLabel('supply', { exact: true })).toHaveValue('17 V')
+  await expect(frame.getByLabel('base from supply')).toHaveCount(0)
+  await frame.getByLabel('volts across it').fill('7')
+  await frame.getByLabel('greatest current').fill('.3')
+  await frame.getByLabel('heat sink °C').fill('640')
+  await expect(frame.getByRole('alert')).toContainText('between −40 and 200 °C')
+  await frame.getByLabel('heat sink °C').fill('75')
+  await expect(frame.locator('.asks')).toContainText('2.1 W')
+  await frame.getByRole('button', { name: 'Keep for Q2' }).click()
+  await expect(frame.getByRole('button', { name: 'Keep for Q2' })).toBeHidden()
+  // Another stage is another place on the tray.
+  await frame.locator('.el-select').click()
+  await page.getByRole('option', { name: 'switch' }).click()
+  await expect(frame.getByLabel('base from supply')).toBeVisible()
+  await frame.locator('.el-select').click()
+  await page.getByRole('option', { name: 'quasi-complementary output' }).click()
+  await frame.getByRole('button', { name: 'Keep for Q2' }).click()
+  await page.keyboard.press('Escape')
+  await expect(bench.strip('Q2')).toContainText('quasi-complementary output')
+  await page.keyboard.press('4')
+  await expect(bench.station).toContainText('heat sink 75 °C')
+})
+
 test('a lot is measured with the tester, paired, drawn; what is wrong stands at its piece', async ({ bench, page }) => {
   await bench.ticket('Pairs wanted')
   const frame = await open(page, 'Pairs')
@@ -164,7 +192,8 @@ test('a lot is measured with the tester, paired, drawn; what is wrong stands at 
   await frame.getByRole('button', { name: 'Save the lot' }).click()
   await expect(frame.locator('.groups')).toContainText('1 + 3')
   await expect(frame.locator('.groups')).toContainText('2 + 4')
-  await expect(frame.locator('.groups')).toContainText('apart at idle')
+  await expect(frame.locator('.groups')).toContainText('at rest on one bias, 1 Ω under each')
+  await expect(frame.locator('.groups tr').first()).toContainText('passes as a pair')
   await frame.getByRole('button', { name: 'quads' }).click()
   await expect(frame.locator('.groups')).toContainText('1 + 2 + 3 + 4')
   // Nobody has entered an address of a tester in this workshop, or it says that nothing lies in it.

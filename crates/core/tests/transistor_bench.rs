@@ -10,7 +10,8 @@ use owl_core::part::{
 use owl_core::reading::{ReadQuantity, Reading, Shown, State};
 use owl_core::set::{Devices, PowerSource, SetClass};
 use owl_core::substitute::{Choices, Need, OldPart, choose, choose_transistor};
-use owl_core::transistor::after::{Check, checked};
+use owl_core::transistor::after::{Check, checked, checks};
+use owl_core::transistor::circuit::Stage;
 use owl_core::transistor::device::{Device, by_sheet, device, devices, meant};
 use owl_core::transistor::identify::SixReadings;
 use owl_core::transistor::inspect::{Answer, InspectionItem, InspectionVerdict, Seen, inspect, steps};
@@ -161,6 +162,12 @@ fn the_drawers_come_first_and_what_is_short_is_refused_with_the_reason() {
     assert!(because("OC72").is_some_and(|b| b.contains("short by")), "{:?}", found.refused);
     assert!(because("NOBODY1").is_some_and(|b| b.contains("not in the table")));
     assert!(found.asks.contains(&Fact::Rail));
+    // A flange where wires held it is more work than a purchase (common practice, no source).
+    let flange = chosen("AC128", &none, &[lot("AD149", 2, Condition::New)], devices());
+    let first_two: Vec<bool> =
+        flange.choices.iter().take(2).map(owl_core::substitute::Choice::from_drawers).collect();
+    assert_eq!(first_two, [false, true], "{:?}", flange.choices[0].description);
+    assert!(flange.choices[0].description.starts_with("AC128"));
     // The same type before another that passes, however the drawers are filled; a slow one is none where radio flows.
     let circuit = Circuit::default();
     let lots =
@@ -287,6 +294,21 @@ fn suspects_sit_where_a_tray_takes_them_and_checks_are_read() {
     }
     assert!(checked(Check::IdleCurrent, "0").is_err());
     assert!(checked(Check::Power, " ").is_err());
+    for tick in [Check::Cooling, Check::Limited, Check::DummyLoad] {
+        assert!(checked(tick, "").is_ok(), "{tick}");
+    }
+    // The order of the trade: limited and into a dummy load before anything is set, and each where it belongs.
+    let of = |stage| checks(stage).map(|c| c.check).collect::<Vec<_>>();
+    let final_stage = of(Some(Stage::RadioPower));
+    let before = |a, b| {
+        let at = |c| final_stage.iter().position(|x| *x == c);
+        at(a).is_some() && at(a) < at(b)
+    };
+    assert!(before(Check::Bias, Check::Limited) && before(Check::Limited, Check::DummyLoad));
+    assert!(before(Check::DummyLoad, Check::IdleCurrent) && before(Check::IdleCurrent, Check::Power));
+    assert!(!of(Some(Stage::ClassA)).contains(&Check::DummyLoad));
+    assert!(of(Some(Stage::ClassA)).contains(&Check::Cooling));
+    assert!(!of(Some(Stage::SmallSignal)).contains(&Check::Cooling) && of(None).contains(&Check::Limited));
     assert_eq!(checked(Check::Bias, "").as_deref(), Ok("bias back at its least before power"));
     assert!(checked(Check::Temperature, "82 °C").is_ok_and(|t| t.contains("too hot")));
     assert_eq!(checked(Check::Temperature, "41,5").as_deref(), Ok("41.5 °C after ten minutes"));

@@ -2,6 +2,7 @@
 
 use anyhow::{Context, bail};
 use axum::extract::State;
+use owl_core::transistor::circuit::Stage;
 use serde::Deserialize;
 use uuid::Uuid;
 
@@ -18,6 +19,7 @@ use crate::transistor::lot::wire::{LotTyped, PieceTyped};
 pub struct DemoLot {
     name: String,
     type_number: String,
+    stage: Option<Stage>,
     test_current: String,
     emitter_resistor: String,
     idle_current: String,
@@ -82,6 +84,7 @@ pub async fn load_lot(app: &App, l: &DemoLot) -> anyhow::Result<()> {
     let new = LotTyped {
         name: l.name.clone(),
         type_number: l.type_number.clone(),
+        stage: l.stage,
         test_current: l.test_current.clone(),
         emitter_resistor: l.emitter_resistor.clone(),
         idle_current: l.idle_current.clone(),

@@ -84,6 +84,7 @@ const links = computed(() => {
 }
 svg {
   width: 100%;
+  max-height: 34vh;
   display: block;
 }
 .axes path {

@@ -141,6 +141,7 @@ export const fit = {
   there: (taken: number, count: number) => (taken > 1 ? `${taken} of ${count}` : `${count} there`),
   notSaid: '–',
   ofSet: 'of the set',
+  ofPair: 'of the set or its pair',
   say: 'say it',
   shut: 'not now',
   other: 'Something else',

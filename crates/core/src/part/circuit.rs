@@ -52,6 +52,22 @@ named! {
         RectifierSurge = "rectifier_surge",
         /// Of the ripple behind the rectifier.
         RippleFrequency = "ripple_frequency",
+        /// What a collector works into.
+        LoadResistance = "load_resistance",
+        /// What a collector carries without a signal.
+        RestCurrent = "rest_current",
+        /// Of a heat sink or case at work, °C.
+        CaseTemperature = "case_temperature",
+        /// The highest at which a stage works.
+        WorkingFrequency = "working_frequency",
+        /// Under an emitter.
+        EmitterResistor = "emitter_resistor",
+        /// From the supply to a base.
+        BaseUpper = "base_upper",
+        /// From a base to the other rail.
+        BaseLower = "base_lower",
+        /// Of a transistor, the least that does in its place.
+        LeastGain = "least_gain",
     }
 }
 
@@ -82,13 +98,21 @@ impl Fact {
     pub fn quantity(self) -> Quantity {
         match self {
             Self::Voltage | Self::Rail | Self::Bias | Self::Line | Self::Secondary => Quantity::Voltage,
-            Self::GridResistor | Self::FeedResistor | Self::SourceResistance | Self::ChargingPath => {
-                Quantity::Resistance
-            }
+            Self::GridResistor
+            | Self::FeedResistor
+            | Self::SourceResistance
+            | Self::ChargingPath
+            | Self::LoadResistance
+            | Self::EmitterResistor
+            | Self::BaseUpper
+            | Self::BaseLower => Quantity::Resistance,
             Self::FeedPower => Quantity::Power,
-            Self::TurnsRatio | Self::RectifierPlates | Self::RectifierSurge => Quantity::Ratio,
-            Self::Frequency | Self::RippleFrequency => Quantity::Frequency,
-            Self::LoadCurrent | Self::RectifierPeak => Quantity::Current,
+            Self::TurnsRatio | Self::RectifierPlates | Self::RectifierSurge | Self::LeastGain => {
+                Quantity::Ratio
+            }
+            Self::Frequency | Self::RippleFrequency | Self::WorkingFrequency => Quantity::Frequency,
+            Self::LoadCurrent | Self::RectifierPeak | Self::RestCurrent => Quantity::Current,
+            Self::CaseTemperature => Quantity::Temperature,
             Self::FirstFilterLimit => Quantity::Capacitance,
         }
     }
@@ -114,7 +138,15 @@ impl Fact {
             | Self::FeedResistor
             | Self::FeedPower
             | Self::SourceResistance
-            | Self::TurnsRatio => false,
+            | Self::TurnsRatio
+            | Self::LoadResistance
+            | Self::RestCurrent
+            | Self::CaseTemperature
+            | Self::WorkingFrequency
+            | Self::EmitterResistor
+            | Self::BaseUpper
+            | Self::BaseLower
+            | Self::LeastGain => false,
         }
     }
 
@@ -145,6 +177,9 @@ pub enum CircuitError {
     /// Zero or below where only more is possible.
     #[error("a value above zero is needed")]
     NotPositive,
+    /// Colder or hotter than any heat sink.
+    #[error("a heat sink is between −40 and 200 °C")]
+    NotATemperature,
 }
 
 /// The facts that are known, in SI base units. Written as a map of them; what cannot be a fact is not read.
@@ -176,14 +211,17 @@ impl Circuit {
     /// Sets a fact, in the base unit of its quantity.
     ///
     /// # Errors
-    /// [`CircuitError`]; a bias may be negative or zero, volts may be negative but not zero, all else is above
+    /// [`CircuitError`]; a bias may be negative or zero, volts may be negative but not zero, a heat sink is between −40 and 200 °C, all else is above
     /// zero.
     pub fn set_si(&mut self, fact: Fact, value_si: f64) -> Result<(), CircuitError> {
         if !value_si.is_finite() {
             return Err(CircuitError::NotFinite);
         }
+        if fact == Fact::CaseTemperature && !(-40.0..=200.0).contains(&value_si) {
+            return Err(CircuitError::NotATemperature);
+        }
         let wrong = match fact {
-            Fact::Bias => false,
+            Fact::Bias | Fact::CaseTemperature => false,
             Fact::RectifierSurge => value_si < 0.0,
             Fact::Voltage | Fact::Rail => value_si == 0.0,
             Fact::GridResistor
@@ -199,7 +237,14 @@ impl Circuit {
             | Fact::RectifierPeak
             | Fact::RectifierPlates
             | Fact::FirstFilterLimit
-            | Fact::RippleFrequency => value_si <= 0.0,
+            | Fact::RippleFrequency
+            | Fact::LoadResistance
+            | Fact::RestCurrent
+            | Fact::WorkingFrequency
+            | Fact::EmitterResistor
+            | Fact::BaseUpper
+            | Fact::BaseLower
+            | Fact::LeastGain => value_si <= 0.0,
         };
         if wrong {
             return Err(CircuitError::NotPositive);
@@ -222,7 +267,8 @@ impl Circuit {
     #[must_use]
     pub fn get_si(&self, fact: Fact) -> Option<f64> {
         let value = self.0.get(&fact).copied()?;
-        Some(if fact == Fact::Bias { value } else { value.abs() })
+        let signed = matches!(fact, Fact::Bias | Fact::CaseTemperature);
+        Some(if signed { value } else { value.abs() })
     }
 
     /// A fact in its unit; volts without their sign, except the bias.

@@ -91,7 +91,11 @@ named! {
         PushPull = "push-pull output",
         /// One of two output transistors in a row from rail to rail, the loudspeaker at their middle.
         HalfBridge = "output without transformer",
-        /// Power at radio frequency: a transmitter's driver or final.
+        /// The same with two of one polarity, behind a complementary pair of drivers.
+        QuasiComplementary = "quasi-complementary output",
+        /// Before a transmitter's final.
+        RfDriver = "RF driver",
+        /// Power at radio frequency: a transmitter's final.
         RfPower = "RF power",
         /// A transmitter's final whose collector is modulated.
         AmFinal = "AM final",
@@ -244,7 +248,10 @@ impl Position {
     /// Whether it is an audio output stage, of whatever class.
     #[must_use]
     pub fn is_output(self) -> bool {
-        matches!(self, Self::Output | Self::SingleEnded | Self::PushPull | Self::HalfBridge)
+        matches!(
+            self,
+            Self::Output | Self::SingleEnded | Self::PushPull | Self::HalfBridge | Self::QuasiComplementary
+        )
     }
 
     /// The position of a kind of part whose name opens `words`, in either trade's words, with the number of words that it

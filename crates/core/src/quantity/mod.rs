@@ -29,6 +29,8 @@ named! {
         Time = "time",
         /// hertz
         Frequency = "frequency",
+        /// °C
+        Temperature = "temperature",
         /// a plain fraction, written in percent
         Fraction = "fraction",
         /// a plain number

@@ -210,6 +210,7 @@ fn wanted(e: CircuitError) -> &'static str {
     match e {
         CircuitError::NotFinite => "a number",
         CircuitError::NotPositive => "a value above zero",
+        CircuitError::NotATemperature => "a heat sink between −40 and 200 °C",
     }
 }
 

@@ -33,7 +33,7 @@ pub use self::catalogue::{RectifierValve, rectifier_valve};
 pub use self::ic::ic_advice;
 pub use self::lamp::LampFeed;
 pub use self::piece::PieceFound;
-pub use self::transistor::{choose as choose_transistor, stage as stage_at};
+pub use self::transistor::choose as choose_transistor;
 pub use self::wanted::{Wanted, is_sought_by_value, lamp};
 
 use crate::drawers::{Condition, Lot, Piece};
@@ -339,7 +339,9 @@ pub fn facts(gone: &OldPart, position: Option<Position>) -> &'static [Fact] {
             Some(Position::Rectifier) => &diode::FACTS,
             _ => &[],
         },
-        OldPart::Part(Part::Transistor(_)) => &transistor::FACTS,
+        OldPart::Part(Part::Transistor(_)) => {
+            crate::transistor::place::asks(position.and_then(crate::transistor::place::stage_at))
+        }
         OldPart::Part(Part::Ic(_)) => &ic::FACTS,
         OldPart::Lamp { .. } => &[],
     }

@@ -7,7 +7,7 @@ use serde::Deserialize;
 
 use super::assess::{Offer, Tally};
 
-use super::{ChoiceReason, Choices, Need};
+use super::{Choice, ChoiceReason, Choices, Need};
 use crate::drawers::{Lot, Piece};
 use crate::named::Named;
 use crate::part::{Fact, MadeOf, Material, PartKind, Polarity, Position, Transistor};
@@ -15,15 +15,15 @@ use crate::quantity::{Ampere, Quantity, Volt, Watt};
 use crate::source::Source;
 use crate::table::rows;
 use crate::transistor::Device;
-use crate::transistor::circuit::{CircuitNeed, Stage};
+use crate::transistor::circuit::CircuitNeed;
 use crate::transistor::device::{DeviceKind, PowerReference, meant};
 use crate::transistor::equivalent::{
     Candidate, Fitness, LimitCheck, LimitName, LimitState, before, compare, equivalents,
 };
 use crate::transistor::identify::{Conditions, identify};
+use crate::transistor::pin_map::is_held_otherwise;
+use crate::transistor::place::{asks, need as need_at, stage_at};
 
-/// The facts that count.
-pub(super) const FACTS: [Fact; 2] = [Fact::Rail, Fact::LoadCurrent];
 /// How many types to buy are looked at closely.
 const TO_BUY: usize = 30;
 
@@ -32,7 +32,7 @@ const TO_BUY: usize = 30;
 /// R11 with the rail and the load's current as what the circuit asks for, where they are known.
 #[must_use]
 pub fn choose(need: &Need<'_>, old: &Transistor, library: &[Device], lots: &[Lot]) -> Choices {
-    let mut out = Choices::asking(need, &FACTS);
+    let mut out = Choices::asking(need, asks(need.position.and_then(stage_at)));
     let known = |t: &str| library.iter().find(|d| d.is_called(t));
     let by_need = by_need(need, old);
     let Some(wanted) = meant(need.type_number, known).or(by_need.as_ref()) else {
@@ -70,8 +70,25 @@ pub fn choose(need: &Need<'_>, old: &Transistor, library: &[Device], lots: &[Lot
         let offer = Offer::to_buy(piece(c.device));
         tally(&c, &offer).settle(&offer, describe(c.device), None, &mut out);
     }
-    // Those in the drawers first; a stable sort leaves each in the desk's order.
-    out.choices.sort_by_key(|c| !c.from_drawers());
+    // Those in the drawers first; a stable sort leaves each in the desk's order. One that is held in another way than the
+    // old one was, by a flange where its wires held it, comes after the first that is to be bought.
+    let otherwise = |c: &Choice| {
+        let device = c.pieces.first().and_then(|p| meant(&p.piece.type_number, known));
+        device.is_some_and(|d| is_held_otherwise(wanted, d))
+    };
+    let bought = out.choices.iter().position(|c| !c.from_drawers());
+    let mut ranked: Vec<(u8, Choice)> = std::mem::take(&mut out.choices)
+        .into_iter()
+        .enumerate()
+        .map(|(i, c)| match (c.from_drawers(), otherwise(&c)) {
+            (true, false) => (0, c),
+            (true, true) => (2, c),
+            (false, _) if Some(i) == bought => (1, c),
+            (false, _) => (3, c),
+        })
+        .collect();
+    ranked.sort_by_key(|(rank, _)| *rank);
+    out.choices = ranked.into_iter().map(|(_, c)| c).collect();
     if old.material.is_some_and(|m| wanted.material.is_some_and(|w| w != m)) {
         out.advice.push(ChoiceReason::practice(
             "its junctions are not those of its type: look at the print again",
@@ -184,31 +201,7 @@ fn not_in_the_table() -> Tally {
 }
 
 fn circuit_of(need: &Need<'_>) -> CircuitNeed {
-    CircuitNeed {
-        stage: need.position.and_then(stage),
-        supply_volts: need.fact(Fact::Rail),
-        peak_amperes: need.fact(Fact::LoadCurrent),
-        ..CircuitNeed::default()
-    }
-}
-
-/// The stage that a position is, as far as one follows from it.
-#[must_use]
-pub fn stage(position: Position) -> Option<Stage> {
-    match position {
-        // Where nobody said which, the one that asks for the most.
-        Position::Output | Position::PushPull => Some(Stage::TransformerPushPull),
-        Position::Driver | Position::AudioStage => Some(Stage::SmallSignal),
-        Position::SingleEnded => Some(Stage::ClassA),
-        Position::HalfBridge => Some(Stage::Complementary),
-        Position::RfPower => Some(Stage::RadioPower),
-        Position::AmFinal => Some(Stage::ModulatedFinal),
-        Position::RfStage | Position::IfStage => Some(Stage::RadioFrequency),
-        Position::Mixer | Position::Oscillator => Some(Stage::Mixer),
-        Position::Regulator => Some(Stage::Regulator),
-        Position::Switch => Some(Stage::Switch),
-        _ => None,
-    }
+    need_at(need.position.and_then(stage_at), need.circuit)
 }
 
 fn describe(d: &Device) -> String {

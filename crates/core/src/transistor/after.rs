@@ -4,7 +4,10 @@ use std::sync::LazyLock;
 
 use serde::Deserialize;
 
+use super::circuit::Stage;
+use super::place;
 use crate::named::named;
+use crate::part::Fact;
 use crate::quantity::Quantity;
 use crate::quantity::format::format;
 use crate::quantity::parse::{self, EntryError};
@@ -14,14 +17,43 @@ use crate::table::rows;
 named! {
     /// A check after fitting.
     "check after fitting" Check {
+        /// How it is mounted.
+        Cooling = "cooling",
         /// The bias at its least before power.
         Bias = "bias",
+        /// The supply's current limit.
+        Limited = "supply limited",
+        /// What takes a transmitter's power.
+        DummyLoad = "dummy load",
         /// The current at rest.
         IdleCurrent = "quiescent current",
         /// Output on each band or at the stage.
         Power = "power",
         /// After ten minutes.
         Temperature = "temperature",
+    }
+}
+
+named! {
+    /// In which stages a check is made.
+    "stages of a check" CheckStages {
+        /// In each.
+        Every = "every",
+        /// Where a heat sink is part of it.
+        HeatSink = "heat sink",
+        /// Where power at radio frequency is made.
+        RadioPower = "radio power",
+    }
+}
+
+impl CheckStages {
+    /// Whether it is made in that stage; where nobody said which, the ones of every stage.
+    fn has(self, stage: Option<Stage>) -> bool {
+        match self {
+            Self::Every => true,
+            Self::HeatSink => place::asks(stage).contains(&Fact::CaseTemperature),
+            Self::RadioPower => stage.is_some_and(Stage::is_radio_power),
+        }
     }
 }
 
@@ -44,6 +76,8 @@ pub struct AfterCheck {
     pub check: Check,
     /// How it is answered.
     pub kind: CheckKind,
+    /// In which stages.
+    pub stages: CheckStages,
     /// What to do.
     pub ask: String,
     /// What a number measures; empty otherwise.
@@ -55,10 +89,9 @@ pub struct AfterCheck {
 static LINES: LazyLock<Vec<AfterCheck>> =
     LazyLock::new(|| rows("after_fitting.csv", include_str!("../../data/after_fitting.csv")));
 
-/// The checks in their order.
-#[must_use]
-pub fn checks() -> &'static [AfterCheck] {
-    &LINES
+/// The checks of a stage in their order.
+pub fn checks(stage: Option<Stage>) -> impl Iterator<Item = &'static AfterCheck> {
+    LINES.iter().filter(move |c| c.stages.has(stage))
 }
 
 /// A case hotter than this burns the hand, °C (practice).
@@ -93,10 +126,14 @@ pub enum CheckError {
 /// [`CheckError`] in words.
 pub fn checked(check: Check, found: &str) -> Result<String, CheckError> {
     let found: String = found.trim().chars().filter(|c| !c.is_control()).take(200).collect();
-    if found.is_empty() && check != Check::Bias {
+    let ticked = LINES.iter().any(|c| c.check == check && c.kind == CheckKind::Tick);
+    if found.is_empty() && !ticked {
         return Err(CheckError::Nothing);
     }
     Ok(match check {
+        Check::Cooling => "mounted for cooling".to_owned(),
+        Check::Limited => "supply limited".to_owned(),
+        Check::DummyLoad => "into a dummy load".to_owned(),
         Check::Bias => "bias back at its least before power".to_owned(),
         Check::IdleCurrent => {
             let amperes = parse::best(Quantity::Current, &found)?;

@@ -21,10 +21,16 @@ named! {
         Complementary = "complementary output",
         /// Two of the same polarity without one, behind a complementary driver pair.
         QuasiComplementary = "quasi-complementary output",
-        /// Radio or intermediate frequency.
+        /// Before the output stage, on a transformer or on its bases.
+        Driver = "driver",
+        /// Radio frequency, little signals.
         RadioFrequency = "radio frequency",
+        /// Intermediate frequency.
+        Intermediate = "intermediate frequency",
         /// Mixer or oscillator.
         Mixer = "mixer or oscillator",
+        /// Before the last stage of a transmitter.
+        RadioDriver = "radio frequency driver",
         /// Power at radio frequency, unmodulated or at a collector that is not modulated.
         RadioPower = "radio frequency power",
         /// Power at radio frequency with the modulation on its collector.
@@ -43,8 +49,11 @@ impl Stage {
         match self {
             Self::ClassA
             | Self::TransformerPushPull
+            | Self::Driver
             | Self::RadioFrequency
+            | Self::Intermediate
             | Self::Mixer
+            | Self::RadioDriver
             | Self::RadioPower
             | Self::ModulatedFinal => true,
             Self::SmallSignal
@@ -59,8 +68,14 @@ impl Stage {
     #[must_use]
     pub fn is_radio(self) -> bool {
         match self {
-            Self::RadioFrequency | Self::Mixer | Self::RadioPower | Self::ModulatedFinal => true,
+            Self::RadioFrequency
+            | Self::Intermediate
+            | Self::Mixer
+            | Self::RadioDriver
+            | Self::RadioPower
+            | Self::ModulatedFinal => true,
             Self::SmallSignal
+            | Self::Driver
             | Self::ClassA
             | Self::TransformerPushPull
             | Self::Complementary
@@ -74,7 +89,12 @@ impl Stage {
     /// there counts.
     #[must_use]
     pub fn is_radio_power(self) -> bool {
-        matches!(self, Self::RadioPower | Self::ModulatedFinal)
+        matches!(self, Self::RadioDriver | Self::RadioPower | Self::ModulatedFinal)
+    }
+
+    /// Whether it always conducts, a coil or a transformer being its load: what it draws at rest is what it dissipates.
+    fn always_conducts(self) -> bool {
+        matches!(self, Self::ClassA | Self::Driver)
     }
 
     /// Whether a loudspeaker is its load, which is no resistor.
@@ -194,7 +214,7 @@ impl CircuitNeed {
         let supply = self.supply_volts?;
         Some(match self.stage {
             Some(Stage::Complementary | Stage::QuasiComplementary) => (supply / 2.0, 1.0),
-            Some(Stage::ClassA) => (supply, 2.0),
+            Some(Stage::ClassA | Stage::Driver) => (supply, 2.0),
             _ => (supply, 1.0),
         })
     }
@@ -210,7 +230,7 @@ impl CircuitNeed {
             return Some(Asked { si: p, because, source: Source::practice("as said") });
         }
         let supply = self.supply_volts?;
-        if let Some(rest) = self.rest_amperes.filter(|_| self.stage == Some(Stage::ClassA)) {
+        if let Some(rest) = self.rest_amperes.filter(|_| self.stage.is_some_and(Stage::always_conducts)) {
             let because = format!(
                 "{} × {} at rest",
                 format(Quantity::Voltage, supply),
@@ -247,7 +267,7 @@ impl CircuitNeed {
                 supply * supply / (pi2 * load),
                 format!("({})² / (π² × {r}) for each half", format(Quantity::Voltage, supply)),
             ),
-            Stage::ClassA => {
+            Stage::ClassA | Stage::Driver => {
                 (supply * supply / load, format!("({})² / {r} at rest", format(Quantity::Voltage, supply)))
             }
             Stage::SmallSignal => (
@@ -258,7 +278,9 @@ impl CircuitNeed {
                 ),
             ),
             Stage::RadioFrequency
+            | Stage::Intermediate
             | Stage::Mixer
+            | Stage::RadioDriver
             | Stage::RadioPower
             | Stage::ModulatedFinal
             | Stage::Regulator

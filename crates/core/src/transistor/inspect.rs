@@ -8,6 +8,9 @@ use std::sync::LazyLock;
 use serde::{Deserialize, Serialize};
 
 use super::device::Device;
+use super::fellows::on_one_bias;
+use super::pairs::{Piece, distance};
+use super::rule::{RuleNumber, number as rule_number};
 use crate::named::{Named, named};
 use crate::source::Source;
 use crate::table::rows;
@@ -168,8 +171,6 @@ pub struct Inspection {
 const WEIGHT_ALIKE: f64 = 0.05;
 /// Gains within this factor of each other are of one order (practice).
 const GAIN_ALIKE: f64 = 2.5;
-/// Base voltages within so much are those of one kind of chip, volt (practice).
-const BASE_ALIKE: f64 = 0.030;
 /// At least so many answers make a verdict, the print and two numbers among them (practice).
 const ENOUGH: usize = 5;
 
@@ -229,8 +230,15 @@ fn sign(device: Option<&Device>, a: &Answer) -> Option<Sign> {
         InspectionItem::BaseVolts => {
             let known = a.known_si?;
             let off = bought - known;
-            let text = format!("{bought:.3} V, the known one {known:.3} V: {:+.0} mV", off * 1e3);
-            of(off.abs() <= BASE_ALIKE, text)
+            // What passes for a pair by its base volts alone is the same kind of chip: one measure for both.
+            let alike =
+                distance(Piece { gain: 1.0, base_volts: bought }, Piece { gain: 1.0, base_volts: known })
+                    <= rule_number(RuleNumber::PairDistance) + 1e-9;
+            let mut text = format!("{bought:.3} V, the known one {known:.3} V: {:+.0} mV", off * 1e3);
+            if alike && off.abs() > rule_number(RuleNumber::BaseVoltsPerKelvin) {
+                text = format!("{text}; {}", on_one_bias(off));
+            }
+            of(alike, text)
         }
         InspectionItem::Breakdown => {
             let needs = device.and_then(|d| d.vceo_volts).or(a.known_si)?;

@@ -13,6 +13,9 @@ pub const MOST_EXACT: usize = 24;
 /// The most pieces among which the single best pair is looked for.
 pub const MOST_PIECES: usize = 500;
 
+/// kT/q at 25 °C, volt (physics).
+pub const THERMAL_VOLTS: f64 = 0.0257;
+
 /// A piece of a lot.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Piece {
@@ -292,7 +295,7 @@ fn walk_back(
     out
 }
 
-/// How two pieces share an quiescent current, their bases at the same voltage.
+/// How two pieces share a quiescent current, their bases at the same voltage.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct IdleShare {
     /// Through the first, ampere.
@@ -329,14 +332,13 @@ pub fn idle_share(
     emitter_ohms: f64,
     idle_amperes: f64,
 ) -> IdleShare {
-    const THERMAL: f64 = 0.0257;
     let together = 2.0 * idle_amperes;
     // I of one at a base voltage: rising with it, so it is halved upon.
     let through = |base: f64, volts: f64| {
         let (mut low, mut high) = (0.0, together.max(1e-12) * 2.0);
         for _ in 0..100 {
             let i = f64::midpoint(low, high);
-            let needs = volts + THERMAL * (i.max(1e-300) / test_amperes).ln() + i * emitter_ohms;
+            let needs = volts + THERMAL_VOLTS * (i.max(1e-300) / test_amperes).ln() + i * emitter_ohms;
             if needs < base { low = i } else { high = i }
         }
         f64::midpoint(low, high)

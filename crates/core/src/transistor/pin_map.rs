@@ -185,6 +185,13 @@ pub fn mounting(old: &Device, new: &Device) -> Vec<String> {
     notes
 }
 
+/// Whether `new` is held by something else than `old` was: a flange or a screw where the wires held it, and the other way
+/// round. Not where a package is not known.
+#[must_use]
+pub fn is_held_otherwise(old: &Device, new: &Device) -> bool {
+    package(&old.package).zip(package(&new.package)).is_some_and(|(a, b)| a.mount != b.mount)
+}
+
 fn holes(a: &Package, b: &Package) -> Option<String> {
     match (a.hole_millimetres, b.hole_millimetres) {
         (Some(x), Some(y)) if (x - y).abs() > 0.2 => {

@@ -39,6 +39,10 @@ named! {
         TesterCurrent = "tester current",
         /// How far a pair may be apart, by [`crate::transistor::pairs::distance`].
         PairDistance = "pair distance",
+        /// How far the quiescent currents of a pair may be apart, as a share of their mean.
+        IdleMismatch = "idle mismatch",
+        /// Volts that a base needs less for each kelvin.
+        BaseVoltsPerKelvin = "base volts per kelvin",
         /// Ohm across each diode of a string for each volt of its rating.
         EqualisingOhms = "equalising ohms",
         /// Farad across each diode of a string.

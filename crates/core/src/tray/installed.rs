@@ -131,10 +131,10 @@ fn found(tray: &Tray, part: &TrayPart, counts: impl Fn(Moment) -> bool) -> Insta
     }
 }
 
-/// What is known of the circuit: what the whole set shares, its share of a bank, the feed as it stands on the tray, and over
+/// What is known of the circuit: what the whole set and its pair share, its share of a bank, the feed as it stands on the tray, and over
 /// all what was said of this part.
 fn circuit(tray: &Tray, part: &TrayPart) -> Circuit {
-    let mut circuit = tray.of_the_set(part);
+    let mut circuit = tray.shared(part);
     if let Some(feed) = part.fed_by.and_then(|id| tray.part(id)) {
         let fitted = feed.fitting();
         let ohms = fitted.and_then(|f| f.piece.value_si).or(feed.marked_si).or(feed.sheet_si);

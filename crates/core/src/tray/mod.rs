@@ -366,10 +366,16 @@ impl Tray {
         &self.set
     }
 
-    /// What a part takes over of what is known of the set.
+    /// What a part takes over of what is known of the set; of a transistor also what was said of the other half of its
+    /// pair, which sits in the same stage.
     #[must_use]
-    pub fn of_the_set(&self, part: &TrayPart) -> Circuit {
-        self.set.around(part.kind, part.position, self.rated)
+    pub fn shared(&self, part: &TrayPart) -> Circuit {
+        let mut circuit = self.set.around(part.kind, part.position, self.rated);
+        let of_a_stage = part.kind == PartKind::Transistor;
+        for other in self.others(part).filter(|p| of_a_stage && p.kind == part.kind) {
+            circuit.overlay(&other.said);
+        }
+        circuit
     }
 
     /// All parts, in the order of the tray.

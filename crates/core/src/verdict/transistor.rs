@@ -3,13 +3,15 @@
 use super::finding::{Finding, Findings};
 use super::{Case, Limits, Outcome, Reason, Rule, Threshold, Verdict};
 use crate::part::position::isolate;
-use crate::part::{JunctionTest, Material, PartKind, Transistor};
+use crate::part::{Fact, JunctionTest, Material, PartKind, Transistor};
 use crate::quantity::Volt;
 use crate::quantity::format::percent;
 use crate::reading::ReadQuantity;
+use crate::transistor::fellows::{Fellowship, Shared, compare};
 use crate::transistor::gain::leak_limit;
 use crate::transistor::identify::{Conditions, Health, What, identify};
-use crate::transistor::pairs::{Piece, distance};
+use crate::transistor::pairs::Piece;
+use crate::transistor::place::stage_at;
 use crate::transistor::rule::{RuleNumber, number};
 
 /// From this share of what may leak on it is watched (rule R1: 70 % of a limit).
@@ -30,41 +32,62 @@ pub(super) fn judge(case: Case<'_>, part: &Transistor) -> Verdict {
     gain(&mut found, case, part);
     leak(&mut found, case, part);
     breakdown(&mut found, case, part);
-    pair(&mut found, case);
+    pair(&mut found, case, part);
     found.settle("test its junctions, then its gain")
 }
 
 /// Pairs share the work as far as gain and base volts agree, by the distance that lots are paired by (R11).
-fn pair(found: &mut Findings, case: Case<'_>) {
+fn pair(found: &mut Findings, case: Case<'_>, part: &Transistor) {
     let Some((i, gain)) = case.newest(ReadQuantity::Gain).and_then(|(i, r)| Some((i, r.value_si()?))) else {
         return;
     };
     let base = case.newest(ReadQuantity::ForwardVoltage).and_then(|(_, r)| r.value_si());
-    let most = number(RuleNumber::PairDistance);
+    let shared = Shared {
+        stage: case.position.and_then(stage_at),
+        material: part.material,
+        idle_amperes: case.circuit.get_si(Fact::RestCurrent),
+        emitter_ohms: case.circuit.get_si(Fact::EmitterResistor),
+        test_amperes: None,
+    };
     for p in case.partners {
         let apart = (gain / p.measured_si).max(p.measured_si / gain) - 1.0;
         let volts = base.zip(p.base_volts.map(Volt::volts));
         let (mine, theirs) = volts.unwrap_or((0.0, 0.0));
-        let off = volts.map(|(a, b)| (a - b).abs());
         let mut text = format!(
             "pair with {}: gain {gain:.0} and {:.0}, {} apart",
             p.name,
             p.measured_si,
             percent(apart)
         );
-        if let Some(off) = off {
-            text.push_str(&format!(", base volts {} apart", Volt::computed(off)));
+        if let Some((a, b)) = volts {
+            text.push_str(&format!(", base volts {} apart", Volt::computed((a - b).abs())));
         }
-        let far =
-            distance(Piece { gain, base_volts: mine }, Piece { gain: p.measured_si, base_volts: theirs });
-        let (call, tail) = if far <= most + 1e-9 {
-            (Outcome::Keep, String::new())
-        } else {
-            let call = if far > 2.0 * most { Outcome::Replace } else { Outcome::Watch };
-            (call, format!("; {far:.1} steps of a tenth in gain or 10 mV, {most:.0} pass"))
+        let says = compare(
+            Piece { gain, base_volts: mine },
+            Piece { gain: p.measured_si, base_volts: theirs },
+            volts.is_some(),
+            &shared,
+        );
+        let call = match says.call {
+            Fellowship::Passes => Outcome::Keep,
+            Fellowship::Watched => Outcome::Watch,
+            Fellowship::Apart => Outcome::Replace,
         };
-        let mut finding = Finding::new(call, Rule::Pair, format!("{text}{tail}")).by(i);
-        if off.is_none() && call == Outcome::Keep {
+        if call != Outcome::Keep {
+            let most = number(RuleNumber::PairDistance);
+            text = format!("{text}; {:.1} steps of a tenth in gain or 10 mV, {most:.0} pass", says.distance);
+        }
+        for means in says.means.iter().chain(&says.cares) {
+            text = format!("{text}; {means}");
+        }
+        if volts.is_some() && shared.stage.is_none_or(|s| !s.is_in_a_row()) {
+            [Fact::RestCurrent, Fact::EmitterResistor]
+                .into_iter()
+                .filter(|f| case.circuit.get_si(*f).is_none())
+                .for_each(|f| found.ask(f));
+        }
+        let mut finding = Finding::new(call, Rule::Pair, text).by(i);
+        if volts.is_none() && call == Outcome::Keep {
             finding = finding
                 .certain(false)
                 .next("measure the base volts of both, equally warm: 2 mV for each kelvin");

@@ -10,6 +10,7 @@ use axum::extract::State;
 use axum::http::StatusCode;
 use owl_core::marking::{Hints, read_text};
 use owl_core::part::PartKind;
+use owl_core::transistor::place::position_of;
 use uuid::Uuid;
 
 use self::describe::{describe, optional_watts, sheet_value};
@@ -106,7 +107,8 @@ pub async fn change(
     if let Some(family) = change.family {
         set_family(&mut row, family)?;
     }
-    if let Some(position) = change.position {
+    let by_stage = change.stage.map(|s| Some(position_of(s)));
+    if let Some(position) = change.position.or(by_stage) {
         row.position = match position {
             Some(p) => Some(crate::judge::sits(p, row.kind)?),
             None => None,

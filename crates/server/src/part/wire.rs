@@ -2,6 +2,7 @@
 
 use owl_core::named::Named;
 use owl_core::part::{Fact, MadeOf, Position, VisualSign};
+use owl_core::transistor::circuit::Stage;
 use std::collections::BTreeMap;
 
 use serde::{Deserialize, Deserializer};
@@ -64,6 +65,8 @@ pub struct PartChange {
     /// Where it sits; null takes it away.
     #[serde(default, deserialize_with = "present")]
     pub position: Option<Option<Position>>,
+    /// The stage of a transistor, whose place it is.
+    pub stage: Option<Stage>,
     /// Where it is found: V3, pin 8.
     #[schema(max_length = 120)]
     pub place: Option<String>,

@@ -48,7 +48,7 @@ pub async fn of_part(State(app): State<App>, Id(id): Id) -> Result<Json<Substitu
     let wanted = wanted_of(&loaded, id, ticket.class())?;
     let (choices, rows) = chosen(&app, &wanted, &policy).await?;
     let part = loaded.part(id)?;
-    let set = loaded.tray.of_the_set(part);
+    let set = loaded.tray.shared(part);
     let answer = SubstituteAnswer::of(&choices, &rows, &wanted)?;
     let facts = answer.facts.into_iter().map(|f| f.within(&set, &part.said)).collect();
     Ok(Json(SubstituteAnswer { facts, ..answer }))

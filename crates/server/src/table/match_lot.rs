@@ -1,5 +1,6 @@
 //! All SQL of lots.
 
+use owl_core::transistor::circuit::Stage;
 use sqlx::{PgConnection, PgExecutor};
 use uuid::Uuid;
 
@@ -16,6 +17,8 @@ pub struct LotRow {
     pub name: String,
     /// The type of its pieces.
     pub type_number: String,
+    /// The stage that the pairs are for.
+    pub stage: Option<Stage>,
     /// The current of the gain test, in ampere.
     pub test_amperes: Option<f64>,
     /// The emitter resistors, in ohm.
@@ -44,7 +47,7 @@ pub async fn rows(
 ) -> Result<(Vec<LotRow>, Vec<PieceRow>), StoreError> {
     let lots = sqlx::query_as!(
         LotRow,
-        "select id, version, name, type_number, test_amperes, emitter_ohms, idle_amperes from match_lot
+        "select id, version, name, type_number, stage, test_amperes, emitter_ohms, idle_amperes from match_lot
          where $1::uuid is null or id = $1 order by lower(name)",
         id
     )
@@ -64,14 +67,15 @@ pub async fn rows(
 /// Adds a lot; `false` where it is there already.
 pub async fn insert(db: &mut PgConnection, row: &LotRow) -> Result<bool, StoreError> {
     let new = sqlx::query!(
-        "insert into match_lot (id, name, type_number, test_amperes, emitter_ohms, idle_amperes)
-         values ($1, $2, $3, $4, $5, $6) on conflict (id) do nothing",
+        "insert into match_lot (id, name, type_number, test_amperes, emitter_ohms, idle_amperes, stage)
+         values ($1, $2, $3, $4, $5, $6, $7) on conflict (id) do nothing",
         row.id,
         row.name,
         row.type_number,
         row.test_amperes,
         row.emitter_ohms,
-        row.idle_amperes
+        row.idle_amperes,
+        row.stage as _
     )
     .execute(db)
     .await
@@ -90,14 +94,15 @@ pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<i32, StoreError> {
 /// Changes a lot.
 pub async fn update(db: &mut PgConnection, row: &LotRow) -> Result<(), StoreError> {
     sqlx::query!(
-        "update match_lot set name = $2, type_number = $3, test_amperes = $4, emitter_ohms = $5, idle_amperes = $6,
+        "update match_lot set name = $2, type_number = $3, test_amperes = $4, emitter_ohms = $5, idle_amperes = $6, stage = $7,
                               version = version + 1, updated_at = now() where id = $1",
         row.id,
         row.name,
         row.type_number,
         row.test_amperes,
         row.emitter_ohms,
-        row.idle_amperes
+        row.idle_amperes,
+        row.stage as _
     )
     .execute(db)
     .await

@@ -1,9 +1,11 @@
 //! Pairs and quads out of a lot: `POST /api/transistors/pairs`.
 
 use axum::Json;
+use owl_core::part::Material;
+use owl_core::transistor::circuit::Stage;
+use owl_core::transistor::fellows::{Compared, Fellowship, Shared, compare};
 use owl_core::transistor::pairs::{
-    Group, GroupSize, MOST_EXACT, MOST_PIECES, PairError, Piece, best_pair, idle_share, pairs as core_pairs,
-    quads,
+    Group, GroupSize, MOST_EXACT, MOST_PIECES, PairError, Piece, best_pair, pairs as core_pairs, quads,
 };
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -43,18 +45,22 @@ pub struct PieceBody {
     pub vbe: f64,
 }
 
-/// The stage that a pair is for.
-#[derive(Debug, Clone, Deserialize, ToSchema)]
+/// The stage that a pair is for; null is not known.
+#[derive(Debug, Clone, Default, Deserialize, ToSchema)]
 pub struct PairStage {
+    /// What the stage does.
+    pub stage: Option<Stage>,
+    /// What both are made of.
+    pub material: Option<Material>,
     /// At which collector current the base volts were measured, ampere.
     #[schema(exclusive_minimum = 0)]
-    pub test_current: f64,
+    pub test_current: Option<f64>,
     /// The resistor under each emitter, ohm; 0 for none.
     #[schema(minimum = 0)]
-    pub emitter_resistor: f64,
+    pub emitter_resistor: Option<f64>,
     /// The quiescent current of each, ampere.
     #[schema(exclusive_minimum = 0)]
-    pub idle_current: f64,
+    pub idle_current: Option<f64>,
 }
 
 /// The pairs.
@@ -68,6 +74,8 @@ pub struct PairsAnswer {
     pub total: f64,
     /// The one nearest pair of all.
     pub best: Option<MatchedPair>,
+    /// What to take care of with heat.
+    pub cares: Vec<String>,
     /// Pieces that are left over.
     pub left: Vec<String>,
     /// What is not as it was asked for.
@@ -85,6 +93,11 @@ pub struct MatchedPair {
     pub distance: f64,
     /// What they differ by, in words.
     pub text: String,
+    /// Whether they go together in that stage.
+    pub call: Fellowship,
+    /// What the difference means there.
+    #[serde(serialize_with = "crate::dialect::said")]
+    pub means: Vec<String>,
     /// Their quiescent currents in the stage, where that was said.
     pub idle: Option<IdleView>,
 }
@@ -107,19 +120,23 @@ pub struct IdleView {
     pub b: Amount,
     /// Their difference as a share of the mean.
     pub mismatch: f64,
-    /// In words.
-    pub text: String,
 }
 
-fn stage(s: &PairStage) -> Result<(), ApiError> {
+fn stage(s: &PairStage) -> Result<Shared, ApiError> {
     let checks = [
-        ("stage.test_current", s.test_current > 0.0 && s.test_current < 1e3),
-        ("stage.emitter_resistor", (0.0..1e6).contains(&s.emitter_resistor)),
-        ("stage.idle_current", s.idle_current > 0.0 && s.idle_current < 1e3),
+        ("stage.test_current", s.test_current.is_none_or(|i| i > 0.0 && i < 1e3)),
+        ("stage.emitter_resistor", s.emitter_resistor.is_none_or(|r| (0.0..1e6).contains(&r))),
+        ("stage.idle_current", s.idle_current.is_none_or(|i| i > 0.0 && i < 1e3)),
     ];
     match checks.iter().find(|(_, ok)| !ok) {
         Some((field, _)) => Err(ApiError::field(*field, "a value above zero is needed; a resistor may be 0")),
-        None => Ok(()),
+        None => Ok(Shared {
+            stage: s.stage,
+            material: s.material,
+            emitter_ohms: s.emitter_resistor,
+            idle_amperes: s.idle_current,
+            test_amperes: s.test_current,
+        }),
     }
 }
 
@@ -128,9 +145,7 @@ fn stage(s: &PairStage) -> Result<(), ApiError> {
 /// # Errors
 /// 422 with the input to blame.
 pub fn answer(q: &PairsQuestion) -> Result<PairsAnswer, ApiError> {
-    if let Some(s) = &q.stage {
-        stage(s)?;
-    }
+    let shared = q.stage.as_ref().map_or(Ok(Shared::default()), stage)?;
     let mut seen = std::collections::HashSet::new();
     for (i, t) in q.transistors.iter().enumerate().take(MOST_PIECES + 1) {
         if t.id.trim().is_empty() {
@@ -175,7 +190,15 @@ pub fn answer(q: &PairsQuestion) -> Result<PairsAnswer, ApiError> {
     let name = |i: usize| q.transistors[i].id.trim().to_owned();
     let used: Vec<usize> = groups.iter().flat_map(|g| g.members.clone()).collect();
     let left = if many { vec![] } else { (0..lot.len()).filter(|i| !used.contains(i)).map(name).collect() };
-    let pair = |g: &Group| matched(q, &lot, g.members[0], g.members[1], g.distance);
+    let pair = |g: &Group| {
+        let says = compare(lot[g.members[0]], lot[g.members[1]], true, &shared);
+        matched(q, &lot, g, says)
+    };
+    let mut cares: Vec<String> = Vec::new();
+    for g in groups.iter().filter(|_| !quads_asked) {
+        let all = compare(lot[g.members[0]], lot[g.members[1]], true, &shared).cares;
+        cares.extend(all.into_iter().filter(|c| !cares.contains(c)).collect::<Vec<_>>());
+    }
     let total = groups.iter().map(|g| g.distance).sum();
     let quad = |g: &Group| MatchedQuad {
         members: g.members.iter().map(|i| name(*i)).collect(),
@@ -186,38 +209,29 @@ pub fn answer(q: &PairsQuestion) -> Result<PairsAnswer, ApiError> {
         quads: if quads_asked { groups.iter().map(quad).collect() } else { vec![] },
         pairs: if quads_asked { vec![] } else { groups.iter().map(pair).collect() },
         total,
+        cares,
         left,
         note,
     })
 }
 
-fn matched(q: &PairsQuestion, lot: &[Piece], a: usize, b: usize, distance: f64) -> MatchedPair {
+fn matched(q: &PairsQuestion, lot: &[Piece], g: &Group, says: Compared) -> MatchedPair {
+    let (a, b) = (g.members[0], g.members[1]);
     let (pa, pb) = (lot[a], lot[b]);
     let gain = (pa.gain / pb.gain).max(pb.gain / pa.gain) - 1.0;
     let volts = (pa.base_volts - pb.base_volts).abs();
-    let idle = q.stage.as_ref().map(|s| {
-        let share =
-            idle_share(pa.base_volts, pb.base_volts, s.test_current, s.emitter_resistor, s.idle_current);
-        let (x, y) =
-            (Amount::of(Quantity::Current, share.a_amperes), Amount::of(Quantity::Current, share.b_amperes));
-        IdleView {
-            text: format!(
-                "{} and {}: {} apart at idle",
-                x.text,
-                y.text,
-                percent((share.mismatch() * 1e3).round() / 1e3)
-            ),
-            a: x,
-            b: y,
-            mismatch: share.mismatch(),
-        }
-    });
     MatchedPair {
         a: q.transistors[a].id.trim().to_owned(),
         b: q.transistors[b].id.trim().to_owned(),
-        distance,
+        distance: g.distance,
         text: format!("gain {} apart, {:.0} mV", percent((gain * 1e3).round() / 1e3), volts * 1e3),
-        idle,
+        call: says.call,
+        means: says.means,
+        idle: says.idle.map(|s| IdleView {
+            a: Amount::of(Quantity::Current, s.a_amperes),
+            b: Amount::of(Quantity::Current, s.b_amperes),
+            mismatch: s.mismatch(),
+        }),
     }
 }
 

@@ -6,8 +6,8 @@ use owl_core::quantity::format::{percent, signed_percent};
 use owl_core::quantity::{Ohm, Quantity};
 use owl_core::reading::pitfall::pitfalls;
 use owl_core::reading::{Setting, readable, usual};
-use owl_core::substitute::stage_at;
 use owl_core::transistor::after;
+use owl_core::transistor::place::stage_at;
 use owl_core::tray::goes_in::not_measured;
 use owl_core::tray::installed::newest_junctions;
 use owl_core::tray::verdict::{Judged, judged, latest, overloaded};
@@ -127,7 +127,7 @@ pub fn part_view(row: &PartRow, loaded: &Loaded, policy: &Policy) -> Result<Part
         stage_to_fit: names(stage::to_fit(tray, part)),
         stage_to_prove: names(stage::to_prove(tray, part)),
         junctions: junctions(loaded, part)?,
-        checks: checks(kind),
+        checks: checks(part),
         cause: asked.then(|| cause(loaded, part)),
         tolerance: row.tolerance,
         in_words: in_words(part),
@@ -160,12 +160,12 @@ fn junctions(loaded: &Loaded, part: &TrayPart) -> Result<Option<JunctionView>, A
 }
 
 /// What is checked after such a part was fitted.
-fn checks(kind: PartKind) -> Vec<CheckView> {
-    if kind != PartKind::Transistor {
+fn checks(part: &TrayPart) -> Vec<CheckView> {
+    if part.kind != PartKind::Transistor {
         return vec![];
     }
     let view = |c: &after::AfterCheck| CheckView { check: c.check, kind: c.kind, ask: c.ask.clone() };
-    after::checks().iter().map(view).collect()
+    after::checks(part.position.and_then(stage_at)).map(view).collect()
 }
 
 /// The readings of a part, those voided and those of what was taken out among them.
@@ -195,7 +195,7 @@ fn reading_views(
 
 /// What is known of the circuit, as it was said of the part or of the set, in the table's order.
 fn facts(tray: &Tray, part: &TrayPart) -> Vec<FactView> {
-    let set = tray.of_the_set(part);
+    let set = tray.shared(part);
     let mut all = set.clone();
     all.overlay(&part.said);
     let said: Vec<(Fact, f64)> = all.known().collect();

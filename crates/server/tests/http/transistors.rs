@@ -105,6 +105,16 @@ async fn equivalents_of_a_type_of_ratings_of_a_diode_and_of_a_circuit() {
         assert_eq!(c["passes"].as_bool(), Some(!short), "{c}");
     }
     assert!(all.iter().any(|c| c["type"] == "BC107"), "a type is an equivalent of itself");
+    // A stage says which facts it hangs on and which place of the tray it is; a heat sink is no oven.
+    let pass =
+        json!({"stage": "regulator", "supply": 18, "across": 6, "current": 0.5, "case_temperature": 70});
+    let (_, a) = ask(json!({"type": "BD135", "circuit": pass})).await;
+    assert_eq!(a["facts"][1], "voltage", "{a}");
+    let watts = a["asks"].as_array().unwrap().iter().find(|x| x["of"] == "dissipation").unwrap();
+    assert_eq!(watts["amount"]["value"], 3.0, "{watts}");
+    let oven = json!({"stage": "regulator", "case_temperature": 640});
+    let (status, p) = ask(json!({"type": "BD135", "circuit": oven})).await;
+    assert_eq!((status, p["field"].as_str()), (422, Some("circuit.case_temperature")), "{p}");
     // What is read by less than its print says so.
     let (_, a) = ask(json!({"type": "c829y", "limit": 3})).await;
     assert!(a["read_as"].as_str().unwrap().contains("2SC829"), "{}", a["read_as"]);
@@ -230,6 +240,17 @@ async fn lots_are_paired_kept_and_labelled() {
     let sum: f64 = a["pairs"].as_array().unwrap().iter().map(|p| p["distance"].as_f64().unwrap()).sum();
     assert!((a["total"].as_f64().unwrap() - sum).abs() < 1e-9);
     assert!(a["pairs"][0]["idle"]["mismatch"].as_f64().unwrap() > 0.0);
+    // What the stage makes of it: in a row one current flows through both; resistors even what is on one bias.
+    let far = json!([{"id": "A", "hfe": 90, "vbe": 0.610}, {"id": "B", "hfe": 95, "vbe": 0.655}]);
+    let as_in = async |stage: Value| {
+        s.post("/api/transistors/pairs", json!({"transistors": far, "stage": stage})).await.1["pairs"][0]
+            .clone()
+    };
+    assert_eq!(as_in(json!({})).await["call"], "at the edge of a pair");
+    let row = as_in(json!({"stage": "complementary output", "idle_current": 0.02})).await;
+    assert_eq!((row["call"].as_str(), row["idle"].is_null()), (Some("passes as a pair"), true), "{row}");
+    let evened = as_in(json!({"emitter_resistor": 10, "idle_current": 0.02})).await;
+    assert_eq!(evened["call"], "passes as a pair", "{evened}");
     let many: Vec<Value> =
         (0..500).map(|i| json!({"id": i.to_string(), "hfe": 50 + i, "vbe": 0.6})).collect();
     let (_, a) = s.post("/api/transistors/pairs", json!({"transistors": many})).await;
@@ -255,13 +276,14 @@ async fn lots_are_paired_kept_and_labelled() {
     let id = Uuid::new_v4();
     let piece = |l: &str, g: &str, v: &str| json!({"label": l, "gain": g, "base_volts": v});
     let lot = |name: &str, version: Value, pieces: Vec<Value>| {
-        json!({"name": name, "type_number": "BD138", "test_current": "5mA", "emitter_resistor": "1", "idle_current": "10mA",
+        json!({"name": name, "type_number": "BD138", "stage": "driver", "test_current": "5mA", "emitter_resistor": "1", "idle_current": "10mA",
             "pieces": pieces, "version": version})
     };
     let path = format!("/api/transistors/lots/{id}");
     let three = vec![piece("1", "90", "612"), piece("2", "95", ".615"), piece("3", "130", "0.64 V")];
     let (status, a) = s.post(&path, lot("Tender set", Value::Null, three.clone())).await;
     assert_eq!((status, a["paired"]["pairs"][0]["b"].as_str()), (201, Some("2")), "{a}");
+    assert_eq!(a["lot"]["stage"], "driver");
     assert!((a["lot"]["pieces"][0]["base_volts"].as_f64().unwrap() - 0.612).abs() < 1e-9);
     assert_eq!(s.post(&path, lot("Tender set", Value::Null, three.clone())).await.0, 201, "sent twice");
     let other = format!("/api/transistors/lots/{}", Uuid::new_v4());
@@ -370,7 +392,10 @@ async fn a_shorted_output_transistor_brings_its_suspects_and_the_new_one_is_chec
     let (status, p) = s.post(&format!("/api/parts/{id}/fittings"), fit).await;
     assert_eq!((status, p["type_number"].as_str()), (201, Some("AD149")), "{p}");
     assert_eq!(p["judgement"]["verdict"], "keep", "judged by the new one's sheet: {}", p["judgement"]);
-    assert_eq!(p["checks"].as_array().unwrap().len(), 4);
+    let asked: Vec<&str> =
+        p["checks"].as_array().unwrap().iter().map(|c| c["check"].as_str().unwrap()).collect();
+    let order = ["cooling", "bias", "supply limited", "quiescent current", "power", "temperature"];
+    assert_eq!(asked, order);
     let fitting = p["fittings"][0]["id"].as_str().unwrap();
     let proof = |checks: Value| json!({"key": Uuid::new_v4(), "worked": true, "seen": "full sound, cold plate", "checks": checks});
     let path = format!("/api/fittings/{fitting}/proof");

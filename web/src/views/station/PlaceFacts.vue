@@ -40,7 +40,7 @@ async function keep() {
         >{{ f.label }} <b class="num">{{ f.text || words.fit.notSaid }}</b></span
       >
       <span v-if="shared.length" class="shared"
-        >{{ words.fit.ofSet }}:
+        >{{ part.kind === 'transistor' && part.pair ? words.fit.ofPair : words.fit.ofSet }}:
         <template v-for="(f, i) in shared" :key="f.fact"
           >{{ i ? ', ' : '' }}{{ f.label }} <b class="num" :title="f.meaning">{{ f.text }}</b></template
         ></span

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import type { EquivalentsQuestion } from '../../api/client'
 import Field from '../../components/Field.vue'
 import { words } from '../../words/en'
-import { useDesk } from './useDesk'
+import { STAGES, useDesk } from './useDesk'
 import type { EquivalentsUse } from './useEquivalents'
 
 /** What something is to be found for: a type, ratings, and what the circuit really asks. */
@@ -13,19 +13,6 @@ const desk = useDesk()
 const { typed, wrong, form, found } = props.use
 type Ratings = NonNullable<EquivalentsQuestion['wanted']>
 const POLARITIES = ['npn', 'pnp', 'n-channel', 'p-channel'] as const
-const STAGES = [
-  'small signal',
-  'class A output',
-  'push-pull output with transformer',
-  'complementary output',
-  'quasi-complementary output',
-  'radio frequency',
-  'mixer or oscillator',
-  'radio frequency power',
-  'AM final',
-  'regulator',
-  'switch',
-] as const
 const diode = computed(() => found.value?.diode != null)
 const ratings = computed(() => desk.wanted.ratings ?? {})
 function rate(change: Partial<Ratings>) {
@@ -149,34 +136,19 @@ const at = (name: string) => wrong.value[name] ?? props.use.wrongAt(`circuit.${n
           </ElSelect>
         </Field>
         <div class="two">
-          <Field v-slot="{ id }" :label="w.supply" :wrong="at('supply')">
-            <ElInput :id="id" v-model="typed.supply" placeholder="13.8 V" autocomplete="off" />
-          </Field>
-          <Field v-slot="{ id }" :label="w.load" :wrong="at('load')">
-            <ElInput :id="id" v-model="typed.load" placeholder="20 Ω" autocomplete="off" />
-          </Field>
-          <Field v-slot="{ id }" :label="w.current" :wrong="at('current')">
-            <ElInput :id="id" v-model="typed.current" autocomplete="off" />
-          </Field>
-          <Field v-slot="{ id }" :label="w.heat" :wrong="use.wrongAt('circuit.case_temperature')">
-            <ElInput :id="id" v-model="form.heat" placeholder="60" autocomplete="off" />
-          </Field>
-          <Field v-slot="{ id }" :label="w.frequency" :wrong="at('frequency')">
-            <ElInput :id="id" v-model="typed.frequency" placeholder="1.6 MHz" autocomplete="off" />
-          </Field>
-          <Field v-slot="{ id }" :label="w.rest" :wrong="at('rest_current')">
-            <ElInput :id="id" v-model="typed.rest_current" placeholder="1 mA" autocomplete="off" />
-          </Field>
-          <Field v-slot="{ id }" :label="w.upper" :wrong="at('upper')">
-            <ElInput :id="id" v-model="typed.upper" placeholder="33k" autocomplete="off" />
-          </Field>
-          <Field v-slot="{ id }" :label="w.lower" :wrong="at('lower')">
-            <ElInput :id="id" v-model="typed.lower" placeholder="6k8" autocomplete="off" />
-          </Field>
-          <Field v-slot="{ id }" :label="w.leastGain" :wrong="use.wrongAt('circuit.least_gain')">
-            <ElInput :id="id" v-model="form.leastGain" autocomplete="off" />
+          <Field
+            v-for="f in use.fields.value.shown"
+            :key="f.name"
+            v-slot="{ id }"
+            :label="w.fields[f.name]"
+            :wrong="at(f.name)"
+          >
+            <ElInput :id="id" v-model="typed[f.name]" :placeholder="f.example" autocomplete="off" />
           </Field>
         </div>
+        <button v-if="use.fields.value.more" type="button" class="link" @click="form.further = true">
+          {{ w.further }}
+        </button>
       </template>
       <ElCheckbox v-model="form.other">{{ w.other }}</ElCheckbox>
     </template>
@@ -186,7 +158,7 @@ const at = (name: string) => wrong.value[name] ?? props.use.wrongAt(`circuit.${n
       </li>
     </ul>
     <p v-if="use.refused.value" class="wrong" role="alert">{{ use.refused.value }}</p>
-    <ElButton v-if="desk.part && Object.keys(use.unkept.value).length" @click="use.keep">
+    <ElButton v-if="desk.part && use.unkept.value" @click="use.keep">
       {{ w.keepFor(desk.part.name) }}
     </ElButton>
   </form>

@@ -4,6 +4,7 @@ import Field from '../../components/Field.vue'
 import PairChart from '../../drawing/PairChart.vue'
 import { words } from '../../words/en'
 import PieceTable from './PieceTable.vue'
+import { STAGES } from './useDesk'
 import { usePairs } from './usePairs'
 
 /** A lot of one type: measured, drawn, paired. */
@@ -19,12 +20,19 @@ const general = computed(() => {
 const groups = computed(() => {
   const p = found.value?.paired
   if (!p) return []
-  const quads = p.quads.map((q) => ({ members: q.members, distance: q.distance, text: '', idle: '' }))
+  const quads = p.quads.map((q) => ({
+    members: q.members,
+    distance: q.distance,
+    text: '',
+    call: null,
+    means: [] as string[],
+  }))
   const pairs = p.pairs.map((x) => ({
     members: [x.a, x.b],
     distance: x.distance,
     text: x.text,
-    idle: x.idle?.text ?? '',
+    call: x.call,
+    means: x.means,
   }))
   return [...pairs, ...quads]
 })
@@ -53,6 +61,11 @@ const groups = computed(() => {
           </Field>
           <Field v-slot="{ id }" :label="w.type" :wrong="use.wrong('type_number')">
             <ElInput :id="id" v-model="draft.type_number" placeholder="BD137" autocomplete="off" />
+          </Field>
+          <Field v-slot="{ id }" class="wide" :label="words.transistor.equivalents.stage">
+            <ElSelect :id="id" v-model="draft.stage" clearable :value-on-clear="null">
+              <ElOption v-for="s in STAGES" :key="s" :value="s" :label="s" />
+            </ElSelect>
           </Field>
           <Field v-slot="{ id }" :label="w.test" :wrong="use.wrong('test_current')">
             <ElInput :id="id" v-model="draft.test_current" placeholder="10 mA" autocomplete="off" />
@@ -108,7 +121,8 @@ const groups = computed(() => {
                 {{ g.distance.toFixed(2) }} <span class="note">{{ w.distance }}</span>
               </td>
               <td>
-                {{ g.text }}<span v-if="g.idle" class="note idle">{{ g.idle }}</span>
+                <b v-if="g.call" :class="g.call === 'passes as a pair' ? 'passes' : 'watch'">{{ g.call }}</b>
+                {{ g.text }}<span v-for="m in g.means" :key="m" class="note idle">{{ m }}</span>
               </td>
             </tr>
           </tbody>
@@ -122,7 +136,8 @@ const groups = computed(() => {
             · {{ w.best }}: {{ found.paired.best.a }} + {{ found.paired.best.b }}
           </template>
         </p>
-        <p v-if="!groups.some((g) => g.idle) && size === 'pairs'" class="note">{{ w.noStage }}</p>
+        <p v-for="c in found.paired.cares" :key="c" class="note">{{ c }}</p>
+        <p v-if="!found.lot.idle_current && size === 'pairs'" class="note">{{ w.noStage }}</p>
       </template>
     </section>
   </div>

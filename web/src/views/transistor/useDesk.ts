@@ -2,6 +2,24 @@ import { useStorage } from '@vueuse/core'
 import { inject, provide, reactive, ref, type InjectionKey } from 'vue'
 import type { EquivalentsQuestion, Part } from '../../api/client'
 
+/** The stages as the trade knows them, from the smallest signal to the power. */
+export const STAGES = [
+  'small signal',
+  'driver',
+  'class A output',
+  'push-pull output with transformer',
+  'complementary output',
+  'quasi-complementary output',
+  'mixer or oscillator',
+  'intermediate frequency',
+  'radio frequency',
+  'radio frequency driver',
+  'radio frequency power',
+  'AM final',
+  'regulator',
+  'switch',
+] as const
+export type Stage = (typeof STAGES)[number]
 export const PAGES = ['identify', 'equivalents', 'pairs', 'incoming', 'types'] as const
 export type Page = (typeof PAGES)[number]
 const KEY: InjectionKey<Desk> = Symbol('transistor desk')

@@ -2,6 +2,7 @@ import { useDebounceFn, useSessionStorage } from '@vueuse/core'
 import { computed, reactive, ref, watch } from 'vue'
 import { api, Problem, told, type Equivalents, type EquivalentsQuestion } from '../../api/client'
 import { useTyped, type TypedSpec } from '../../components/useTyped'
+import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
 import { useDesk } from './useDesk'
 
@@ -14,17 +15,28 @@ export const RATINGS: TypedSpec[] = [
   { name: 'ic', quantity: 'current' },
   { name: 'power', quantity: 'power' },
 ]
-/** What can be known of the circuit. */
-export const CIRCUIT: TypedSpec[] = [
-  { name: 'supply', quantity: 'voltage' },
-  { name: 'load', quantity: 'resistance' },
-  { name: 'current', quantity: 'current' },
-  { name: 'rest_current', quantity: 'current' },
-  { name: 'frequency', quantity: 'frequency' },
-  { name: 'upper', quantity: 'resistance' },
-  { name: 'lower', quantity: 'resistance' },
-  { name: 'reverse', quantity: 'voltage' },
+type Asks = Equivalents['facts'][number]
+export interface CircuitField extends TypedSpec {
+  name: keyof typeof words.transistor.equivalents.fields
+  /** The fact of the part on the tray that it is. */
+  fact: Asks
+  example: string
+}
+/** What can be known of a transistor's circuit. */
+export const CIRCUIT: CircuitField[] = [
+  { name: 'supply', quantity: 'voltage', fact: 'rail', example: '13.8 V' },
+  { name: 'across', quantity: 'voltage', fact: 'voltage', example: '5 V' },
+  { name: 'load', quantity: 'resistance', fact: 'load_resistance', example: '20 Ω' },
+  { name: 'current', quantity: 'current', fact: 'load_current', example: '0.4 A' },
+  { name: 'rest_current', quantity: 'current', fact: 'rest_current', example: '1 mA' },
+  { name: 'case_temperature', quantity: 'temperature', fact: 'case_temperature', example: '60 °C' },
+  { name: 'frequency', quantity: 'frequency', fact: 'working_frequency', example: '1.6 MHz' },
+  { name: 'upper', quantity: 'resistance', fact: 'base_upper', example: '33k' },
+  { name: 'lower', quantity: 'resistance', fact: 'base_lower', example: '6k8' },
+  { name: 'least_gain', quantity: 'ratio', fact: 'least_gain', example: '40' },
 ]
+/** Of a diode, the volts that it stands. */
+const REVERSE: TypedSpec = { name: 'reverse', quantity: 'voltage' }
 
 /** What goes in for a type or for ratings: asked anew with every change. */
 export function useEquivalents() {
@@ -35,17 +47,16 @@ export function useEquivalents() {
   /** What the tray knows of the part's circuit, by the field that it fills. */
   const known = computed<Record<string, string>>(() => {
     const of = (fact: string) => bench.part.value?.facts.find((f) => f.fact === fact)?.text ?? ''
-    const none: Record<string, string> = {}
-    return desk.part ? { supply: of('rail'), current: of('load_current') } : none
+    return desk.part ? Object.fromEntries(CIRCUIT.map((f) => [f.name, of(f.fact)])) : {}
   })
   Object.assign(typed, known.value, kept.value)
   const form = reactive({
     kind: 'type' as 'type' | 'ratings' | 'circuit',
     stage: (desk.part?.stage ?? '') as NonNullable<Circuit['stage']> | '',
-    heat: '',
-    leastGain: '',
     hfeMin: '',
     other: false,
+    /** Whether what the stage does not ask for is shown as well. */
+    further: false,
   })
   if (!desk.wanted.type && desk.wanted.ratings) form.kind = 'ratings'
   if (bench.part.value?.kind === 'integrated circuit') form.kind = 'circuit'
@@ -63,21 +74,12 @@ export function useEquivalents() {
     return t === '' ? null : Number(t)
   }
   async function question(): Promise<EquivalentsQuestion | null> {
-    const values = await read([...RATINGS, ...CIRCUIT])
+    const values = await read([...RATINGS, ...CIRCUIT, REVERSE])
     if (!values) return null
     const of = (name: string) => values[name]?.value ?? null
     const circuit = {
+      ...Object.fromEntries([...CIRCUIT, REVERSE].map((f) => [f.name, of(f.name)])),
       stage: form.stage || null,
-      supply: of('supply'),
-      load: of('load'),
-      current: of('current'),
-      rest_current: of('rest_current'),
-      frequency: of('frequency'),
-      upper: of('upper'),
-      lower: of('lower'),
-      reverse: of('reverse'),
-      case_temperature: number(form.heat),
-      least_gain: number(form.leastGain),
       other_material: form.other,
     }
     if (form.kind === 'circuit') {
@@ -133,18 +135,28 @@ export function useEquivalents() {
 
   /** What was found out here of the part's circuit and the tray does not know yet. */
   const unkept = computed(() => {
-    const facts = { rail: 'supply', load_current: 'current' } as const
-    const said = Object.entries(facts).filter(([, field]) => {
-      const text = typed[field]?.trim()
-      return text && text !== known.value[field] && !wrong.value[field]
+    const said = CIRCUIT.filter((f) => {
+      const text = typed[f.name]?.trim()
+      return text && text !== known.value[f.name] && !wrong.value[f.name]
     })
-    return desk.part ? Object.fromEntries(said.map(([fact, field]) => [fact, typed[field] ?? ''])) : {}
+    const facts = Object.fromEntries(said.map((f) => [f.fact, typed[f.name] ?? '']))
+    const moved = form.stage && form.stage !== bench.part.value?.stage ? { stage: form.stage } : null
+    return desk.part && (said.length || moved) ? { ...moved, facts } : null
+  })
+  /** What the stage asks for first; the rest where it is said already or wanted. */
+  const fields = computed(() => {
+    const asked = form.stage ? (found.value?.facts ?? []) : CIRCUIT.map((f) => f.fact)
+    const wanted = CIRCUIT.filter((f) => asked.includes(f.fact))
+    wanted.sort((a, b) => asked.indexOf(a.fact) - asked.indexOf(b.fact))
+    const further = CIRCUIT.filter((f) => !wanted.includes(f))
+    const shown = form.further ? further : further.filter((f) => typed[f.name])
+    return { shown: [...wanted, ...shown], more: further.length > shown.length }
   })
   const refused = ref<string | null>(null)
   async function keep() {
     const part = bench.part.value
     if (!part) return
-    const body = { version: part.version, facts: unkept.value }
+    const body = { version: part.version, ...unkept.value }
     const { done, problem: no } = await bench.change(() =>
       told(api.PATCH('/api/parts/{id}', { params: { path: { id: part.id } }, body })),
     )
@@ -155,6 +167,7 @@ export function useEquivalents() {
 
   const wrongAt = (field: string) => (problem.value?.field === field ? problem.value.detail : null)
   return {
+    fields,
     unkept,
     refused,
     keep,

@@ -2,6 +2,7 @@ import { computed, reactive, ref, watch } from 'vue'
 import { useSessionStorage, useStorage } from '@vueuse/core'
 import { api, newKey, Problem, told, type MatchLot, type PairedLot } from '../../api/client'
 import { useBench } from '../bench/useBench'
+import type { Stage } from './useDesk'
 
 export interface Piece {
   label: string
@@ -13,6 +14,7 @@ interface Draft {
   version: number | null
   name: string
   type_number: string
+  stage: Stage | null
   test_current: string
   emitter_resistor: string
   idle_current: string
@@ -39,6 +41,7 @@ export function usePairs() {
     version: lot.version,
     name: lot.name,
     type_number: lot.type_number,
+    stage: lot.stage ?? null,
     test_current: lot.test_current?.text ?? '',
     emitter_resistor: lot.emitter_resistor?.text ?? '',
     idle_current: lot.idle_current?.text ?? '',
@@ -106,6 +109,7 @@ export function usePairs() {
       version: null,
       name: '',
       type_number: bench.part.value?.kind === 'transistor' ? (bench.part.value.type_number ?? '') : '',
+      stage: bench.part.value?.stage ?? null,
       test_current: '',
       emitter_resistor: '',
       idle_current: '',

@@ -1,7 +1,9 @@
 //! What was asked, checked: ratings, and what the circuit needs.
 
+use owl_core::part::{Circuit, Fact};
 use owl_core::transistor::circuit::CircuitNeed;
 use owl_core::transistor::device::{Device, DeviceKind, Polarity, PowerReference};
+use owl_core::transistor::place;
 
 use super::wire::{CircuitBody, WantedBody};
 use crate::error::ApiError;
@@ -15,24 +17,33 @@ pub fn positive(field: &str, v: Option<f64>, most: f64) -> Result<Option<f64>, A
 }
 
 pub fn circuit(c: &CircuitBody) -> Result<CircuitNeed, ApiError> {
-    let p = |name: &str, v, most| positive(&format!("circuit.{name}"), v, most);
-    let celsius = c.case_temperature;
-    if celsius.is_some_and(|t| !(-40.0..=200.0).contains(&t)) {
-        return Err(ApiError::field("circuit.case_temperature", "a heat sink is between −40 and 200 °C"));
+    let said = [
+        (Fact::Rail, "supply", c.supply, 1e5),
+        (Fact::Voltage, "across", c.across, 1e5),
+        (Fact::LoadResistance, "load", c.load, 1e9),
+        (Fact::LoadCurrent, "current", c.current, 1e4),
+        (Fact::RestCurrent, "rest_current", c.rest_current, 1e4),
+        (Fact::WorkingFrequency, "frequency", c.frequency, 1e12),
+        (Fact::LeastGain, "least_gain", c.least_gain, 1e6),
+        (Fact::BaseUpper, "upper", c.upper, 1e12),
+        (Fact::BaseLower, "lower", c.lower, 1e12),
+    ];
+    let mut facts = Circuit::default();
+    for (fact, name, value, most) in said {
+        let field = format!("circuit.{name}");
+        if let Some(v) = positive(&field, value, most)? {
+            facts.set_si(fact, v).map_err(|e| ApiError::field(field, e))?;
+        }
     }
+    if let Some(t) = c.case_temperature {
+        facts.set_si(Fact::CaseTemperature, t).map_err(|e| ApiError::field("circuit.case_temperature", e))?;
+    }
+    let need = place::need(c.stage, &facts);
+    let dissipated = positive("circuit.dissipation", c.dissipation, 1e5)?;
     Ok(CircuitNeed {
-        stage: c.stage,
-        supply_volts: p("supply", c.supply, 1e5)?,
-        load_ohms: p("load", c.load, 1e9)?,
-        peak_amperes: p("current", c.current, 1e4)?,
-        rest_amperes: p("rest_current", c.rest_current, 1e4)?,
-        dissipated_watts: p("dissipation", c.dissipation, 1e5)?,
-        case_celsius: celsius,
-        hertz: p("frequency", c.frequency, 1e12)?,
-        least_gain: p("least_gain", c.least_gain, 1e6)?,
-        upper_ohms: p("upper", c.upper, 1e12)?,
-        lower_ohms: p("lower", c.lower, 1e12)?,
+        dissipated_watts: dissipated.or(need.dissipated_watts),
         other_material: c.other_material,
+        ..need
     })
 }
 

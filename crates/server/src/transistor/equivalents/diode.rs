@@ -50,6 +50,7 @@ pub fn of_diode(
             source: wanted.source.to_string(),
         }),
         read_as: None,
+        facts: vec![],
         asks: vec![],
         candidates: found
             .iter()

@@ -11,6 +11,7 @@ use owl_core::transistor::circuit::{Asked, CircuitNeed};
 use owl_core::transistor::device::{Device, DeviceKind, Material};
 use owl_core::transistor::equivalent::{Candidate, Fitness, LimitCheck, equivalents as core_equivalents};
 use owl_core::transistor::pin_map::PinMap;
+use owl_core::transistor::place;
 use owl_core::transistor::rule::{RuleNumber, about};
 
 use super::wire::{
@@ -77,6 +78,7 @@ pub fn of_transistor(
         RuleNumber::CaseTemperature,
     ];
     EquivalentsAnswer {
+        facts: place::asks(need.stage).to_vec(),
         asks: asks(need),
         divider: divider(wanted, need),
         candidates: found.iter().map(|c| candidate(c, of(&c.device.type_number))).collect(),
@@ -238,6 +240,7 @@ pub fn of_circuit(name: &str, stocked: &ByType) -> EquivalentsAnswer {
         wanted: None,
         diode: None,
         read_as: None,
+        facts: vec![],
         asks: vec![],
         candidates: vec![],
         divider: None,

@@ -1,6 +1,6 @@
 //! The JSON shapes of equivalents.
 
-use owl_core::part::{DiodeFamily, PartKind};
+use owl_core::part::{DiodeFamily, Fact, PartKind};
 use owl_core::transistor::circuit::Stage;
 use owl_core::transistor::device::PowerReference;
 use owl_core::transistor::diode_device::DiodeJob;
@@ -107,6 +107,9 @@ pub struct CircuitBody {
     /// What it dissipates, watt.
     #[schema(exclusive_minimum = 0)]
     pub dissipation: Option<f64>,
+    /// Of a regulator's transistor: the volts across it at work.
+    #[schema(exclusive_minimum = 0)]
+    pub across: Option<f64>,
     /// The temperature of heat sink or case, °C.
     pub case_temperature: Option<f64>,
     /// The highest frequency, hertz.
@@ -138,6 +141,8 @@ pub struct EquivalentsAnswer {
     pub diode: Option<DiodeView>,
     /// How the question was read where the type was found by less than its whole print.
     pub read_as: Option<String>,
+    /// The facts that the stage hangs on, in the order in which they are asked.
+    pub facts: Vec<Fact>,
     /// What the circuit asks for, each with its sum.
     pub asks: Vec<AskedView>,
     /// Best first: those that pass, then near misses.

@@ -10,11 +10,13 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
+use owl_core::part::Material;
 use uuid::Uuid;
 
 use self::typed::typed;
 use self::wire::{HowPaired, LotTyped, MatchLotView, PairedLot};
 use super::pairs::{PairStage, PairsQuestion, PieceBody, answer};
+use crate::amount::Amount;
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
@@ -37,13 +39,15 @@ async fn one(app: &App, id: Uuid) -> Result<MatchLotView, ApiError> {
     views(&mut tx, Some(id)).await?.pop().ok_or_else(|| ApiError::no_such("lot"))
 }
 
-fn question(lot: &MatchLotView, how: &HowPaired) -> PairsQuestion {
-    let stage = match (&lot.test_current, &lot.emitter_resistor, &lot.idle_current) {
-        (Some(t), Some(r), Some(i)) => {
-            Some(PairStage { test_current: t.value, emitter_resistor: r.value, idle_current: i.value })
-        }
-        _ => None,
-    };
+fn question(lot: &MatchLotView, material: Option<Material>, how: &HowPaired) -> PairsQuestion {
+    let value = |a: &Option<Amount>| a.as_ref().map(|a| a.value);
+    let stage = Some(PairStage {
+        stage: lot.stage,
+        material,
+        test_current: value(&lot.test_current),
+        emitter_resistor: value(&lot.emitter_resistor),
+        idle_current: value(&lot.idle_current),
+    });
     PairsQuestion {
         transistors: lot
             .pieces
@@ -68,13 +72,14 @@ pub async fn read_lot(
     crate::body::Query(how): crate::body::Query<HowPaired>,
 ) -> Result<Json<PairedLot>, ApiError> {
     let lot = one(&app, id).await?;
-    Ok(Json(paired(lot, how).await?))
+    Ok(Json(paired(&app, lot, how).await?))
 }
 
-async fn paired(lot: MatchLotView, how: HowPaired) -> Result<PairedLot, ApiError> {
+async fn paired(app: &App, lot: MatchLotView, how: HowPaired) -> Result<PairedLot, ApiError> {
     let quads = how.size == Some(owl_core::transistor::pairs::GroupSize::Quads);
     let enough = lot.pieces.len() >= if quads { 4 } else { 2 };
-    let q = question(&lot, &how);
+    let material = app.types.all(&app.pool).await?.meant(&lot.type_number).and_then(|d| d.material);
+    let q = question(&lot, material, &how);
     let found = if enough {
         let found = tokio::task::spawn_blocking(move || answer(&q))
             .await
@@ -108,7 +113,7 @@ pub async fn add(
     }
     tx.commit().await?;
     let lot = one(&app, id).await?;
-    Ok((StatusCode::CREATED, Json(paired(lot, HowPaired { size: None, count: None }).await?)))
+    Ok((StatusCode::CREATED, Json(paired(&app, lot, HowPaired { size: None, count: None }).await?)))
 }
 
 fn lot_name(l: &LotTyped) -> Result<String, ApiError> {
@@ -141,7 +146,7 @@ pub async fn change(
     put_pieces(&mut tx, id, &t.pieces).await?;
     tx.commit().await?;
     let lot = one(&app, id).await?;
-    Ok(Json(paired(lot, HowPaired { size: None, count: None }).await?))
+    Ok(Json(paired(&app, lot, HowPaired { size: None, count: None }).await?))
 }
 
 /// Takes a lot away.
@@ -169,7 +174,7 @@ pub async fn labels(
     Id(id): Id,
     crate::body::Query(how): crate::body::Query<HowPaired>,
 ) -> Result<Response, ApiError> {
-    let found = paired(one(&app, id).await?, how).await?;
+    let found = paired(&app, one(&app, id).await?, how).await?;
     let fellow = |label: &str| -> String {
         let Some(p) = &found.paired else { return String::new() };
         let pair = p.pairs.iter().find(|x| x.a == label || x.b == label);

@@ -15,6 +15,7 @@ pub fn view(l: &LotRow, pieces: &[PieceRow]) -> MatchLotView {
         version: l.version,
         name: l.name.clone(),
         type_number: l.type_number.clone(),
+        stage: l.stage,
         test_current: amount(Quantity::Current, l.test_amperes),
         emitter_resistor: amount(Quantity::Resistance, l.emitter_ohms),
         idle_current: amount(Quantity::Current, l.idle_amperes),

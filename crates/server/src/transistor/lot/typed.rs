@@ -1,6 +1,7 @@
 //! What was typed of a lot, read and checked.
 
 use owl_core::quantity::{Quantity, parse};
+use owl_core::transistor::circuit::Stage;
 use uuid::Uuid;
 
 use super::wire::LotTyped;
@@ -13,6 +14,8 @@ const MOST: usize = 500;
 
 /// A lot's numbers.
 pub struct Typed {
+    /// The stage that the pairs are for.
+    pub stage: Option<Stage>,
     /// Ampere at which it was measured.
     pub test: Option<f64>,
     /// Ohm under each emitter.
@@ -27,7 +30,8 @@ impl Typed {
     /// The row of the lot; its version is the database's to say.
     pub fn row(&self, id: Uuid, name: String, type_number: String) -> LotRow {
         let (test_amperes, emitter_ohms, idle_amperes) = (self.test, self.emitter, self.idle);
-        LotRow { id, version: 0, name, type_number, test_amperes, emitter_ohms, idle_amperes }
+        let stage = self.stage;
+        LotRow { id, version: 0, name, type_number, stage, test_amperes, emitter_ohms, idle_amperes }
     }
 }
 
@@ -78,6 +82,7 @@ pub fn typed(l: &LotTyped) -> Result<Typed, ApiError> {
         pieces.push((label, gain, volts));
     }
     Ok(Typed {
+        stage: l.stage,
         test: amount("test_current", Quantity::Current, &l.test_current, false)?,
         emitter: amount("emitter_resistor", Quantity::Resistance, &l.emitter_resistor, true)?,
         idle: amount("idle_current", Quantity::Current, &l.idle_current, false)?,

@@ -1,5 +1,6 @@
 //! The JSON shapes of lots.
 
+use owl_core::transistor::circuit::Stage;
 use owl_core::transistor::pairs::GroupSize;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -18,6 +19,8 @@ pub struct LotTyped {
     #[serde(default)]
     #[schema(max_length = 40)]
     pub type_number: String,
+    /// The stage that the pairs are for.
+    pub stage: Option<Stage>,
     /// At which collector current it was measured, as typed.
     #[serde(default)]
     #[schema(max_length = 40)]
@@ -62,6 +65,8 @@ pub struct MatchLotView {
     pub name: String,
     /// The type number.
     pub type_number: String,
+    /// The stage that the pairs are for.
+    pub stage: Option<Stage>,
     /// At which collector current it was measured.
     pub test_current: Option<Amount>,
     /// The resistor under each emitter.
