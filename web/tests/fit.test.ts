@@ -7,7 +7,7 @@ import { words } from '@/words/en'
 import { clean, field, named, press, seen, type } from './bench'
 import { drawn } from './drawn'
 import { strip } from './parts'
-import { until } from './server'
+import { problem, until } from './server'
 
 beforeEach(clean)
 const text = (e: Element | undefined) => e?.textContent?.replace(/\s+/g, ' ').trim()
@@ -20,23 +20,31 @@ const refused = (description: string, because = 'too far', place = 'row 3') => (
 describe('what was looked at and refused', () => {
   const all = ['10 µF', '22 µF', '33 µF', '47 µF', '68 µF 450 V', '100 µF'].map((d) => refused(d))
   it('shows the nearest, the others on request, and what is looked for among all of them', async () => {
-    const d = drawn(RefusedList, { refused: all })
+    seen.answer = ({ query }) =>
+      query.get('refused') === '68u'
+        ? { body: { refused: [refused('68 µF 450 V')] } }
+        : query.get('refused') === 'row 9'
+          ? { body: { refused: [] } }
+          : problem(503, 'the database is away')
+    const d = drawn(RefusedList, { part: 'r8', refused: all })
     await nextTick()
     expect(d.all('li')).toHaveLength(4)
-    type(field(d, words.fit.whereIs), '68')
-    await nextTick()
-    expect(d.all('li').map((l) => text(l.querySelector('s') ?? undefined))).toEqual(['68 µF 450 V'])
+    type(field(d, words.fit.whereIs), '68u')
+    await until(() => d.all('li').length === 1)
+    expect(text(d.all('s')[0])).toBe('68 µF 450 V')
     type(field(d, words.fit.whereIs), 'row 9')
-    await nextTick()
-    expect(d.text('[role=status]')).toBe(words.fit.noneRefused)
+    await until(() => d.text('[role=status]') === words.fit.noneRefused)
+    // Away, what was found stays, and why nothing comes is said.
+    type(field(d, words.fit.whereIs), '10u')
+    await until(() => d.text('[role=alert]').includes('away'))
     type(field(d, words.fit.whereIs), '')
-    await nextTick()
+    await until(() => d.all('li').length === 4)
     press(named(d, words.fit.moreRefused(2)))
     await nextTick()
     expect(d.all('li')).toHaveLength(6)
   })
   it('a short list has nothing to look for', () => {
-    const d = drawn(RefusedList, { refused: all.slice(0, 3) })
+    const d = drawn(RefusedList, { part: 'r8', refused: all.slice(0, 3) })
     expect([d.all('li').length, d.all('input').length]).toEqual([3, 0])
   })
 })

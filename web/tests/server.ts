@@ -5,6 +5,7 @@ import { createApp, defineComponent, h, type App } from 'vue'
 export interface Asked {
   method: string
   path: string
+  query: URLSearchParams
   body: unknown
 }
 export type Answer = { status?: number; body?: unknown } | 'nobody'
@@ -14,9 +15,11 @@ export function serve(answer: (asked: Asked) => Answer | Promise<Answer>) {
   const all: Asked[] = []
   vi.stubGlobal('fetch', async (request: Request) => {
     const text = request.method === 'GET' ? '' : await request.text()
+    const url = new URL(request.url, 'http://here')
     const asked = {
       method: request.method,
-      path: new URL(request.url, 'http://here').pathname,
+      path: url.pathname,
+      query: url.searchParams,
       body:
         text && request.headers.get('content-type') === 'application/json' ? JSON.parse(text) : text || null,
     }

@@ -123,6 +123,7 @@ export const fit = {
   choices: 'What fits',
   refused: 'Ruled out',
   whereIs: 'where is my …',
+  looking: 'Looking …',
   noneRefused: 'Nothing like that lies in the drawers near this value.',
   moreRefused: (n: number) => `${n} more …`,
   folded: (n: number) => `${n} of three parts and more …`,

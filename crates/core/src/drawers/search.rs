@@ -3,10 +3,11 @@
 //! Every word must fit. Where one of them is a value, the others say what is needed beside it: `0.022 400` is 22 nF of 400 V
 //! or more (common practice: what stands more does). A word alone is a value, a rating, a type or a piece of the text.
 
+use super::Piece;
 use crate::named::Named;
 use crate::part::PartKind;
 use crate::part::size::sizes;
-use crate::quantity::{Quantity, parse};
+use crate::quantity::{Ampere, Quantity, Volt, Watt, parse};
 use crate::transistor::device::with_prefix;
 
 /// The most words that are looked at.
@@ -91,6 +92,46 @@ pub fn words(line: &str) -> Vec<Word> {
         }
     }
     parts.iter().take(MOST_WORDS).map(|w| word(w)).collect()
+}
+
+/// Whether a piece is what the words ask for: one of them its value and the others what is needed beside it, or each a
+/// part of what is said of it (`text`).
+///
+/// ```
+/// use owl_core::drawers::{Piece, search::{is_meant, words}};
+/// use owl_core::part::PartKind;
+/// let piece = Piece { value_si: Some(33e-9), ..Piece::new(PartKind::Capacitor) };
+/// assert!(is_meant(&words("0,033u"), Some(&piece), "33 nF film, row 4"));
+/// assert!(is_meant(&words("row film"), Some(&piece), "33 nF film, row 4"));
+/// assert!(!is_meant(&words("33k"), Some(&piece), "33 nF film, row 4"));
+/// ```
+#[must_use]
+pub fn is_meant(words: &[Word], piece: Option<&Piece>, text: &str) -> bool {
+    let text = text.to_lowercase();
+    let near = |a: f64, b: f64| (a / b - 1.0).abs() < 1e-6;
+    let in_text = |w: &Word| std::iter::once(&w.text).chain(&w.also).any(|t| text.contains(t.as_str()));
+    let value = |w: &Word| {
+        let has = piece.and_then(|p| Some((p.kind, p.value_si?)));
+        has.is_some_and(|(kind, v)| w.values.iter().any(|(k, asked)| *k == kind && near(v, *asked)))
+    };
+    let has = |r: Rating| {
+        piece.and_then(|p| match r {
+            Rating::Volts => p.volts.map(Volt::volts),
+            Rating::Watts => p.watts.map(Watt::watts),
+            Rating::Amperes => p.amperes.map(Ampere::amperes),
+        })
+    };
+    let rated = |all: [(Rating, Option<f64>); 3], least: bool| {
+        all.into_iter()
+            .filter_map(|(r, asked)| has(r).zip(asked))
+            .any(|(v, asked)| near(v, asked) || (least && v > asked))
+    };
+    let beside = |i: usize| {
+        let mut others = words.iter().enumerate().filter(|(n, _)| *n != i).map(|(_, w)| w);
+        others.all(|w| in_text(w) || rated(w.least(), true))
+    };
+    words.iter().enumerate().any(|(i, w)| value(w) && beside(i))
+        || words.iter().all(|w| in_text(w) || value(w) || rated(w.ratings(), w.rating))
 }
 
 fn word(text: &str) -> Word {

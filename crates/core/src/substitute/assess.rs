@@ -121,7 +121,12 @@ impl Tally {
     /// Puts a single piece where it belongs.
     pub(super) fn settle(self, offer: &Offer, description: String, wanted: Option<f64>, out: &mut Choices) {
         if let Some(because) = self.short.into_iter().next() {
-            out.refused.push(Refused { description, because, lot: offer.lot });
+            out.refused.push(Refused {
+                description,
+                because,
+                lot: offer.lot,
+                piece: Some(offer.piece.clone()),
+            });
             return;
         }
         let piece = &offer.piece;

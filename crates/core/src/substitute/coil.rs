@@ -139,6 +139,7 @@ fn resistor_alone(
                 description: format!("a resistor of {sheet}"),
                 because: format!("{watts} at least for it: more than one body carries; share it"),
                 lot: None,
+                piece: None,
             });
             return Ok(());
         }

@@ -247,6 +247,8 @@ pub struct Refused {
     pub because: String,
     /// Which of the lots it is, where it lies in a drawer.
     pub lot: Option<usize>,
+    /// What it is, where it is one piece.
+    pub piece: Option<Piece>,
 }
 
 /// What fits and what does not.
@@ -254,7 +256,7 @@ pub struct Refused {
 pub struct Choices {
     /// Best first.
     pub choices: Vec<Choice>,
-    /// Near misses, with the reason.
+    /// What was looked at and must not go in, with the reason: out of the drawers first, the nearest first.
     pub refused: Vec<Refused>,
     /// Facts of the circuit that would make the answer better.
     pub asks: Vec<Fact>,
@@ -289,8 +291,6 @@ pub enum SubstituteError {
 
 /// The most that is shown of what fits.
 const MOST_SHOWN: usize = 12;
-/// The most that is named of what does not fit.
-const MOST_REFUSED: usize = 120;
 /// What is looked at and refused with its reason, as shares of what is wanted (practice: a decade).
 const LOOKED_AT: std::ops::RangeInclusive<f64> = 0.1..=10.0;
 
@@ -324,7 +324,6 @@ pub fn choose(need: &Need<'_>, policy: &Policy, lots: &[Lot]) -> Result<Choices,
         (r.lot.is_none(), (off * 1e6) as i64)
     };
     out.refused.sort_by_cached_key(far);
-    out.refused.truncate(MOST_REFUSED);
     Ok(out)
 }
 

@@ -113,7 +113,7 @@ fn to_buy(load: &Load, old: &Resistor) -> Vec<Piece> {
 fn refuse_by_family(need: &Need<'_>, load: &Load, out: &mut Choices) {
     let wanted = format(Quantity::Resistance, load.wanted);
     let mut refuse = |description: String, because: String| {
-        out.refused.push(Refused { description, because, lot: None });
+        out.refused.push(Refused { description, because, lot: None, piece: None });
     };
     if load.radio_frequency {
         let place = need.position.map_or_else(String::new, |p| format!("{p}: "));

@@ -74,7 +74,7 @@ fn place_view(
     let part = place.part;
     let row = loaded.row(uuid(part.id))?;
     let (mut choices, because) = match (found, &place.wanted) {
-        (Some(Ok(found)), Some(wanted)) => (SubstituteAnswer::of(&found, rows, wanted)?.choices, None),
+        (Some(Ok(found)), Some(wanted)) => (SubstituteAnswer::of(&found, rows, wanted, &[])?.choices, None),
         (Some(Err(e)), _) => (vec![], Some(refused(e).to_string())),
         (None, _) | (_, None) => (vec![], Some(unread().to_string())),
     };

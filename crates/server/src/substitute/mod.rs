@@ -6,15 +6,17 @@ pub mod wire;
 
 use axum::Json;
 use axum::extract::State;
+use owl_core::drawers::search::words;
 use owl_core::substitute::{Choices, SubstituteError, Wanted};
 use owl_core::verdict::Policy;
 
 use self::need::{asked, of_part as wanted_of};
-use self::wire::{SubstituteAnswer, SubstituteQuestion};
+use self::wire::{SoughtAmong, SubstituteAnswer, SubstituteQuestion};
 use crate::app::App;
-use crate::body::{Body, Id};
+use crate::body::{Body, Id, Query};
 use crate::error::{ApiError, Problem};
 use crate::table::drawers::{LotRow, of_kinds};
+use crate::text::checked_text;
 
 /// Proposes substitutes from the drawers, to buy, and as networks; best first.
 ///
@@ -29,16 +31,21 @@ pub async fn substitute(
     let policy = Policy::of(q.school, q.tight).map_err(|e| ApiError::field("tight", e))?;
     let wanted = asked(&q)?;
     let (choices, rows) = chosen(&app, &wanted, policy).await?;
-    Ok(Json(SubstituteAnswer::of(&choices, &rows, &wanted)?))
+    Ok(Json(SubstituteAnswer::of(&choices, &rows, &wanted, &[])?))
 }
 
 /// Proposes what to fit for a part on the tray, by its ticket's school and what is known of its circuit.
 ///
 /// # Errors
 /// 404, 422 for a part of which nothing is known.
-#[utoipa::path(get, path = "/api/parts/{id}/substitutes", operation_id = "substitutes_of_part", tag = "parts", params(("id" = Uuid, Path)), responses(
+#[utoipa::path(get, path = "/api/parts/{id}/substitutes", operation_id = "substitutes_of_part", tag = "parts", params(("id" = Uuid, Path), SoughtAmong), responses(
     (status = 200, body = SubstituteAnswer), (status = 404, body = Problem), (status = 422, body = Problem)))]
-pub async fn of_part(State(app): State<App>, Id(id): Id) -> Result<Json<SubstituteAnswer>, ApiError> {
+pub async fn of_part(
+    State(app): State<App>,
+    Id(id): Id,
+    Query(q): Query<SoughtAmong>,
+) -> Result<Json<SubstituteAnswer>, ApiError> {
+    let sought = words(&checked_text("refused", &q.refused, 100)?);
     let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
     let row = crate::table::part::find(&mut *tx, id).await?;
     let ticket = crate::table::ticket::find(&mut *tx, row.ticket_id).await?;
@@ -49,7 +56,7 @@ pub async fn of_part(State(app): State<App>, Id(id): Id) -> Result<Json<Substitu
     let (choices, rows) = chosen(&app, &wanted, &policy).await?;
     let part = loaded.part(id)?;
     let set = loaded.tray.shared(part);
-    let answer = SubstituteAnswer::of(&choices, &rows, &wanted)?;
+    let answer = SubstituteAnswer::of(&choices, &rows, &wanted, &sought)?;
     let facts = answer.facts.into_iter().map(|f| f.within(&set, &part.said)).collect();
     Ok(Json(SubstituteAnswer { facts, ..answer }))
 }

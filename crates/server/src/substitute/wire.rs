@@ -1,6 +1,7 @@
 //! The JSON shapes of substitutes.
 
 use owl_core::drawers::Condition;
+use owl_core::drawers::search::{Word, is_meant};
 use owl_core::verdict::School;
 use std::collections::BTreeMap;
 
@@ -9,7 +10,7 @@ use owl_core::part::{MadeOf, PartKind, Position, SafetyClass};
 use owl_core::quantity::format::{percent, signed_percent};
 use owl_core::quantity::{Fraction, Quantity, Volt, Watt};
 use owl_core::substitute::worth::worth;
-use owl_core::substitute::{Choice, ChoiceReason, Choices, Chosen, Wanted};
+use owl_core::substitute::{Choice, ChoiceReason, Choices, Chosen, Refused, Wanted};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use utoipa::ToSchema;
@@ -217,18 +218,43 @@ pub struct RefusedView {
     pub place: Option<String>,
 }
 
+/// The most that is named of what does not fit.
+const MOST_REFUSED: usize = 120;
+
+/// What is looked for among what does not fit.
+#[derive(Debug, Deserialize, utoipa::IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct SoughtAmong {
+    /// As it is typed: `68u`, `0.022 400`, `row 3`.
+    #[serde(default)]
+    #[param(max_length = 100)]
+    pub refused: String,
+}
+
 impl SubstituteAnswer {
     /// Choices as they are sent.
     ///
     /// # Errors
     /// [`ApiError::Internal`] for a stored row that cannot be.
-    pub fn of(choices: &Choices, rows: &[LotRow], wanted: &Wanted) -> Result<Self, ApiError> {
+    pub fn of(
+        choices: &Choices,
+        rows: &[LotRow],
+        wanted: &Wanted,
+        sought: &[Word],
+    ) -> Result<Self, ApiError> {
         let place = |lot: Option<usize>| -> Result<Option<String>, ApiError> {
             Ok(lot.and_then(|i| rows.get(i)).map(|r| r.lot().map(|l| l.place)).transpose()?)
+        };
+        let meant = |r: &&Refused| {
+            let lies = || place(r.lot).ok().flatten().unwrap_or_default();
+            let said = || format!("{} {}", r.description, lies());
+            sought.is_empty() || is_meant(sought, r.piece.as_ref(), &said())
         };
         let refused = choices
             .refused
             .iter()
+            .filter(meant)
+            .take(MOST_REFUSED)
             .map(|r| {
                 Ok(RefusedView {
                     description: r.description.clone(),

@@ -291,6 +291,30 @@ async fn diodes_lamps_coils_and_cans_are_fitted_too() {
     assert!(a["facts"].as_array().unwrap().iter().any(|f| f["fact"] == "load_current"), "{a}");
 }
 
+/// "Where is my 68 µF?" In whatever spelling, by what it lacks, or by where it lies.
+#[tokio::test]
+async fn what_was_refused_is_found_in_any_spelling() {
+    let rows = "capacitor,electrolytic,,68u,,450,,,,,3,cellar 2,new,\n\
+                capacitor,polyester,,220n,,100,,,,,4,cellar 3,new,\nresistor,carbon film,,68,,,,,,,9,cellar 4,new,\n";
+    let (s, t) = bench(rows, &["C4 8/450 reservoir electrolytic"]).await;
+    let path = format!("/api/parts/{}/substitutes?refused=", id(part(&t, "C4")));
+    let found = async |sought: &str| -> Vec<String> {
+        let (status, a) =
+            s.get(&format!("{path}{}", sought.replace('µ', "%C2%B5").replace(' ', "%20"))).await;
+        assert_eq!(status, 200, "{a}");
+        let all = a["refused"].as_array().unwrap();
+        all.iter().filter_map(|r| r["place"].as_str()).map(str::to_owned).collect()
+    };
+    for sought in ["68u", "68 µF", "68µ 400", "68MFD", "68000n", "cellar 2", "0,068m"] {
+        assert_eq!(found(sought).await, ["cellar 2"], "{sought}");
+    }
+    for sought in ["68k", "68u 500V", "cellar 9", "220u"] {
+        assert!(found(sought).await.is_empty(), "{sought}: {:?}", found(sought).await);
+    }
+    let (status, p) = s.get(&format!("{path}{}", "6".repeat(200))).await;
+    assert_eq!((status, p["field"].as_str()), (422, Some("refused")));
+}
+
 #[tokio::test]
 async fn a_rectifier_valve_is_a_fact_by_its_name() {
     let (s, t) = bench("", &["C1 50/350 reservoir electrolytic"]).await;

@@ -98,7 +98,7 @@ defineExpose({ main, otherwise: () => fit.measuredField.value?.focus() })
         </p>
       </template>
       <FitByHand v-if="picked === -1" :part="part" :fit="fit" />
-      <RefusedList v-if="answer?.refused.length" :key="part.id" :refused="answer.refused" />
+      <RefusedList v-if="answer?.refused.length" :key="part.id" :part="part.id" :refused="answer.refused" />
     </div>
     <AskedWhy v-if="short" v-model="despite" :asked="short" :label="words.fit.despite" test="despite" />
     <AskedWhy v-if="asked" v-model="over" :asked="asked" :label="words.job.changes.overField" test="over">

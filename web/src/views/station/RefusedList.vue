@@ -3,24 +3,27 @@ import { computed, ref } from 'vue'
 import type { Substitutes } from '../../api/client'
 import Field from '../../components/Field.vue'
 import { words } from '../../words/en'
+import { useSought } from './useSought'
 
-/** What must not go in, each with its reason; what somebody looks for is found among all of it. */
-const props = defineProps<{ refused: Substitutes['refused'] }>()
+/** What must not go in, each with its reason; what somebody looks for is found among all of it, in any spelling. */
+const props = defineProps<{ part: string; refused: Substitutes['refused'] }>()
 const SHOWN = 4
-const sought = ref('')
 const all = ref(false)
-const found = computed(() => {
-  const words = sought.value.toLowerCase().split(/\s+/).filter(Boolean)
-  const fits = (text: string) => words.every((w) => text.toLowerCase().includes(w))
-  return props.refused.filter((r) => fits(`${r.description} ${r.place ?? ''} ${r.because}`))
-})
-const shown = computed(() => (all.value || sought.value ? found.value : found.value.slice(0, SHOWN)))
+const { sought, found, problem, busy } = useSought(props.part)
+const rows = computed(() => found.value ?? props.refused)
+const shown = computed(() => (all.value || found.value ? rows.value : rows.value.slice(0, SHOWN)))
 </script>
 
 <template>
   <details class="refused" open>
     <summary>{{ words.fit.refused }}</summary>
-    <Field v-if="refused.length > SHOWN" v-slot="{ id }" :label="words.fit.whereIs" class="sought">
+    <Field
+      v-if="refused.length > SHOWN"
+      v-slot="{ id }"
+      :label="words.fit.whereIs"
+      :wrong="problem"
+      class="sought"
+    >
       <ElInput :id="id" v-model="sought" size="small" clearable autocomplete="off" @keydown.enter.prevent />
     </Field>
     <ul class="rows grid">
@@ -32,9 +35,10 @@ const shown = computed(() => (all.value || sought.value ? found.value : found.va
         <span>{{ r.because }}</span>
       </li>
     </ul>
-    <p v-if="!found.length" role="status">{{ words.fit.noneRefused }}</p>
-    <button v-if="found.length > shown.length" type="button" class="link" @click="all = true">
-      {{ words.fit.moreRefused(found.length - shown.length) }}
+    <p v-if="busy" role="status">{{ words.fit.looking }}</p>
+    <p v-else-if="!rows.length" role="status">{{ words.fit.noneRefused }}</p>
+    <button v-if="rows.length > shown.length" type="button" class="link" @click="all = true">
+      {{ words.fit.moreRefused(rows.length - shown.length) }}
     </button>
   </details>
 </template>
