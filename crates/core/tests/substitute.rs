@@ -121,6 +121,34 @@ fn every_place_takes_one_and_refuses_another() {
             "polypropylene",
         ),
         (
+            P::RectifierSnubber,
+            (0.01e-6, 1000.0, paper),
+            capacitor(0.01e-6, 2000.0, F::CeramicClass2),
+            capacitor(0.01e-6, 630.0, F::Polypropylene),
+            "are needed",
+        ),
+        (
+            P::VibratorBuffer,
+            (0.007e-6, 1600.0, paper),
+            capacitor(0.0068e-6, 2000.0, F::Polypropylene),
+            capacitor(0.0047e-6, 2000.0, F::Polypropylene),
+            "0.9 to 1.1",
+        ),
+        (
+            P::OutputSnubber,
+            (0.005e-6, 600.0, paper),
+            capacitor(0.0047e-6, 1000.0, F::Polypropylene),
+            capacitor(0.0047e-6, 1000.0, F::Polyester),
+            "polypropylene",
+        ),
+        (
+            P::MainsContact,
+            (0.05e-6, 400.0, paper),
+            of_class(0.047e-6, SafetyClass::X2),
+            capacitor(0.047e-6, 630.0, F::Polypropylene),
+            "class X2",
+        ),
+        (
             P::AcrossTheLine,
             (0.1e-6, 400.0, paper),
             of_class(0.1e-6, SafetyClass::X2),
@@ -369,4 +397,34 @@ fn where_nothing_of_the_class_comes_near_it_says_what_to_do() {
     assert!(!takes(&c, 0) && !takes(&c, 1), "an X part is wrong there, whatever it reads");
     assert!(c.choices.is_empty(), "{:?}", c.choices);
     assert!(c.advice.iter().any(|a| a.text.contains("smaller one of class Y2")), "{:?}", c.advice);
+}
+
+/// By what it does: a rectifier's stands both peaks of the winding, a vibrator's times the contacts and stands its
+/// swing, an output transformer's the plate's. By hand from 2√2 × 250 × 1.1 × 1.1, 3 × 230 × 1.1 (practice).
+#[test]
+fn a_suppressor_is_chosen_by_what_it_does() {
+    let gone = old_capacitor(0.01e-6, Some(400.0), CapacitorFamily::WaxPaper);
+    let least = |position, facts: &[(Fact, f64)]| {
+        let lots = [capacitor(0.01e-6, 2500.0, CapacitorFamily::Polypropylene)];
+        let c = ask(&gone, Some(0.01e-6), Some(position), facts, &lots);
+        c.choices[0].margins.iter().find(|m| m.of == "volts").map(|m| m.needs.clone())
+    };
+    assert_eq!(least(Position::RectifierSnubber, &[(Fact::Secondary, 250.0)]), Some("855.6 V".to_owned()));
+    assert_eq!(least(Position::OutputSnubber, &[(Fact::Rail, 230.0)]), Some("759 V".to_owned()));
+    assert_eq!(least(Position::VibratorBuffer, &[]), Some("1.6 kV".to_owned()), "on whatever rail");
+    assert_eq!(least(Position::VibratorBuffer, &[(Fact::Rail, 400.0)]), Some("1.76 kV".to_owned()));
+    // On a low rail as well: the winding does not know of it.
+    assert_eq!(least(Position::VibratorBuffer, &[(Fact::Rail, 12.0)]), Some("1.6 kV".to_owned()));
+    // Of which nobody said what it lies across, that is asked.
+    let c = ask(&gone, Some(0.01e-6), Some(Position::Snubber), &[], &[]);
+    assert!(c.choices[0].cautions.iter().any(|l| l.text.contains("say what it lies across")));
+    // Across a contact in the line no rating in volts DC is enough.
+    let contact = ask(
+        &gone,
+        Some(0.01e-6),
+        Some(Position::MainsContact),
+        &[],
+        &[capacitor(0.01e-6, 2000.0, CapacitorFamily::Polypropylene), of_class(0.01e-6, SafetyClass::X1)],
+    );
+    assert!(!takes(&contact, 0) && takes(&contact, 1), "{:?}", contact.refused);
 }

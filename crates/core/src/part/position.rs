@@ -63,8 +63,16 @@ named! {
         Padder = "padder",
         /// From output back to input, against oscillation.
         Neutralising = "neutralising",
-        /// Across a winding or a rectifier, against pulses.
+        /// Across a winding or a contact, against pulses, of which nobody said which.
         Snubber = "snubber",
+        /// Across a rectifier or its winding.
+        RectifierSnubber = "rectifier snubber",
+        /// Across the winding of a vibrator's transformer: it times the contacts.
+        VibratorBuffer = "vibrator buffer",
+        /// Across an output transformer's primary.
+        OutputSnubber = "output snubber",
+        /// Across a switch or a contact in the line.
+        MainsContact = "mains contact",
         /// Between the two sides of the line.
         AcrossTheLine = "across the line",
         /// From the line to the chassis.
@@ -224,7 +232,21 @@ impl Position {
         self.hangs_on_the_rail()
             || self.lies_across_the_rail()
             || matches!(self, Self::PlateLoad | Self::ScreenFeed | Self::Feed)
+            || matches!(self, Self::VibratorBuffer | Self::OutputSnubber)
             || kind == PartKind::Transistor
+    }
+
+    /// Whether it takes pulses: what lies across a winding, a rectifier or a contact.
+    #[must_use]
+    pub fn takes_pulses(self) -> bool {
+        matches!(
+            self,
+            Self::Snubber
+                | Self::RectifierSnubber
+                | Self::VibratorBuffer
+                | Self::OutputSnubber
+                | Self::MainsContact
+        )
     }
 
     /// Whether the value there makes a frequency.

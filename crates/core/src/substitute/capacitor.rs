@@ -134,7 +134,7 @@ fn tempting(need: &Need<'_>, old: &Capacitor, wanted: f64, policy: &Policy) -> V
         Some(Position::Reservoir) => {
             vec![piece(CapacitorFamily::Electrolytic, near * 2.2, 450f64.max(rated))]
         }
-        Some(Position::Snubber | Position::RfBypass) => {
+        Some(p) if p.takes_pulses() || p == Position::RfBypass => {
             vec![piece(CapacitorFamily::Polyester, near, 630f64.max(rated))]
         }
         _ => {

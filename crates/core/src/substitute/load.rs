@@ -83,7 +83,7 @@ impl Load {
             least,
             proposed,
             radio_frequency: facts.is_some_and(|f| f.radio_frequency),
-            pulses: need.position == Some(Position::Snubber),
+            pulses: need.position.is_some_and(Position::takes_pulses),
             lines,
             cautions,
         })

@@ -80,7 +80,8 @@ pub(super) fn facts(position: Option<Position>) -> &'static [Fact] {
         Some(Position::Smoothing | Position::PlateDecoupling) => &[Fact::Rail, Fact::Secondary],
         Some(Position::Coupling) => &[Fact::Voltage, Fact::Rail, Fact::GridResistor],
         Some(Position::Avc) => &[Fact::Voltage, Fact::SourceResistance],
-        Some(Position::AcrossTheLine) => &[Fact::Line],
+        Some(Position::AcrossTheLine | Position::MainsContact) => &[Fact::Line],
+        Some(Position::RectifierSnubber) => &[Fact::Voltage, Fact::Secondary],
         Some(Position::LineToChassis | Position::AntennaIsolation) => &[Fact::Line, Fact::Frequency],
         _ => &[Fact::Voltage, Fact::Rail],
     }
@@ -163,8 +164,8 @@ fn was_right(position: Position, family: CapacitorFamily) -> bool {
     let moves = family == CapacitorFamily::CeramicClass2
         && (position.makes_a_frequency()
             || matches!(position, Position::Coupling | Position::Tone | Position::Avc));
-    let drifts = family == CapacitorFamily::Polyester
-        && (position.makes_a_frequency() || position == Position::Snubber);
+    let drifts =
+        family == CapacitorFamily::Polyester && (position.makes_a_frequency() || position.takes_pulses());
     let kilovolts = position.blocks_a_plate() || position.protects_people();
     !(fails || polar || moves || drifts || kilovolts)
 }
@@ -228,6 +229,13 @@ pub(super) fn assess(
             "it carries the tank's radio frequency: look up its current at that frequency; kilovolts, one hand, \
              the stick first",
             "transmitter tank: radio-frequency current rating",
+        ));
+    }
+    if need.position == Some(Position::Snubber) {
+        t.cautions.push(ChoiceReason::practice(
+            "say what it lies across: a rectifier, a vibrator's winding, an output transformer or a contact in the line; \
+             each asks for other volts",
+            "a snubber by what it does",
         ));
     }
     t.condition(offer.condition);

@@ -3,8 +3,12 @@
 use super::{ChoiceReason, Need};
 use crate::part::{Capacitor, CapacitorFamily, Fact, Position};
 use crate::quantity::Volt;
+use crate::source::Source;
 use crate::supply::before_the_valves_draw;
+use crate::table::rows;
 use crate::verdict::{Policy, PolicyNumber};
+use serde::Deserialize;
+use std::sync::LazyLock;
 
 /// What a place asks for.
 #[derive(Debug, Clone)]
@@ -23,7 +27,8 @@ pub(super) fn asked(need: &Need<'_>, old: &Capacitor, family: CapacitorFamily, p
     let rated = old.rated.map(Volt::volts);
     let across = need.fact(Fact::Voltage);
     let rail = need.fact(Fact::Rail);
-    if let Some(v) = low(need.position, across, rail, n(PolicyNumber::LowPlaceVolts)) {
+    let pulses = need.position.is_some_and(Position::takes_pulses);
+    if !pulses && let Some(v) = low(need.position, across, rail, n(PolicyNumber::LowPlaceVolts)) {
         let usual = match family {
             CapacitorFamily::Polyester | CapacitorFamily::Polypropylene => n(PolicyNumber::LowPlaceFilm),
             _ => n(PolicyNumber::LowPlaceRating),
@@ -51,6 +56,7 @@ pub(super) fn asked(need: &Need<'_>, old: &Capacitor, family: CapacitorFamily, p
         };
         reasons.extend((of > 0.0).then_some((of * factor, text)));
     }
+    reasons.extend(pulse(need, policy));
     reasons.extend(rail.map(|v| (v * high, format!("the rail of {} with the line at its highest", volt(v)))));
     reasons
         .extend(across.map(|v| (v * high, format!("{} across it, with the line at its highest", volt(v)))));
@@ -80,6 +86,37 @@ pub(super) fn asked(need: &Need<'_>, old: &Capacitor, family: CapacitorFamily, p
             ),
         },
     }
+}
+
+/// What a place that takes pulses asks for beyond what stands there.
+#[derive(Debug, Deserialize)]
+struct PulseRow {
+    position: Position,
+    /// The fact that the pulses grow with.
+    of: Fact,
+    factor: f64,
+    /// What it is at the least, V.
+    least_volts: Option<f64>,
+    because: String,
+    #[serde(rename = "source")]
+    _source: Source,
+}
+
+static PULSES: LazyLock<Vec<PulseRow>> =
+    LazyLock::new(|| rows("pulse.csv", include_str!("../../data/pulse.csv")));
+
+fn pulse(need: &Need<'_>, policy: &Policy) -> Option<(f64, String)> {
+    let row = PULSES.iter().find(|r| Some(r.position) == need.position)?;
+    let of = need.fact(row.of);
+    let high = policy.number_si(PolicyNumber::LineHigh);
+    // A winding without load gives more than its rating.
+    let no_load = if row.of == Fact::Secondary { policy.number_si(PolicyNumber::NoLoad) } else { 1.0 };
+    let sum = of.map(|v| {
+        let text = format!("{:.3} × {}, with the line at its highest: {}", row.factor, volt(v), row.because);
+        (v * row.factor * no_load * high, text)
+    });
+    let least = row.least_volts.map(|v| (v, format!("{} at the least: {}", volt(v), row.because)));
+    sum.into_iter().chain(least).max_by(|a, b| a.0.total_cmp(&b.0))
 }
 
 /// The most that can stand in a place of low voltage; `None` where it is none. Low by its job is what sits across a

@@ -104,7 +104,7 @@ fn shorted(found: &mut Findings, case: Case<'_>, policy: &Policy) {
     };
     let shown = r.written();
     let coil_across = case.position.is_some_and(|p| {
-        p.makes_a_frequency() || matches!(p, Position::Snubber | Position::AcrossTheLine | Position::Detector)
+        p.makes_a_frequency() || p.takes_pulses() || matches!(p, Position::AcrossTheLine | Position::Detector)
     });
     if v <= policy.number_si(PolicyNumber::ShortOhms) {
         if connected && coil_across {
