@@ -102,6 +102,20 @@ fn what_another_resistor_does_to_the_set_is_said_in_numbers() {
         panic!("one line")
     };
     assert!(!better && current.contains("10 µA before, at most 10.9 µA after"), "{current}");
+    // Of two together as of one: 120 k and 100 k are 220 k.
+    let two = ask(
+        &old_resistor(240e3, Some(0.5), Family::CarbonComposition),
+        Some(240e3),
+        Some(Position::PlateLoad),
+        &volts,
+        &[film(120e3, 1.0), film(110e3, 1.0)],
+    );
+    let said =
+        |c: &owl_core::substitute::Choice| c.effects.iter().any(|e| e.text.contains("behind it before"));
+    let off = |c: &&owl_core::substitute::Choice| {
+        c.network.is_some() && c.deviation.is_some_and(|d| d.fraction().abs() > 1e-3)
+    };
+    assert!(two.choices.iter().filter(off).count() > 0 && two.choices.iter().filter(off).all(said));
     // The value itself changes nothing, and says nothing.
     let same = ask(
         &old_resistor(220e3, Some(0.5), Family::CarbonComposition),

@@ -7,6 +7,7 @@ use owl_core::quantity::{Ampere, Ohm, Volt, Watt};
 use owl_core::set::contradiction::{KnownSet, contradictions};
 use owl_core::set::{Devices, Heaters, PowerSource, Rail, SetClass, SetFacts};
 use owl_core::stored::Stored;
+use owl_core::supply::barretter::Barretter;
 use owl_core::supply::heater::{Ballast, Member, settled};
 use owl_core::tray::installed::installed;
 use owl_core::tray::{Id, Tray, TrayPart};
@@ -162,17 +163,33 @@ fn a_chain_with_its_ballast_settles_where_the_line_is_used_up() {
     let hot = at(220.0, ohms(120.0));
     assert!(hot.says(&chain).contains("does not last"), "{}", hot.says(&chain));
     // A barretter holds the current over its range, and no further.
-    let barretter =
-        Ballast::Barretter { current: Ampere::new(0.15).unwrap(), least: volt(60.0), most: volt(140.0) };
+    let holds: Barretter = "150 mA 60-140 V".parse().unwrap();
+    let barretter = Ballast::Barretter(holds);
     for line in [180.0, 215.0, 245.0] {
         let s = settled(volt(line), &chain, barretter).unwrap();
         assert!((s.current.amperes() - 0.15).abs() < 1e-9, "{line}");
     }
-    assert!(settled(volt(140.0), &chain, barretter).unwrap().off() < -0.05);
+    let dim = settled(volt(140.0), &chain, barretter).unwrap();
+    assert!(dim.off() < -0.05 && dim.says(&chain).contains("below its range"), "{}", dim.says(&chain));
+    assert!(settled(volt(320.0), &chain, barretter).unwrap().says(&chain).contains("above its range"));
+    let wrong = settled(volt(215.0), &chain, Ballast::Barretter("0.2 10 215".parse().unwrap())).unwrap();
+    assert!(wrong.says(&chain).contains("holds more than the chain wants"), "{}", wrong.says(&chain));
+    // As data has it, and as it is typed.
+    for text in ["0.15A 60-140V", "150mA, 60 to 140", "150 mA 60 V – 140 V", ".15 60…140", &holds.to_string()]
+    {
+        assert_eq!(text.parse(), Ok(holds), "{text}");
+    }
+    for text in ["", "0.15 A", "0.15 140-60", "lots 60-140", "0 60-140", "0.15 60-140 9"] {
+        assert!(text.parse::<Barretter>().is_err(), "{text}");
+    }
 
     let live = SetClass::of(PowerSource::LiveChassis, Devices::Valves);
     let with = |ballast, ballast_high| {
-        with_heaters(&[(Fact::Line, 220.0)], &[], Heaters { members: chain.to_vec(), ballast, ballast_high })
+        with_heaters(
+            &[(Fact::Line, 220.0)],
+            &[],
+            Heaters { members: chain.to_vec(), ballast, ballast_high, barretter: None },
+        )
     };
     let wrong = said(live, 220.0, 40.0, &with(Some(ohms(127.0)), None));
     assert!(wrong.len() == 1 && wrong[0].contains("too much"), "{wrong:?}");
@@ -188,6 +205,7 @@ fn what_was_kept_of_a_set_is_read_again() {
         members: vec![heater("V3", 35.0, 0.15)],
         ballast: Ohm::new(390.0).ok(),
         ballast_high: None,
+        barretter: "0.15 40-80".parse().ok(),
     };
     let set = with_heaters(&[(Fact::Line, 228.0)], &[("HT 1", 268.0)], heaters);
     let text = serde_json::to_string(&Stored(set.clone())).unwrap();

@@ -127,6 +127,7 @@ export const job = {
     addHeater: 'Another one',
     ballast: 'dropper or ballast',
     ballastHigh: 'at the position for a higher line',
+    barretter: 'or a barretter: current, volts from and to',
     save: 'Save',
     follows: 'What follows',
     fits: 'Nothing that was said speaks against another.',

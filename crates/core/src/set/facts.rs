@@ -7,6 +7,7 @@ use serde::{Deserialize, Serialize};
 
 use crate::part::{Circuit, Fact, PartKind, Position};
 use crate::quantity::{Ampere, Hertz, Ohm, Volt};
+use crate::supply::barretter::Barretter;
 use crate::supply::heater::{AroundALamp, Ballast, Member, Settled, settled};
 use crate::supply::rectifier::Arrangement;
 
@@ -37,6 +38,16 @@ pub struct Heaters {
     pub ballast: Option<Ohm>,
     /// The same at the position for the higher line.
     pub ballast_high: Option<Ohm>,
+    /// A barretter in the place of either.
+    pub barretter: Option<Barretter>,
+}
+
+impl Heaters {
+    /// What takes up the rest of the line, at each of its positions.
+    pub fn ballasts(&self) -> impl Iterator<Item = Ballast> {
+        let ohms = [self.ballast, self.ballast_high].into_iter().flatten().map(Ballast::Resistor);
+        ohms.chain(self.barretter.map(Ballast::Barretter))
+    }
 }
 
 /// What is known of a set's supply.
@@ -138,10 +149,10 @@ impl SetFacts {
 
     /// How the heater chain settles on that line with its ballast, at each of its positions.
     #[must_use]
-    pub fn settled(&self, rated: Option<Volt>) -> Vec<(Ohm, Settled)> {
+    pub fn settled(&self, rated: Option<Volt>) -> Vec<(Ballast, Settled)> {
         let Some(line) = self.line(rated) else { return vec![] };
-        let at = |r: Ohm| Some((r, settled(line, &self.heaters.members, Ballast::Resistor(r)).ok()?));
-        [self.heaters.ballast, self.heaters.ballast_high].into_iter().flatten().filter_map(at).collect()
+        let at = |b: Ballast| Some((b, settled(line, &self.heaters.members, b).ok()?));
+        self.heaters.ballasts().filter_map(at).collect()
     }
 
     /// The chain round a lamp of that name on that line, and what such a lamp draws there: by its own entry, where it has one

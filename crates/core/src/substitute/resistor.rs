@@ -35,6 +35,12 @@ pub(super) fn choose(
     }
     network::resistors(&load, old, lots, &mut out);
     resistor_string::strings(&load, old, lots, &mut out);
+    // What its value does to the set is said of several together as of one.
+    for c in out.choices.iter_mut().filter(|c| c.network.is_some()) {
+        let mut t = Tally::default();
+        c.value_si.into_iter().for_each(|v| effect_resistor::of(need, load.wanted, v, &mut t));
+        c.effects.extend(t.effects);
+    }
     refuse_by_family(need, &load, &mut out);
     Ok(out)
 }

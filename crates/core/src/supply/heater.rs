@@ -2,6 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
+use super::barretter::Barretter;
 use super::{Rating, SupplyError, positive};
 use crate::quantity::format::percent;
 use crate::quantity::{Ampere, Fraction, Ohm, Volt, Watt};
@@ -174,14 +175,16 @@ pub enum Ballast {
     /// A dropper, a ballast or a resistance cord.
     Resistor(Ohm),
     /// A barretter: it holds the current while its volts are within its range.
-    Barretter {
-        /// What it holds.
-        current: Ampere,
-        /// The least volts at which it does.
-        least: Volt,
-        /// The most.
-        most: Volt,
-    },
+    Barretter(Barretter),
+}
+
+impl std::fmt::Display for Ballast {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        match self {
+            Self::Resistor(r) => r.fmt(f),
+            Self::Barretter(b) => write!(f, "barretter {b}"),
+        }
+    }
 }
 
 /// A chain as it settles with the ballast that is there.
@@ -195,6 +198,8 @@ pub struct Settled {
     pub ballast_volts: Volt,
     /// Across each member, in their order.
     pub volts: Vec<Volt>,
+    /// Of a barretter: whether it holds, its volts being within its range.
+    pub held: Option<bool>,
 }
 
 impl Settled {
@@ -229,19 +234,28 @@ impl Settled {
         let light =
             lamp.map(|(m, s)| format!("; {} gives {:.0} % of its light", m.name, 100.0 * s.powf(LIGHT)));
         let light = light.unwrap_or_default();
+        let blame = match self.held {
+            None => [
+                "the ballast is for a lower line, or shorted",
+                "the ballast is set for a higher line, or has too many ohms",
+            ],
+            Some(true) => [
+                "the barretter holds more than the chain wants",
+                "the barretter holds less than the chain wants",
+            ],
+            Some(false) => [
+                "the barretter is above its range and holds no more",
+                "the barretter is below its range: it needs more volts",
+            ],
+        };
         let heaters = members.iter().zip(&shares).filter(|(m, _)| !m.lamp).map(|(_, s)| *s);
         let (low, high) = heaters.fold((f64::INFINITY, 0.0_f64), |(l, h), s| (l.min(s), h.max(s)));
         if high > 1.0 + VOLTS_OFF {
             let most = percent(high);
-            format!(
-                "a heater stands at {most} of its volts and does not last: the ballast is for a lower line, or shorted{light}"
-            )
+            format!("a heater stands at {most} of its volts and does not last: {}{light}", blame[0])
         } else if low < 1.0 - VOLTS_OFF {
             let least = percent(low);
-            format!(
-                "a heater stands at {least} of its volts: all glow dim; the ballast is set for a higher line, or has too many \
-                 ohms{light}"
-            )
+            format!("a heater stands at {least} of its volts: all glow dim; {}{light}", blame[1])
         } else {
             format!("the heaters are within {} of their volts{light}", percent(VOLTS_OFF))
         }
@@ -266,21 +280,21 @@ pub fn settled(line: Volt, members: &[Member], ballast: Ballast) -> Result<Settl
         }
         (low + high) * 0.5
     };
-    let current = match ballast {
-        Ballast::Resistor(r) => with(r),
-        Ballast::Barretter { current, least, most } => {
-            let current = positive("barretter", current)?;
+    let (current, held) = match ballast {
+        Ballast::Resistor(r) => (with(r), None),
+        Ballast::Barretter(b) => {
+            let current = positive("barretter", b.current)?;
             let left = line - all(current);
-            if left < least {
-                with(least / current)
-            } else if left > most {
-                with(most / current)
+            if left < b.least {
+                (with(b.least / current), Some(false))
+            } else if left > b.most {
+                (with(b.most / current), Some(false))
             } else {
-                current
+                (current, Some(true))
             }
         }
     };
     let volts: Vec<Volt> = members.iter().map(|m| across(m, current)).collect();
     let ballast_volts = line - all(current);
-    Ok(Settled { current, wanted, ballast_volts, volts })
+    Ok(Settled { current, wanted, ballast_volts, volts, held })
 }

@@ -3,6 +3,7 @@
 //! One file for each bench sheet. All are sums on numbers that somebody measured or read from a sheet; none looks
 //! anything up but its tables.
 
+pub mod barretter;
 pub mod discharge;
 pub mod dropper;
 pub mod field_coil;

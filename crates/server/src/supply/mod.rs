@@ -197,7 +197,8 @@ pub async fn heaters(Body(q): Body<ChainQuestion>) -> Result<Json<ChainAnswer>, 
     few("ballasts", q.ballasts.len())?;
     let settled = q.ballasts.iter().enumerate().map(|(i, r)| {
         let ballast = number(&format!("ballasts[{i}]"), *r, Ohm::new)?;
-        let settled = heater::settled(line, &members, Ballast::Resistor(ballast)).map_err(refused)?;
+        let ballast = Ballast::Resistor(ballast);
+        let settled = heater::settled(line, &members, ballast).map_err(refused)?;
         Ok::<_, ApiError>(SettledView::of(ballast, &settled, &members))
     });
     let settled = settled.collect::<Result<_, _>>()?;

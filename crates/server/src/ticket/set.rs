@@ -44,6 +44,9 @@ pub struct SetBody {
     /// The same at the position for the higher line.
     #[schema(max_length = 40)]
     pub ballast_high: Option<String>,
+    /// A barretter: its current and its volts from and to.
+    #[schema(max_length = 60)]
+    pub barretter: Option<String>,
 }
 
 /// A rail, as typed.
@@ -89,6 +92,8 @@ pub struct SetView {
     pub ballast: Option<Amount>,
     /// The same at the position for the higher line.
     pub ballast_high: Option<Amount>,
+    /// A barretter, as it can be typed.
+    pub barretter: Option<String>,
     /// The ripple's frequency behind its rectifier.
     pub ripple: Option<Amount>,
     /// How its heater chain settles, at each position of the ballast.
@@ -142,6 +147,7 @@ impl SetView {
             heaters: set.heaters.members.iter().map(HeaterView::of).collect(),
             ballast: ohms(set.heaters.ballast),
             ballast_high: ohms(set.heaters.ballast_high),
+            barretter: set.heaters.barretter.map(|b| b.to_string()),
             ripple: set.ripple().map(|f| Amount::of(Quantity::Frequency, f.hertz())),
             settled: set
                 .settled(row.rated())
@@ -196,7 +202,16 @@ pub fn take(row: &mut TicketRow, said: &SetBody) -> Result<(), ApiError> {
         },
         ballast: ballast("set.ballast", said.ballast.as_deref(), was.heaters.ballast)?,
         ballast_high: ballast("set.ballast_high", said.ballast_high.as_deref(), was.heaters.ballast_high)?,
+        barretter: match said.barretter.as_deref().map(str::trim) {
+            None => was.heaters.barretter,
+            Some("") => None,
+            Some(text) => Some(text.parse().map_err(|e| ApiError::field("set.barretter", e))?),
+        },
     };
+    if heaters.barretter.is_some() && (heaters.ballast.is_some() || heaters.ballast_high.is_some()) {
+        let why = "either holds the current: say the ballast or the barretter, and not both";
+        return Err(ApiError::field("set.barretter", why));
+    }
     let rails = match &said.rails {
         Some(all) => rows("set.rails", all)?
             .iter()

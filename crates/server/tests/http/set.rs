@@ -58,14 +58,21 @@ async fn what_is_said_of_a_set_is_kept_and_refused_beside_its_field() {
         (json!({"heaters": [{"name": "V1", "volts": "6.3", "current": ""}]}), "set.heaters[0].current"),
         (json!({"heaters": vec![json!({"name": "V", "volts": "6", "current": "1"}); 41]}), "set.heaters"),
         (json!({"ballast_high": "-5"}), "set.ballast_high"),
+        (json!({"barretter": "a red one"}), "set.barretter"),
+        (json!({"barretter": "300 mA 80-200 V", "ballast": "220"}), "set.barretter"),
     ] {
         let (status, p) = s.patch(&path, json!({"version": 2, "set": set})).await;
         assert_eq!((status, p["field"].as_str()), (422, Some(field)), "{p}");
     }
-    let (status, p) = s.patch(&path, json!({"version": 2, "highest": "sky"})).await;
+    let held = json!({"version": 2, "set": {"barretter": ".3A 160 to 240V"}});
+    let (status, t) = s.patch(&path, held).await;
+    assert_eq!((status, t["set"]["barretter"].as_str()), (200, Some("300 mA, 160 V to 240 V")), "{t}");
+    let settled = &t["set"]["settled"][0];
+    assert!(settled["good"] == true && settled["ballast"] == "barretter 300 mA, 160 V to 240 V", "{settled}");
+    let (status, p) = s.patch(&path, json!({"version": 3, "highest": "sky"})).await;
     assert_eq!((status, p["field"].as_str()), (422, Some("highest")), "{p}");
     // High volts on a rail make it a set of high voltage, whoever said how high they are.
-    let rails = json!({"version": 2, "set": {"rails": [{"name": "PA", "volts": "1.15 kV"}], "facts": {"secondary": ""}}});
+    let rails = json!({"version": 3, "set": {"rails": [{"name": "PA", "volts": "1.15 kV"}], "facts": {"secondary": ""}}});
     let (_, t) = s.patch(&path, rails).await;
     assert!(t["cautions"].to_string().contains("Kilovolts kill"), "{}", t["class"]);
     assert_eq!(t["class"]["in_words"], "valves, mains transformer, 1.15 kV");

@@ -122,6 +122,9 @@ const rectifier = props.ticket.set.facts.filter(
           <Field v-slot="{ id }" :label="w.ballastHigh" :wrong="wrong('set.ballast_high')">
             <ElInput :id="id" v-model="form.ballast_high" autocomplete="off" />
           </Field>
+          <Field v-slot="{ id }" class="barretter" :label="w.barretter" :wrong="wrong('set.barretter')">
+            <ElInput :id="id" v-model="form.barretter" placeholder="0.15 A 40-90 V" autocomplete="off" />
+          </Field>
         </div>
       </template>
       <p v-if="elsewhere" class="problem" role="alert">{{ elsewhere }}</p>

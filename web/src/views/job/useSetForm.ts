@@ -23,6 +23,7 @@ export function useSetForm(bench: Bench, ticket: Ticket) {
     })),
     ballast: set.ballast?.text ?? '',
     ballast_high: set.ballast_high?.text ?? '',
+    barretter: set.barretter ?? '',
   })
   const addRail = () => form.rails.push({ name: '', volts: '' })
   // The next heater of a chain carries what the last one does.
@@ -42,7 +43,7 @@ export function useSetForm(bench: Bench, ticket: Ticket) {
   /** A problem that belongs to no field of the form. */
   const elsewhere = computed(() => {
     const p = problem.value
-    return p && !/^set\.(facts\.|rails\[|heaters\[|ballast)/.test(p.field ?? '') ? p.detail : null
+    return p && !/^set\.(facts\.|rails\[|heaters\[|ballast|barretter)/.test(p.field ?? '') ? p.detail : null
   })
 
   async function save() {

@@ -2,7 +2,7 @@
 
 use owl_core::quantity::format::signed_percent;
 use owl_core::quantity::{Ohm, Volt};
-use owl_core::supply::heater::{Chain, Fate, Member, Settled};
+use owl_core::supply::heater::{Ballast, Chain, Fate, Member, Settled};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -83,13 +83,13 @@ pub struct SettledView {
 impl SettledView {
     /// A chain behind that ballast.
     #[must_use]
-    pub fn of(ballast: Ohm, s: &Settled, members: &[Member]) -> Self {
+    pub fn of(ballast: Ballast, s: &Settled, members: &[Member]) -> Self {
         Self {
             ballast: ballast.to_string(),
             current: s.current.amperes(),
             ballast_volts: s.ballast_volts.volts(),
             good: s.is_good(members),
-            text: format!("{}, {} across the ballast: {}", s.current, s.ballast_volts, s.says(members)),
+            text: format!("{}, {} across it: {}", s.current, s.ballast_volts, s.says(members)),
             volts: s.volts.iter().map(|v| v.volts()).collect(),
         }
     }
