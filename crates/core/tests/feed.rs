@@ -389,3 +389,48 @@ fn what_was_read_by_itself_counts_as_read_and_is_no_suspect() {
     let both = two_stages().with_read(&read(&[("R1", 9e3)]));
     assert!(says(&both, &ask(&both, &at), 2).starts_with("R1 reads 9 kΩ for 4.7 kΩ, and that is not all."));
 }
+
+/// One valve under one name draws at its plate and at its screen; what stands twice on one node stays as it is.
+#[test]
+fn one_valve_is_a_load_at_each_of_its_nodes() {
+    let lines =
+        ["V5 plate 21mA", "V5 V5 screen 2mA", "V6 plate 9mA", "X1 bleed 1mA", "R1 from rail to plate 1k"];
+    let known = ["plate", "V5 screen", "bleed"].map(str::to_owned);
+    let mut all: Vec<_> = lines.iter().map(|l| sentence::told(l, &known).unwrap()).collect();
+    sentence::named_apart(&mut all);
+    let names: Vec<&str> = all.iter().map(|t| t.part.name.as_str()).collect();
+    assert_eq!(names, ["V5-plate", "V5-screen", "V6", "X1", "R1"]);
+    // Told again it stays what it is.
+    let again: Vec<_> =
+        all.iter().map(|t| sentence::told(&sentence::written(&t.part, t.valued), &known).unwrap()).collect();
+    assert_eq!(again, all);
+    let mut twice: Vec<_> =
+        ["V5 plate 2mA", "V5 plate 3mA"].iter().map(|l| sentence::told(l, &known).unwrap()).collect();
+    sentence::named_apart(&mut twice);
+    assert!(twice.iter().all(|t| t.part.name == "V5"), "no meaning is guessed");
+}
+
+/// What hangs on another rail is found there: its feed open, the rail itself low.
+#[test]
+fn other_rails_reach_into_a_feed() {
+    let parts = || {
+        vec![
+            resistor("R1", "rail", "plate", 22e3),
+            load("V1-plate", "plate", "ground", 4e-3),
+            resistor("R2", "HT 2", "screen", 68e3),
+            load("V1-screen", "screen", "ground", 1e-3),
+        ]
+    };
+    let others = [("HT 2".to_owned(), Volt::new(180.0).unwrap())];
+    let f = Feed::on_rails(Volt::new(250.0).unwrap(), &others, "ground", parts()).unwrap();
+    // Ohm's law: 250 − 22 k × 4 mA, 180 − 68 k × 1 mA.
+    assert!((volts(&f, "plate") - 162.0).abs() < 1e-4 && (volts(&f, "screen") - 112.0).abs() < 1e-4);
+    assert_eq!((volts(&f, "HT 2"), f.is_rail("HT 2"), f.is_rail("plate")), (180.0, true, false));
+    let open = ask(&f, &[("plate", 162.0), ("screen", 0.0)]);
+    assert_eq!((even(&f, &open), open.suspects[0].fault), (vec!["R2"], Fault::Open));
+    // With the rail as it was read, nothing in the branch is guilty.
+    let low = ask(&f, &[("HT 2", 140.0), ("plate", 162.0), ("screen", 72.0)]);
+    assert!(low.agrees, "{low:?}");
+    let only = diagnose(&Question { feed: &f, measured: &measured(&[("HT 2", 140.0)]), meter: None });
+    assert!(matches!(only, Err(FeedError::NothingMeasured)), "a rail is no reading of the branch");
+}

@@ -1,4 +1,4 @@
-//! The nodal solution of ten feeds, asked of a general-purpose circuit simulator: ngspice 39, operating point.
+//! The nodal solution of twelve feeds, asked of a general-purpose circuit simulator: ngspice 39, operating point.
 #![allow(clippy::unwrap_used, missing_docs)]
 
 mod feeds;
@@ -7,7 +7,7 @@ mod ngspice;
 use feeds::{capacitor, feed, load, resistor};
 use ngspice::{installed, operating_point};
 use owl_core::feed::{Element, Feed, FeedPart, netlist};
-use owl_core::quantity::Ohm;
+use owl_core::quantity::{Ohm, Volt};
 
 fn ladder(rail: f64, steps: &[(f64, f64)]) -> Feed {
     let mut parts = Vec::new();
@@ -48,8 +48,21 @@ fn bridge(rail: f64, r: [f64; 5]) -> Feed {
     )
 }
 
+/// A stage whose plate hangs on one rail and its screen on another, with a resistor between.
+fn two_rails(rail: f64, other: f64) -> Feed {
+    let parts = vec![
+        resistor("R1", "rail", "plate", 22e3),
+        load("V1-plate", "plate", "ground", 3e-3),
+        resistor("R2", "HT 2", "screen", 68e3),
+        resistor("R3", "plate", "screen", 220e3),
+        capacitor("C1", "screen", "ground"),
+    ];
+    let others = [("HT 2".to_owned(), Volt::new(other).unwrap())];
+    Feed::on_rails(Volt::new(rail).unwrap(), &others, "ground", parts).unwrap()
+}
+
 #[test]
-fn ten_feeds_are_solved_as_the_simulator_solves_them() {
+fn twelve_feeds_are_solved_as_the_simulator_solves_them() {
     if !installed() {
         return;
     }
@@ -64,6 +77,8 @@ fn ten_feeds_are_solved_as_the_simulator_solves_them() {
         star(-65.0, 1200.0, &[(22e3, 18e3), (3300.0, 9100.0), (150e3, 1e6), (68e3, 220e3)]),
         bridge(210.0, [12e3, 39e3, 18e3, 27e3, 100e3]),
         bridge(24.0, [470.0, 1800.0, 330.0, 5600.0, 91.0]),
+        two_rails(265.0, 118.0),
+        two_rails(140.0, -31.0),
     ];
     for (i, f) in feeds.iter().enumerate() {
         let said = netlist(f, "a feed");

@@ -4,7 +4,7 @@
 //! explains the readings ([`search`]); two faults at once only where no single one does. Good parts are within their
 //! tolerance, not exact, and a meter has an error: a fit is weighed by both ([`weigh`]).
 //!
-//! What this cannot know: the rail is taken as stiff; a valve is a load of constant current that never pulls its node
+//! What this cannot know: rails are taken as stiff; a valve is a load of constant current that never pulls its node
 //! below zero; an open capacitor shows nothing in direct voltages; a load that draws too much looks like a leak beside
 //! it, and stands behind it.
 
@@ -102,6 +102,8 @@ pub const MOST_PARTS: usize = 200;
 enum End {
     Ground,
     Rail,
+    /// One of the other rails that reach into it.
+    Other(usize),
     Node(usize),
 }
 
@@ -109,6 +111,8 @@ enum End {
 #[derive(Debug, Clone, PartialEq)]
 pub struct Feed {
     rail: f64,
+    /// Other rails by their names.
+    others: Vec<(String, f64)>,
     nodes: Vec<String>,
     parts: Vec<FeedPart>,
     ends: Vec<(End, End)>,
@@ -122,6 +126,19 @@ impl Feed {
     /// # Errors
     /// [`FeedError`] that names the part: no rail, two of one name, both ends on one node, nothing on the rail.
     pub fn new(rail: Volt, ground: &str, parts: Vec<FeedPart>) -> Result<Self, FeedError> {
+        Self::on_rails(rail, &[], ground, parts)
+    }
+
+    /// A feed into which other rails reach as well: the nodes of those names have their volts, whatever is drawn.
+    ///
+    /// # Errors
+    /// As [`Feed::new`].
+    pub fn on_rails(
+        rail: Volt,
+        others: &[(String, Volt)],
+        ground: &str,
+        parts: Vec<FeedPart>,
+    ) -> Result<Self, FeedError> {
         if rail.volts() == 0.0 {
             return Err(FeedError::NoRail);
         }
@@ -135,6 +152,9 @@ impl Feed {
         let mut end = |name: &str| match name {
             n if n == ground => End::Ground,
             RAIL => End::Rail,
+            n if others.iter().any(|(o, _)| o == n) => {
+                End::Other(others.iter().position(|(o, _)| o == n).unwrap_or(0))
+            }
             n => End::Node(nodes.iter().position(|k| k == n).unwrap_or_else(|| {
                 nodes.push(n.to_owned());
                 nodes.len() - 1
@@ -154,7 +174,8 @@ impl Feed {
             return Err(FeedError::NothingOnRail);
         }
         let read = vec![None; parts.len()];
-        Ok(Self { rail: rail.volts(), nodes, parts, ends, read })
+        let others = others.iter().map(|(n, v)| (n.clone(), v.volts())).collect();
+        Ok(Self { rail: rail.volts(), others, nodes, parts, ends, read })
     }
 
     /// The same feed with its resistors as they were read with an end free: what was read is what it is, and no suspect. A
@@ -192,10 +213,27 @@ impl Feed {
     /// # Errors
     /// [`FeedError::NoRail`] for none.
     pub fn at(&self, rail: Volt) -> Result<Self, FeedError> {
-        if rail.volts() == 0.0 {
+        self.as_measured(&[(RAIL.to_owned(), rail)])
+    }
+
+    /// The same feed with each of its rails as it was read, where it was.
+    ///
+    /// # Errors
+    /// [`FeedError::NoRail`] where its own rail has none.
+    pub fn as_measured(&self, measured: &[(String, Volt)]) -> Result<Self, FeedError> {
+        let read = |name: &str| measured.iter().find(|(n, _)| n == name).map(|(_, v)| v.volts());
+        let rail = read(RAIL).unwrap_or(self.rail);
+        if rail == 0.0 {
             return Err(FeedError::NoRail);
         }
-        Ok(Self { rail: rail.volts(), ..self.clone() })
+        let others = self.others.iter().map(|(n, v)| (n.clone(), read(n).unwrap_or(*v))).collect();
+        Ok(Self { rail, others, ..self.clone() })
+    }
+
+    /// Whether a node is one of its rails.
+    #[must_use]
+    pub fn is_rail(&self, node: &str) -> bool {
+        node == RAIL || self.others.iter().any(|(n, _)| n == node)
     }
 
     /// Its nodes but the rail and ground, in the order in which they were named.
@@ -208,6 +246,11 @@ impl Feed {
     #[must_use]
     pub fn parts(&self) -> &[FeedPart] {
         &self.parts
+    }
+
+    /// The other rails that reach into it, with their volts.
+    pub fn others(&self) -> impl Iterator<Item = (&str, Volt)> {
+        self.others.iter().map(|(n, v)| (n.as_str(), Volt::computed(*v)))
     }
 
     /// The volts of its rail.

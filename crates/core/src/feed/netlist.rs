@@ -28,8 +28,10 @@ impl Netlist {
 /// A feed with all parts as they should be, an operating point asked for.
 #[must_use]
 pub fn netlist(feed: &Feed, title: &str) -> Netlist {
+    let all: Vec<String> =
+        feed.nodes.iter().cloned().chain(feed.others().map(|(n, _)| n.to_owned())).collect();
     let nodes: Vec<(String, String)> =
-        feed.nodes.iter().enumerate().map(|(i, n)| (n.clone(), unique(n, i, &feed.nodes))).collect();
+        all.iter().enumerate().map(|(i, n)| (n.clone(), unique(n, i, &all))).collect();
     let of = |name: &str| match nodes.iter().find(|(n, _)| n == name) {
         Some((_, s)) => s.as_str(),
         None if name == RAIL => RAIL,
@@ -38,6 +40,9 @@ pub fn netlist(feed: &Feed, title: &str) -> Netlist {
     // Writing into a String cannot fail.
     let mut text = format!("* {}\n", one_line(title));
     let _ = writeln!(text, "Vrail rail 0 {}", feed.rail);
+    for (i, (name, volts)) in feed.others().enumerate() {
+        let _ = writeln!(text, "Vrail{} {} 0 {}", i + 2, of(name), volts.volts());
+    }
     for (i, p) in feed.parts.iter().enumerate() {
         let (a, b) = (of(&p.a), of(&p.b));
         let name = format!("{}_{}", plain(&p.name), i + 1);

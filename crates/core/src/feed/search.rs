@@ -127,13 +127,12 @@ struct Tried<'a> {
 
 /// Which part is guilty.
 ///
-/// The rail counts as what was read at it, where it was read.
+/// Each rail counts as what was read at it, where it was read.
 ///
 /// # Errors
 /// [`FeedError`] where nothing was measured, or at a node that there is not.
 pub fn diagnose(q: &Question<'_>) -> Result<Findings, FeedError> {
-    let now = q.measured.iter().find(|(n, _)| n == super::RAIL).map(|(_, v)| q.feed.at(*v)).transpose()?;
-    let feed = now.as_ref().unwrap_or(q.feed);
+    let feed = &q.feed.as_measured(q.measured)?;
     let readings = readings(feed, q)?;
     let healthy = tried(feed, &readings, vec![], None).ok_or(FeedError::NothingMeasured)?;
     let mut all: Vec<Tried<'_>> =
@@ -191,7 +190,7 @@ fn bearable(readings: usize, widths: f64) -> f64 {
 fn readings(feed: &Feed, q: &Question<'_>) -> Result<Readings, FeedError> {
     let mut nodes = Vec::new();
     let mut volts = Vec::new();
-    for (name, v) in q.measured.iter().filter(|(n, _)| n != super::RAIL) {
+    for (name, v) in q.measured.iter().filter(|(n, _)| !feed.is_rail(n)) {
         let node = feed.node(name).ok_or_else(|| FeedError::NoSuchNode {
             node: name.clone(),
             known: feed.nodes.iter().map(|n| format!("'{n}'")).collect::<Vec<_>>().join(", "),

@@ -125,6 +125,23 @@ pub fn told(line: &str, known: &[String]) -> Result<Told, SentenceError> {
     })
 }
 
+/// What one valve draws at several nodes, its plate and its screen, stands there once for each under the node's name as
+/// well: `V5-plate`, `V5-screen`. What stands twice on one node, and all that is no load, keeps its name.
+pub fn named_apart(all: &mut [Told]) {
+    let is_load = |t: &Told| t.part.element.kind() == FeedKind::Load;
+    let seen: Vec<(String, String)> =
+        all.iter().filter(|t| is_load(t)).map(|t| (t.part.name.clone(), t.part.a.clone())).collect();
+    for t in all.iter_mut().filter(|t| is_load(t)) {
+        let elsewhere = seen.iter().any(|(n, a)| *n == t.part.name && *a != t.part.a);
+        let twice = seen.iter().filter(|(n, a)| *n == t.part.name && *a == t.part.a).count() > 1;
+        if elsewhere && !twice {
+            // The node may be called by the valve already.
+            let node = t.part.a.strip_prefix(t.part.name.as_str()).unwrap_or(&t.part.a);
+            t.part.name = format!("{}-{}", t.part.name, node.trim().replace(' ', "-"));
+        }
+    }
+}
+
 /// Takes a word from the end as a number, if it is one that is still wanted.
 fn takes(n: &mut Numbers, kind: FeedKind, word: &str) -> Result<bool, SentenceError> {
     let number = word.starts_with(|c: char| c.is_ascii_digit() || matches!(c, '.' | '½' | '¼' | '±'));

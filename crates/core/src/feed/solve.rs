@@ -85,6 +85,7 @@ impl Feed {
                 match there {
                     End::Node(other) => g[(k, other)] -= siemens[i],
                     End::Rail => known[k] += siemens[i] * self.rail,
+                    End::Other(r) => known[k] += siemens[i] * self.others[r].1,
                     End::Ground => {}
                 }
             }
@@ -101,6 +102,7 @@ impl Solved<'_> {
         match end {
             End::Ground => 0.0,
             End::Rail => self.feed.rail,
+            End::Other(r) => self.feed.others[r].1,
             End::Node(n) => self.volts[n],
         }
     }
@@ -120,7 +122,7 @@ impl Solved<'_> {
     pub(super) fn answer(&self, part: usize) -> DVector<f64> {
         let column = |end: End| match end {
             End::Node(n) => Some(self.ohms.column(n)),
-            End::Rail | End::Ground => None,
+            End::Rail | End::Other(_) | End::Ground => None,
         };
         let (a, b) = self.feed.ends[part];
         let mut u = DVector::zeros(self.volts.len());
@@ -151,6 +153,9 @@ impl Solved<'_> {
     pub fn volts(&self, node: &str) -> Option<Volt> {
         if node == super::RAIL {
             return Some(self.feed.rail());
+        }
+        if let Some((_, v)) = self.feed.others().find(|(n, _)| *n == node) {
+            return Some(v);
         }
         self.feed.node(node).map(|n| self.volts[n]).filter(|v| v.is_finite()).map(Volt::computed)
     }

@@ -65,13 +65,23 @@ impl Asked {
                 unknown.push(i);
             }
         }
-        let sheet = q.sheet.as_ref().map_or(Ok(vec![]), |s| named("sheet", s))?;
+        let mut sheet = q.sheet.as_ref().map_or(Ok(vec![]), |s| named("sheet", s))?;
+        if q.rails.contains_key(ground) || q.rails.contains_key(RAIL) {
+            return Err(ApiError::field("rails", "another rail needs a name of its own"));
+        }
+        let others = q
+            .rails
+            .iter()
+            .map(|(n, v)| Ok((n.trim().to_owned(), volts(&format!("rails.{n}"), *v)?)))
+            .collect::<Result<Vec<_>, ApiError>>()?;
+        sheet.retain(|(n, _)| !q.rails.contains_key(n));
+        sheet.extend(others.iter().cloned());
         for i in &unknown {
             let current = loads::from_sheet(&parts, &unknown, *i, rail, ground, &sheet).map_err(refused)?;
             parts[*i].element = Element::Current(current);
         }
         Ok(Self {
-            feed: Feed::new(rail, ground, parts).map_err(refused)?,
+            feed: Feed::on_rails(rail, &others, ground, parts).map_err(refused)?,
             // Ground is what volts are read against.
             measured: named("measured", &q.measured)?.into_iter().filter(|(n, _)| n != ground).collect(),
             meter: q.meter.map(|m| above("meter", m, Ohm::new)).transpose()?,
@@ -91,7 +101,7 @@ impl Asked {
     pub fn answer(&self) -> Result<FeedAnswer, ApiError> {
         let q = Question { feed: &self.feed, measured: &self.measured, meter: self.meter };
         let found = search(&q).map_err(refused)?;
-        let readings = self.measured.iter().filter(|(n, _)| n != RAIL).count();
+        let readings = self.measured.iter().filter(|(n, _)| !self.feed.is_rail(n)).count();
         Ok(FeedAnswer::of(&self.feed, &found, readings))
     }
 

@@ -16,6 +16,9 @@ use crate::amount::Amount;
 pub struct FeedQuestion {
     /// Volts of the node `rail`, by the sheet.
     pub rail: f64,
+    /// Other rails that reach into it: nodes of those names have these volts by the sheet.
+    #[serde(default)]
+    pub rails: BTreeMap<String, f64>,
     /// What hangs on it.
     #[schema(min_items = 1, max_items = 200)]
     pub parts: Vec<FeedPartBody>,

@@ -308,6 +308,22 @@ async fn a_feed_is_told_and_its_guilty_part_is_found_from_the_chart() {
         assert_eq!((status, p["field"].as_str()), (422, Some("parts")), "{p}");
         assert!(p["detail"].as_str().unwrap().contains(words), "{p}");
     }
+    // One valve under one name, and a rail of the set however it is typed.
+    let rails = json!({"version": 1, "set": {"rails": [{"name": "HT 2", "volts": "180"}]}});
+    assert_eq!(s.patch(&format!("/api/tickets/{id}"), rails).await.0, 200);
+    let other = json!({"id": Uuid::new_v4(), "version": null, "name": "output", "rail": "250",
+        "parts": "R1 from rail to plate 22k\nV1 plate 4mA\nR2 from ht 2 to screen 68k\nV1 screen",
+        "nodes": [{"node": "plate", "sheet": "162", "measured": "161"},
+                  {"node": "screen", "sheet": "112", "measured": "0"}]});
+    let (status, f) = s.put(&path, other.clone()).await;
+    assert_eq!(status, 200, "{f}");
+    let drawn = f["feeds"].as_array().unwrap().iter().find(|x| x["name"] == "output").unwrap();
+    assert!(drawn["told"].as_str().unwrap().contains("V1-screen from screen to ground"), "{}", drawn["told"]);
+    let rail = drawn["nodes"].as_array().unwrap().iter().find(|n| n["node"] == "HT 2").unwrap();
+    assert_eq!(rail["sheet"]["value"], 180.0);
+    assert_eq!(drawn["answer"]["suspects"][0]["ref"], "R2", "{}", drawn["answer"]);
+    assert!(f["points"].as_array().unwrap().contains(&json!("HT 2")));
+    assert_eq!(s.delete(&format!("/api/feeds/{}", drawn["id"].as_str().unwrap())).await, 200);
     // What was read on the tray with an end free counts as it was read.
     let r6 = part(&t, "R6")["id"].as_str().unwrap();
     let reading = json!({"key": Uuid::new_v4(), "typed": "41.5k", "state": "lifted"});

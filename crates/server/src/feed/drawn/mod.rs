@@ -59,7 +59,8 @@ pub async fn put(
     let mut tx = app.pool.begin().await?;
     crate::table::change::hold_ticket(&mut tx, id).await?;
     let chart = crate::table::chart::of_ticket(&mut tx, id).await?;
-    let (row, parts, nodes) = typed(id, &body, &chart)?;
+    let ticket = crate::table::ticket::find(&mut *tx, id).await?;
+    let (row, parts, nodes) = typed(id, &body, &chart, &rails_of(&ticket))?;
     crate::table::feed::put(&mut tx, &row, body.version, &parts, &nodes).await?;
     tx.commit().await?;
     Ok(Json(view(&app, id, None).await?))
@@ -91,7 +92,8 @@ pub async fn as_netlist(State(app): State<App>, Id(id): Id) -> Result<impl IntoR
     let rows = crate::table::feed::of_ticket(&mut db, ticket).await?;
     let chart = crate::table::chart::of_ticket(&mut db, ticket).await?;
     let feed = rows.feeds.iter().find(|f| f.id == id).ok_or_else(|| ApiError::no_such("feed"))?;
-    let asked = Asked::of(&question(feed, &Of::new(&of_ticket, &rows, &chart, &policy)?, None)?)?;
+    let rails = rails_of(&of_ticket);
+    let asked = Asked::of(&question(feed, &Of::new(&of_ticket, &rows, &chart, &rails, &policy)?, None)?)?;
     let text = netlist(asked.feed(), &feed.name).text;
     let headers = [
         (header::CONTENT_TYPE, "text/plain; charset=utf-8"),
@@ -105,6 +107,8 @@ pub async fn as_netlist(State(app): State<App>, Id(id): Id) -> Result<impl IntoR
 struct Of<'a> {
     rows: &'a FeedRows,
     chart: &'a ChartRows,
+    /// The rails of the set, by their names.
+    rails: &'a [(String, f64)],
     /// How its sheet was made, but for the line: the rail goes with that.
     made: SheetMeter,
     /// By which limits a reading is off.
@@ -116,15 +120,16 @@ impl<'a> Of<'a> {
         ticket: &TicketRow,
         rows: &'a FeedRows,
         chart: &'a ChartRows,
+        rails: &'a [(String, f64)],
         policy: &'a Policy,
     ) -> Result<Self, ApiError> {
-        Ok(Self { rows, chart, made: SheetMeter { line: None, ..sheet_meter(ticket)? }, policy })
+        Ok(Self { rows, chart, rails, made: SheetMeter { line: None, ..sheet_meter(ticket)? }, policy })
     }
 }
 
 /// What the chart and the feed itself say of a node: the feed's own word first.
 fn node_view(feed: &FeedRow, node: &str, of: &Of<'_>, run: Option<Uuid>) -> Result<FeedNodeView, ApiError> {
-    let Of { rows, chart, made, policy } = *of;
+    let Of { rows, chart, rails, made, policy } = *of;
     let own = rows.nodes.iter().find(|n| n.feed_id == feed.id && n.node == node);
     let point = chart.points.iter().find(|p| p.name == node);
     let run = run.or(chart.runs.last().map(|r| r.id));
@@ -133,7 +138,8 @@ fn node_view(feed: &FeedRow, node: &str, of: &Of<'_>, run: Option<Uuid>) -> Resu
     });
     let volt = |v: f64| Amount::of(Quantity::Voltage, v);
     let measured = own.and_then(|n| n.measured);
-    let sheet = own.and_then(|n| n.sheet);
+    let of_set = rails.iter().find(|(n, _)| n == node).map(|(_, v)| *v);
+    let sheet = own.and_then(|n| n.sheet).or(of_set);
     let free = match (sheet, point) {
         (None, Some(p)) => expected(point_of(p)?, made, Taken::default()).map_err(internal)?,
         _ => None,
@@ -166,6 +172,18 @@ fn off(sheet: Option<f64>, read: Option<f64>, policy: &Policy) -> Result<bool, A
 
 pub(super) fn internal(e: owl_core::quantity::QuantityError) -> ApiError {
     ApiError::Internal(format!("stored row: {e}"))
+}
+
+/// The rails of a set, as its page has them.
+fn rails_of(ticket: &TicketRow) -> Vec<(String, f64)> {
+    ticket.set().rails.iter().map(|r| (r.name.clone(), r.volts.volts())).collect()
+}
+
+/// The rails of the set that a feed names as nodes.
+fn rails_in(feed: &FeedRow, of: &Of<'_>) -> BTreeMap<String, f64> {
+    let parts = || of.rows.parts.iter().filter(|p| p.feed_id == feed.id);
+    let named = |n: &String| parts().any(|p| p.node_a == *n || p.node_b == *n);
+    of.rails.iter().filter(|(n, _)| named(n)).cloned().collect()
 }
 
 /// The nodes of a feed, the rail first, in the order in which its parts name them.
@@ -202,6 +220,7 @@ fn question(feed: &FeedRow, of: &Of<'_>, run: Option<Uuid>) -> Result<FeedQuesti
     };
     Ok(FeedQuestion {
         rail: feed.rail,
+        rails: rails_in(feed, of),
         parts: rows.parts.iter().filter(|p| p.feed_id == feed.id).map(body).collect::<Result<_, _>>()?,
         measured: map(|n| n.measured.as_ref().map(|a| a.value)),
         sheet: Some(map(|n| n.sheet.as_ref().map(|a| a.value))),
@@ -229,7 +248,8 @@ async fn view(app: &App, ticket_id: Uuid, run: Option<Uuid>) -> Result<FeedsView
     }
     let loaded = crate::tray::load::of_ticket(&mut tx, ticket_id).await?;
     drop(tx);
-    let of = Of::new(&ticket, &rows, &chart, &policy)?;
+    let rails = rails_of(&ticket);
+    let of = Of::new(&ticket, &rows, &chart, &rails, &policy)?;
     let read = as_read(&loaded.tray);
     let mut feeds = Vec::new();
     for feed in &rows.feeds {
@@ -272,7 +292,11 @@ async fn view(app: &App, ticket_id: Uuid, run: Option<Uuid>) -> Result<FeedsView
                 off: false,
             })
             .collect(),
-        points: chart.points.iter().map(|p| p.name.clone()).collect(),
+        points: rails
+            .iter()
+            .map(|(n, _)| n.clone())
+            .chain(chart.points.iter().map(|p| p.name.clone()))
+            .collect(),
         run: run.or(chart.runs.last().map(|r| r.id)),
         runs: chart.runs.iter().map(|r| FeedRunView { id: r.id, name: r.name.clone() }).collect(),
     })

@@ -1,6 +1,6 @@
 //! A feed as it is told, and told again.
 
-use owl_core::feed::sentence::{Told, told, written};
+use owl_core::feed::sentence::{Told, named_apart, told, written};
 use owl_core::feed::{Element, FeedKind, FeedPart, RAIL};
 use owl_core::quantity::{Ampere, Farad, Fraction, Ohm, Quantity, Watt};
 use uuid::Uuid;
@@ -21,6 +21,7 @@ pub fn typed(
     ticket_id: Uuid,
     body: &FeedBody,
     chart: &ChartRows,
+    rails: &[(String, f64)],
 ) -> Result<(FeedRow, Vec<FeedPartRow>, Vec<FeedNodeRow>), ApiError> {
     let name = checked_text("name", &body.name, 60)?;
     if name.is_empty() {
@@ -38,12 +39,22 @@ pub fn typed(
     let rail = volts("rail", &body.rail)?
         .filter(|v| *v != 0.0)
         .ok_or_else(|| ApiError::field("rail", "say the volts of the rail by the sheet"))?;
-    let known: Vec<String> = chart.points.iter().map(|p| p.name.clone()).collect();
+    let rails = rails.iter().map(|(n, _)| n.clone());
+    let known: Vec<String> = rails.clone().chain(chart.points.iter().map(|p| p.name.clone())).collect();
+    // A rail of the set is that rail however it is typed.
+    let as_rail = |node: &mut String| {
+        if let Some(rail) = rails.clone().find(|r| r.eq_ignore_ascii_case(node)) {
+            *node = rail;
+        }
+    };
     let text = checked_text("parts", &body.parts, 20_000)?;
     let mut all: Vec<Told> = Vec::new();
+    let mut lines: Vec<usize> = Vec::new();
     for (i, line) in text.lines().enumerate().filter(|(_, l)| !l.trim().is_empty()) {
         let at = |why: String| ApiError::field("parts", format!("line {}: {why}", i + 1));
-        let one = told(line, &known).map_err(|e| at(e.to_string()))?;
+        let mut one = told(line, &known).map_err(|e| at(e.to_string()))?;
+        as_rail(&mut one.part.a);
+        as_rail(&mut one.part.b);
         for (what, text) in [("name", &one.part.name), ("node", &one.part.a), ("node", &one.part.b)] {
             if text.chars().count() > 40 {
                 return Err(at(format!(
@@ -52,19 +63,21 @@ pub fn typed(
                 )));
             }
         }
-        if all.iter().any(|t| t.part.name == one.part.name) {
-            // One valve draws at its plate and at its screen.
-            let own = if one.part.element.kind() == FeedKind::Load {
-                format!(": call its plate {0}P and its screen {0}S", one.part.name)
-            } else {
-                String::new()
-            };
-            return Err(at(format!("{} stands there twice{own}", one.part.name)));
-        }
         if one.part.a == one.part.b {
             return Err(at(format!("both ends of {} are on the same node", one.part.name)));
         }
         all.push(one);
+        lines.push(i);
+    }
+    named_apart(&mut all);
+    for (n, t) in all.iter().enumerate() {
+        let line = lines.get(n).map_or(0, |i| i + 1);
+        if all[..n].iter().any(|o| o.part.name == t.part.name) {
+            return Err(ApiError::field("parts", format!("line {line}: {} stands there twice", t.part.name)));
+        }
+        if t.part.name.chars().count() > 40 {
+            return Err(ApiError::field("parts", format!("line {line}: the name of its node is too long")));
+        }
     }
     if all.is_empty() {
         return Err(ApiError::field("parts", "say at least one part: R9 from rail to screen 3k3"));
