@@ -246,13 +246,13 @@ test('the desk of a part starts with what the tray knows of it, gives back what 
   expect([e.typed.supply, e.typed.current, e.form.stage]).toEqual(['9 V', '', 'small signal'])
   expect(e.unkept.value).toBeNull()
   e.typed.current = '40 mA'
-  expect(e.unkept.value).toEqual({ facts: { load_current: '40 mA' } })
+  expect(e.unkept.value).toEqual({ facts: { peak_current: '40 mA' } })
   e.form.stage = 'driver'
   await e.keep()
   const sent = asked.find((a) => a.method === 'PATCH')
   expect([sent?.path, sent?.body]).toEqual([
     '/api/parts/q7',
-    { version: 4, stage: 'driver', facts: { load_current: '40 mA' } },
+    { version: 4, stage: 'driver', facts: { peak_current: '40 mA' } },
   ])
   // Another part's desk has its own; six readings of one never stand at another.
   const q8 = { ...q7, id: 'q8', name: 'Q8', facts: [], stage: null } as unknown as Part

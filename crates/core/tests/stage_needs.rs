@@ -37,7 +37,7 @@ fn known(stage: Stage, celsius: f64) -> Circuit {
         Fact::Rail => 9.0,
         Fact::Voltage => 4.0,
         Fact::LoadResistance => 24.0,
-        Fact::LoadCurrent => 0.3,
+        Fact::PeakCurrent => 0.3,
         Fact::RestCurrent => 0.002,
         Fact::CaseTemperature => celsius,
         Fact::WorkingFrequency => 470e3,
@@ -84,7 +84,7 @@ fn fit_and_the_desk_give_one_answer() {
 fn a_warm_heat_sink_a_real_load_and_a_regulators_volts_count() {
     let watts = |stage, all: &[(Fact, f64)]| need(Some(stage), &facts(all)).watts().map(|a| a.si);
     // Common practice, no source: a pass transistor turns into heat what it holds back, 6 V at half an ampere.
-    let pass = [(Fact::Rail, 18.0), (Fact::Voltage, 6.0), (Fact::LoadCurrent, 0.5)];
+    let pass = [(Fact::Rail, 18.0), (Fact::Voltage, 6.0), (Fact::PeakCurrent, 0.5)];
     assert_eq!(watts(Stage::Regulator, &pass), Some(3.0));
     assert_eq!(watts(Stage::Regulator, &pass[..1]), None, "the rail alone says nothing of its heat");
     // A driver on its transformer always conducts: all of the rail at what it draws at rest.

@@ -20,6 +20,11 @@ const props = defineProps<{
 const emit = defineEmits<{ pick: [part: string] }>()
 const at = computed(() => layout(props.feed))
 const carries = (name: string) => props.flow.find((f) => f.ref === name)?.shown.split(', ') ?? []
+/** The watts in a part, of those that it stands; nothing where nothing flows. */
+function watts(part: DrawnFeed['parts'][number]): string {
+  const now = carries(part.ref)[1]
+  return now && part.rating ? `${now} of ${part.rating.text}` : (now ?? '')
+}
 const node = (name: string) => props.feed.nodes.find((n) => n.node === name)
 /** What a node that was read should have: by the sheet, and as a healthy branch is computed. */
 function should(name: string): string {
@@ -57,7 +62,7 @@ const off = (name: string) => node(name)?.off === true
         </text>
         <text :x="s.x + 84" :y="s.y + 30" class="carry mid">{{ carries(s.part.ref)[0] }}</text>
         <text :x="s.x + 84" :y="s.y + 46" class="carry mid">
-          {{ carries(s.part.ref)[1] }}{{ s.part.rating ? ` of ${s.part.rating.text}` : '' }}
+          {{ watts(s.part) }}
         </text>
         <path
           v-if="overloaded.includes(s.part.ref)"
@@ -90,7 +95,10 @@ const off = (name: string) => node(name)?.off === true
           class="wire"
         />
         <text v-if="s.part.kind === 'load'" :x="s.x" :y="s.y + 65" class="name mid small">
-          {{ s.part.ref }}
+          {{ s.part.ref.split('-')[0] }}
+        </text>
+        <text v-if="s.part.ref.includes('-')" :x="s.x + 26" :y="s.y + 65" class="value">
+          {{ s.part.ref.split('-').slice(1).join(' ') }}
         </text>
         <text v-else :x="s.x + 26" :y="s.y + 48" class="name">{{ s.part.ref }}</text>
         <text :x="s.x + 26" :y="s.y + (s.part.kind === 'load' ? 48 : 84)" class="value">

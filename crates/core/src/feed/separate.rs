@@ -65,7 +65,7 @@ fn cold(feed: &Feed, even: &[(&Faulty, &Solved<'_>)]) -> String {
         each.push(check(feed, (*part, *fault)));
     }
     let heat = heats(feed, even);
-    format!("The volts cannot tell. Set off and discharged: {}.{heat}", each.join("; "))
+    format!("The volts cannot tell. Set off and discharged: {}{heat}", each.join(" "))
 }
 
 /// What a part shows once it is by itself.

@@ -54,6 +54,8 @@ named! {
         RippleFrequency = "ripple_frequency",
         /// What a collector works into.
         LoadResistance = "load_resistance",
+        /// The most that a collector carries.
+        PeakCurrent = "peak_current",
         /// What a collector carries without a signal.
         RestCurrent = "rest_current",
         /// Of a heat sink or case at work, °C.
@@ -111,7 +113,9 @@ impl Fact {
                 Quantity::Ratio
             }
             Self::Frequency | Self::RippleFrequency | Self::WorkingFrequency => Quantity::Frequency,
-            Self::LoadCurrent | Self::RectifierPeak | Self::RestCurrent => Quantity::Current,
+            Self::LoadCurrent | Self::RectifierPeak | Self::PeakCurrent | Self::RestCurrent => {
+                Quantity::Current
+            }
             Self::CaseTemperature => Quantity::Temperature,
             Self::FirstFilterLimit => Quantity::Capacitance,
         }
@@ -140,6 +144,7 @@ impl Fact {
             | Self::SourceResistance
             | Self::TurnsRatio
             | Self::LoadResistance
+            | Self::PeakCurrent
             | Self::RestCurrent
             | Self::CaseTemperature
             | Self::WorkingFrequency
@@ -239,6 +244,7 @@ impl Circuit {
             | Fact::FirstFilterLimit
             | Fact::RippleFrequency
             | Fact::LoadResistance
+            | Fact::PeakCurrent
             | Fact::RestCurrent
             | Fact::WorkingFrequency
             | Fact::EmitterResistor

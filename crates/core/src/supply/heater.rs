@@ -257,7 +257,8 @@ impl Settled {
             let least = percent(low);
             format!("a heater stands at {least} of its volts: all glow dim; {}{light}", blame[1])
         } else {
-            format!("the heaters are within {} of their volts{light}", percent(VOLTS_OFF))
+            let range = if self.held == Some(false) { "; the barretter is out of its range" } else { "" };
+            format!("the heaters are within {} of their volts{range}{light}", percent(VOLTS_OFF))
         }
     }
 }

@@ -7,39 +7,41 @@ use crate::part::{Circuit, Fact, Position};
 #[must_use]
 pub fn asks(stage: Option<Stage>) -> &'static [Fact] {
     use Fact::{
-        BaseLower, BaseUpper, CaseTemperature, LoadCurrent, LoadResistance, Rail, RestCurrent, Voltage,
+        BaseLower, BaseUpper, CaseTemperature, LoadResistance, PeakCurrent, Rail, RestCurrent, Voltage,
         WorkingFrequency,
     };
     match stage {
-        None => &[Rail, LoadCurrent],
+        None => &[Rail, PeakCurrent],
         Some(Stage::SmallSignal | Stage::Driver) => &[Rail, LoadResistance, RestCurrent],
         Some(Stage::ClassA) => &[Rail, RestCurrent, LoadResistance, CaseTemperature],
         Some(Stage::TransformerPushPull | Stage::Complementary | Stage::QuasiComplementary) => {
-            &[Rail, LoadResistance, LoadCurrent, CaseTemperature]
+            &[Rail, LoadResistance, PeakCurrent, CaseTemperature]
         }
         Some(Stage::RadioFrequency | Stage::Intermediate | Stage::Mixer) => {
             &[Rail, WorkingFrequency, RestCurrent]
         }
         Some(Stage::RadioDriver | Stage::RadioPower | Stage::ModulatedFinal) => {
-            &[Rail, LoadCurrent, WorkingFrequency, CaseTemperature]
+            &[Rail, PeakCurrent, WorkingFrequency, CaseTemperature]
         }
-        Some(Stage::Regulator) => &[Rail, Voltage, LoadCurrent, CaseTemperature],
-        Some(Stage::Switch) => &[Rail, LoadCurrent, BaseUpper, BaseLower],
+        Some(Stage::Regulator) => &[Rail, Voltage, PeakCurrent, CaseTemperature],
+        Some(Stage::Switch) => &[Rail, PeakCurrent, BaseUpper, BaseLower],
     }
 }
 /// What a place asks of a transistor, as far as its facts are known: the same for Fit and for the transistor desk.
 #[must_use]
 pub fn need(stage: Option<Stage>, facts: &Circuit) -> CircuitNeed {
     let fact = |f: Fact| facts.get_si(f);
+    // A load's current is what its collector carries, too.
+    let peak = fact(Fact::PeakCurrent).or(fact(Fact::LoadCurrent));
     let across_it = fact(Fact::Voltage).filter(|_| stage == Some(Stage::Regulator));
     CircuitNeed {
         stage,
         supply_volts: fact(Fact::Rail),
         load_ohms: fact(Fact::LoadResistance),
-        peak_amperes: fact(Fact::LoadCurrent),
+        peak_amperes: peak,
         rest_amperes: fact(Fact::RestCurrent),
         // A regulator's pass transistor turns into heat what it holds back.
-        dissipated_watts: across_it.zip(fact(Fact::LoadCurrent)).map(|(v, i)| v * i),
+        dissipated_watts: across_it.zip(peak).map(|(v, i)| v * i),
         case_celsius: fact(Fact::CaseTemperature),
         hertz: fact(Fact::WorkingFrequency),
         least_gain: fact(Fact::LeastGain),

@@ -27,7 +27,7 @@ export const CIRCUIT: CircuitField[] = [
   { name: 'supply', quantity: 'voltage', fact: 'rail', example: '13.8 V' },
   { name: 'across', quantity: 'voltage', fact: 'voltage', example: '5 V' },
   { name: 'load', quantity: 'resistance', fact: 'load_resistance', example: '20 Ω' },
-  { name: 'current', quantity: 'current', fact: 'load_current', example: '0.4 A' },
+  { name: 'current', quantity: 'current', fact: 'peak_current', example: '0.4 A' },
   { name: 'rest_current', quantity: 'current', fact: 'rest_current', example: '1 mA' },
   { name: 'case_temperature', quantity: 'temperature', fact: 'case_temperature', example: '60 °C' },
   { name: 'frequency', quantity: 'frequency', fact: 'working_frequency', example: '1.6 MHz' },

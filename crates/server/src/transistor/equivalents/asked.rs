@@ -21,7 +21,7 @@ pub fn circuit(c: &CircuitBody) -> Result<CircuitNeed, ApiError> {
         (Fact::Rail, "supply", c.supply, 1e5),
         (Fact::Voltage, "across", c.across, 1e5),
         (Fact::LoadResistance, "load", c.load, 1e9),
-        (Fact::LoadCurrent, "current", c.current, 1e4),
+        (Fact::PeakCurrent, "current", c.current, 1e4),
         (Fact::RestCurrent, "rest_current", c.rest_current, 1e4),
         (Fact::WorkingFrequency, "frequency", c.frequency, 1e12),
         (Fact::LeastGain, "least_gain", c.least_gain, 1e6),
