@@ -189,7 +189,7 @@ test('by mouse: a valve goes into the chart, a feed is told, a wrong line is sai
   const job = page.getByRole('region', { name: 'The job' })
   await page.getByRole('button', { name: 'Voltages', exact: true }).click()
   await expect(job.getByText('No points yet')).toBeVisible()
-  await job.getByRole('button', { name: 'Put a valve in' }).first().click()
+  await job.getByRole('button', { name: 'Add a valve or a board' }).first().click()
   await job.getByLabel('Valve', { exact: true }).fill('V2')
   await job.getByLabel('Type', { exact: true }).fill('nonsense')
   await job.getByLabel('Type', { exact: true }).press('Enter')

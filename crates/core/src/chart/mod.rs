@@ -6,6 +6,8 @@
 //!
 //! What this cannot know: regulated points do not follow the line; a sheet's own spread is some 10 to 20 %.
 
+pub mod board;
+
 use std::sync::LazyLock;
 
 use serde::Deserialize;

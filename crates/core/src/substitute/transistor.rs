@@ -15,7 +15,7 @@ use crate::quantity::{Ampere, Quantity, Volt, Watt};
 use crate::source::Source;
 use crate::table::rows;
 use crate::transistor::Device;
-use crate::transistor::circuit::CircuitNeed;
+use crate::transistor::circuit::{CircuitNeed, Stage};
 use crate::transistor::device::{DeviceKind, PowerReference, meant};
 use crate::transistor::equivalent::{
     Candidate, Fitness, LimitCheck, LimitName, LimitState, before, compare, equivalents,
@@ -123,9 +123,9 @@ fn asked_by(position: Option<Position>) -> Option<&'static PlaceNeed> {
 /// A type of which only its place, its polarity and its material are known, where that is enough to replace it by need:
 /// the stage and its rail, and which way round it is.
 fn by_need(need: &Need<'_>, old: &Transistor) -> Option<Device> {
-    let asks = asked_by(need.position)?;
-    let rail = need.fact(Fact::Rail)?;
     let (polarity, material) = seen(old);
+    let Some(asks) = asked_by(need.position) else { return by_sums(need, polarity?, material?) };
+    let rail = need.fact(Fact::Rail)?;
     Some(Device {
         material: Some(material?),
         vceo_volts: Some(rail),
@@ -136,6 +136,27 @@ fn by_need(need: &Need<'_>, old: &Transistor) -> Option<Device> {
         ft_hertz: Some(asks.hertz),
         gain_min: Some(asks.gain),
         ..Device::unknown(DeviceKind::Bipolar, polarity?)
+    })
+}
+
+/// One whose stage is no small one: its limits are what volts, current and heat come to, once all three are known.
+fn by_sums(need: &Need<'_>, polarity: Polarity, material: Material) -> Option<Device> {
+    let asks = circuit_of(need);
+    let (volts, amperes, watts) = (asks.volts()?.si, asks.amperes()?.si, asks.watts()?.si);
+    // Where radio frequency flows, what it works at decides and must be known.
+    if asks.stage.is_some_and(Stage::is_radio) && asks.transition().is_none() {
+        return None;
+    }
+    Some(Device {
+        material: Some(material),
+        vceo_volts: Some(volts),
+        ic_amperes: Some(amperes),
+        power_watts: Some(watts),
+        power_reference: Some(PowerReference::Case),
+        power_at_celsius: Some(asks.celsius()),
+        ft_hertz: asks.transition().map(|t| t.si),
+        gain_min: asks.gain_asked().map(|(g, _)| g),
+        ..Device::unknown(DeviceKind::Bipolar, polarity)
     })
 }
 
@@ -151,15 +172,19 @@ fn seen(old: &Transistor) -> (Option<Polarity>, Option<Material>) {
 /// What is missing to replace a type that nobody knows.
 fn unknown_type(need: &Need<'_>, old: &Transistor) -> String {
     let mut missing = Vec::new();
-    if asked_by(need.position).is_none() {
-        missing.push("its stage (an output's limits follow from no rule: find its sheet)");
-    }
-    if need.fact(Fact::Rail).is_none() {
-        missing.push("its rail");
+    match need.position.and_then(stage_at) {
+        None => missing.push("its stage".to_owned()),
+        Some(_) if asked_by(need.position).is_some() => {
+            missing.extend(need.fact(Fact::Rail).is_none().then(|| "its rail".to_owned()));
+        }
+        Some(stage) => {
+            let open = asks(Some(stage)).iter().filter(|f| need.fact(**f).is_none());
+            missing.extend(open.filter_map(|f| Some(format!("its {}", f.label()?.label))));
+        }
     }
     let (polarity, material) = seen(old);
     if polarity.is_none() || material.is_none() {
-        missing.push("by its junctions whether it is NPN or PNP, germanium or silicon");
+        missing.push("by its junctions whether it is NPN or PNP, germanium or silicon".to_owned());
     }
     let what = if need.type_number.is_empty() {
         "its type is not known: read its print, or".to_owned()

@@ -7,6 +7,7 @@ pub mod wire;
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
+use owl_core::chart::board::probes;
 use owl_core::quantity::Quantity;
 use uuid::Uuid;
 
@@ -59,7 +60,7 @@ pub async fn put_point(
     Ok(Json(of(&app, id).await?))
 }
 
-/// Puts every pin of a valve into the chart that is read.
+/// Puts every pin that is read into the chart, of a valve, a transistor, a circuit or a whole board.
 ///
 /// # Errors
 /// 404, 422 with the input to blame: a valve that is in no table.
@@ -74,7 +75,7 @@ pub async fn add_valve(
     let mut tx = app.pool.begin().await?;
     crate::table::change::hold_ticket(&mut tx, id).await?;
     let chart = crate::table::chart::of_ticket(&mut tx, id).await?;
-    let rows = typed::valve(&body, &chart)?;
+    let rows = typed::pins(&body, &chart)?;
     typed::room(&chart, &Uuid::nil(), rows.len())?;
     for row in &rows {
         crate::table::chart::put_point(&mut tx, id, row).await?;
@@ -154,5 +155,12 @@ pub async fn view_of(app: &App, ticket_id: Uuid, which: &WhichRuns) -> Result<Vo
     let ticket = crate::table::ticket::find(&mut *tx, ticket_id).await?;
     let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
     let chart = crate::table::chart::of_ticket(&mut tx, ticket_id).await?;
-    chart_view(&ticket, &chart, which, &policy)
+    let loaded = crate::tray::load::of_ticket(&mut tx, ticket_id).await?;
+    let there = |at: &str| chart.points.iter().any(|p| p.name.starts_with(&format!("{at} ")));
+    let typed = loaded.tray.parts().iter().filter(|p| !there(&p.name)).filter_map(|p| {
+        let typed = p.installed_type().filter(|t| probes(t).is_some())?;
+        Some(format!("{} {typed}", p.name))
+    });
+    let from_tray: Vec<String> = typed.collect();
+    Ok(VoltageChartView { from_tray: from_tray.join(", "), ..chart_view(&ticket, &chart, which, &policy)? })
 }

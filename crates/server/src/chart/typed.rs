@@ -1,5 +1,6 @@
 //! What was typed of a chart, read and checked.
 
+use owl_core::chart::board::{Probe, probes, told};
 use owl_core::quantity::Quantity;
 use owl_core::socket::valve as valve_of;
 use time::OffsetDateTime;
@@ -88,46 +89,64 @@ pub fn point(body: &ChartPointBody, chart: &ChartRows) -> Result<(PointRow, Opti
     Ok((row, pair))
 }
 
-/// The pins of a valve, a transistor or a circuit that are read, in the order in which they are probed; not those that stand
-/// there already.
-pub fn valve(body: &ChartValveBody, chart: &ChartRows) -> Result<Vec<PointRow>, ApiError> {
-    let at = owner(&body.at)?;
-    let typed = checked_text("valve", &body.valve, 20)?;
-    let (named, pins) = if let Some(valve) = valve_of(&typed) {
-        let pins = valve.in_probing_order().into_iter();
-        let heater = |code: &str| code.starts_with(['h', 'f']);
-        (valve.name.clone(), pins.map(|(pin, r)| (pin, String::new(), heater(&r.code))).collect::<Vec<_>>())
-    } else if let Some(circuit) = owl_core::ic::device(&typed) {
-        let pins = circuit.in_probing_order().into_iter();
-        (circuit.type_number.clone(), pins.map(|p| (p.number, p.name.clone(), false)).collect())
-    } else {
-        return Err(ApiError::field(
-            "valve",
-            format!("{typed} is in no table here: put its pins in one by one, by its sheet"),
-        ));
-    };
-    let there = |name: &str| chart.points.iter().any(|p| p.name == name);
-    let rows: Vec<PointRow> = (1..)
-        .zip(pins)
-        .map(|(i, (pin, note, heater))| PointRow {
-            id: Uuid::now_v7(),
-            name: name(&at, Some(i16::from(pin))),
-            valve: named.clone(),
-            pin: Some(i16::from(pin)),
-            note,
-            sheet: None,
-            fed_through: None,
-            heater,
-            steady: false,
-            pair_id: None,
-            place: last_place(chart) + i,
-        })
-        .filter(|row| !there(&row.name))
-        .collect();
+/// What is put in with all its pins: one by its name and type, or a whole board.
+pub fn pins(body: &ChartValveBody, chart: &ChartRows) -> Result<Vec<PointRow>, ApiError> {
+    let board = checked_text("board", &body.board, 2000)?;
+    if board.is_empty() {
+        let typed = checked_text("valve", &body.valve, 20)?;
+        let at = owner(&body.at)?;
+        let rows = points(&at, &typed, chart, last_place(chart))
+            .ok_or_else(|| ApiError::field("valve", unknown(&typed)))?;
+        if rows.is_empty() {
+            return Err(ApiError::field("at", format!("all pins of {at} stand in the chart already")));
+        }
+        return Ok(rows);
+    }
+    let mut rows = Vec::new();
+    for one in told(&board).map_err(|e| ApiError::field("board", e))? {
+        let at = owner(&one.at).map_err(|_| ApiError::field("board", format!("'{}' is too long", one.at)))?;
+        let place = last_place(chart) + i32::try_from(rows.len()).unwrap_or(0);
+        let more = points(&at, &one.typed, chart, place);
+        rows.extend(more.ok_or_else(|| ApiError::field("board", format!("{at}: {}", unknown(&one.typed))))?);
+    }
     if rows.is_empty() {
-        return Err(ApiError::field("at", format!("all pins of {at} stand in the chart already")));
+        return Err(ApiError::field("board", "all of them stand in the chart already"));
     }
     Ok(rows)
+}
+
+fn unknown(typed: &str) -> String {
+    format!("{typed} is in no table here: put its pins in one by one, by its sheet")
+}
+
+/// The points of one, in the order in which they are probed, behind a place of the chart; not those that stand there
+/// already. `None` for a type that is in no table.
+fn points(at: &str, typed: &str, chart: &ChartRows, behind: i32) -> Option<Vec<PointRow>> {
+    let (named, pins) = probes(typed)?;
+    let there = |name: &str| chart.points.iter().any(|p| p.name == name);
+    let called = |p: &Probe| match p.pin {
+        Some(pin) => name(at, Some(i16::from(pin))),
+        None => format!("{at} {}", p.what),
+    };
+    let drawn = valve_of(&named).is_some();
+    let rows = (1..)
+        .zip(&pins)
+        .map(|(i, p)| PointRow {
+            id: Uuid::now_v7(),
+            name: called(p),
+            valve: named.clone(),
+            pin: p.pin.map(i16::from),
+            // What its drawing says beside the pin is not said twice.
+            note: p.pin.filter(|_| !drawn).map_or_else(String::new, |_| p.what.clone()),
+            sheet: None,
+            fed_through: None,
+            heater: p.heater,
+            steady: false,
+            pair_id: None,
+            place: behind + i,
+        })
+        .filter(|row| !there(&row.name));
+    Some(rows.collect())
 }
 
 /// A meter of today (practice).

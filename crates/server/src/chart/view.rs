@@ -87,6 +87,7 @@ pub fn chart_view(
         before: before.map(|r| r.id),
         after: after.map(|r| r.id),
         pairs,
+        from_tray: String::new(),
     })
 }
 

@@ -55,15 +55,21 @@ pub struct ChartPointBody {
     pub pair: Option<String>,
 }
 
-/// All pins of a valve that are read, put into the chart at once.
+/// All pins of a valve, a transistor or a circuit that are read, put into the chart at once; or of a whole board.
 #[derive(Debug, Deserialize, ToSchema)]
 pub struct ChartValveBody {
     /// What it is called: `V3`.
-    #[schema(min_length = 1, max_length = 30)]
+    #[serde(default)]
+    #[schema(max_length = 30)]
     pub at: String,
     /// Its type.
-    #[schema(min_length = 1, max_length = 20)]
+    #[serde(default)]
+    #[schema(max_length = 20)]
     pub valve: String,
+    /// In its place a whole board, each with its type: `V1 ECH81, V2 EF89, Q1 AF126`.
+    #[serde(default)]
+    #[schema(max_length = 2000)]
+    pub board: String,
 }
 
 /// A set of readings, as typed.
@@ -105,6 +111,8 @@ pub struct VoltageChartView {
     pub after: Option<Uuid>,
     /// Points that belong together and do not agree, in words.
     pub pairs: Vec<ChartPairView>,
+    /// What lies on the tray with a type that has pins, and is not in the chart: as a board is told.
+    pub from_tray: String,
 }
 
 /// A set of readings.

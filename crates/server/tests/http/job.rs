@@ -254,6 +254,39 @@ async fn a_chart_is_scaled_to_the_line_and_two_sets_stand_beside_each_other() {
         let (status, p) = s.put(&format!("{path}/points"), body).await;
         assert_eq!((status, p["field"].as_str()), (422, Some(field)), "{p}");
     }
+    // A whole board in one go, in the order in which each is probed; what the tray knows is offered, what stands there is not.
+    let board = s.ticket(&["Q3 AF126 IF stage"]).await["id"].as_str().unwrap().to_owned();
+    let boards = format!("/api/tickets/{board}/chart/valves");
+    assert_eq!(chart(&s, &board).await["from_tray"], "Q3 AF126");
+    let whole = json!({"board": "V2 6V6, U1 TBA810S\nQ3 AF126"});
+    let (status, c) = s.post(&boards, whole.clone()).await;
+    assert_eq!(status, 201, "{c}");
+    let owners: Vec<&str> =
+        c["points"].as_array().unwrap().iter().map(|p| p["name"].as_str().unwrap()).collect();
+    let first = |at: &str| owners.iter().position(|n| n.starts_with(at)).unwrap();
+    assert!(first("V2 ") < first("U1 ") && first("U1 ") < first("Q3 "), "{owners:?}");
+    assert_eq!(c["from_tray"], "");
+    // A transistor's case is its collector: read by its name, and first.
+    let (_, c) = s.post(&boards, json!({"at": "Q9", "valve": "2N3055"})).await;
+    let own: Vec<&str> = c["points"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|p| p["name"].as_str().unwrap())
+        .filter(|n| n.starts_with("Q9"))
+        .collect();
+    assert_eq!(own, ["Q9 collector", "Q9 pin 1", "Q9 pin 2"]);
+    for (body, field, words) in [
+        (whole, "board", "stand in the chart already"),
+        (json!({"board": "V4"}), "board", "a name and its type"),
+        (json!({"board": "V4 6V6, v4 6V6"}), "board", "stands there twice"),
+        (json!({"board": "V4 6V6, V5 9Z9"}), "board", "9Z9 is in no table"),
+        (json!({"at": "V4", "valve": "9Z9"}), "valve", "9Z9 is in no table"),
+    ] {
+        let (status, p) = s.post(&boards, body).await;
+        assert_eq!((status, p["field"].as_str()), (422, Some(field)), "{p}");
+        assert!(p["detail"].as_str().unwrap().contains(words), "{p}");
+    }
     let foreign = opened(&s).await;
     let (_, f) =
         s.post(&format!("/api/tickets/{foreign}/chart/valves"), json!({"at": "V1", "valve": "80"})).await;

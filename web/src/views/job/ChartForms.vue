@@ -32,7 +32,7 @@ function editRun() {
   Object.assign(run, { id: r.id, name: r.name, line: r.line?.text ?? '', meter: r.meter?.text ?? '' })
   form.value = 'run'
 }
-const valve = reactive({ at: '', valve: '' })
+const valve = reactive({ at: '', valve: '', board: '' })
 const p = reactive({
   id: null as string | null,
   at: '',
@@ -89,6 +89,7 @@ async function saveValve() {
   if (!(await props.chart.addValve({ ...valve }))) return
   valve.at = ''
   valve.valve = ''
+  valve.board = ''
   form.value = null
 }
 async function savePoint() {
@@ -126,7 +127,23 @@ async function savePoint() {
       <Field v-slot="{ id }" :label="w.valveType" :wrong="wrong('valve', 'valve')">
         <ElInput :id="id" v-model="valve.valve" placeholder="EF89" autocomplete="off" />
       </Field>
-      <ElButton type="primary" native-type="submit">{{ w.addValve }}</ElButton>
+      <Field v-slot="{ id }" :label="w.board" :wrong="wrong('valve', 'board')" class="wide">
+        <ElInput
+          :id="id"
+          v-model="valve.board"
+          placeholder="V1 ECH81, V2 EF89, Q1 AF126"
+          autocomplete="off"
+        />
+      </Field>
+      <button
+        v-if="data?.from_tray && valve.board !== data.from_tray"
+        type="button"
+        class="link wide"
+        @click="valve.board = data.from_tray"
+      >
+        {{ w.fromTray }}: {{ data.from_tray }}
+      </button>
+      <ElButton type="primary" native-type="submit">{{ w.putIn }}</ElButton>
     </form>
     <form v-else-if="form === 'point'" class="grid" @submit.prevent="savePoint">
       <Field v-slot="{ id }" :label="w.pointAt" :wrong="wrong('point', 'at') ?? wrong('point', 'name')">

@@ -89,7 +89,7 @@ export function useChart() {
     }
     return done
   }
-  const addValve = (form: { at: string; valve: string }) =>
+  const addValve = (form: { at: string; valve: string; board: string }) =>
     refreshed(() => told(api.POST('/api/tickets/{id}/chart/valves', { params: path(), body: form })), {
       valve: form,
     })
