@@ -97,6 +97,26 @@ pub const RAIL: &str = "rail";
 /// More parts than this are no feed, but a set.
 pub const MOST_PARTS: usize = 200;
 
+/// Whether a rail of the set feeds a branch by itself: something leaves from it, and nothing that is drawn leads to it, as
+/// where it is made out of the branch's own rail. `ends` are the parts', from where to where.
+///
+/// ```
+/// use owl_core::feed::feeds_by_itself;
+/// let drawn = [("rail", "plate"), ("HT 2", "screen"), ("rail", "HT 3"), ("HT 3", "grid")];
+/// assert!(feeds_by_itself("HT 2", drawn) && !feeds_by_itself("HT 3", drawn) && !feeds_by_itself("HT 4", drawn));
+/// ```
+#[must_use]
+pub fn feeds_by_itself<'a>(rail: &str, ends: impl IntoIterator<Item = (&'a str, &'a str)>) -> bool {
+    let mut leaves = false;
+    for (from, to) in ends {
+        if to == rail {
+            return false;
+        }
+        leaves |= from == rail;
+    }
+    leaves
+}
+
 /// One end of a part.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 enum End {

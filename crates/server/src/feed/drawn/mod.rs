@@ -10,7 +10,7 @@ use axum::extract::State;
 use axum::http::header;
 use axum::response::IntoResponse;
 use owl_core::chart::{ChartStatus, Point, SheetMeter, Taken, expected, held};
-use owl_core::feed::{FeedKind, RAIL, netlist};
+use owl_core::feed::{FeedKind, RAIL, feeds_by_itself, netlist};
 use owl_core::quantity::{Ohm, Quantity, Volt};
 use owl_core::tray::branch::{as_read, branch};
 use owl_core::verdict::Policy;
@@ -129,7 +129,7 @@ impl<'a> Of<'a> {
 
 /// What the chart and the feed itself say of a node: the feed's own word first.
 fn node_view(feed: &FeedRow, node: &str, of: &Of<'_>, run: Option<Uuid>) -> Result<FeedNodeView, ApiError> {
-    let Of { rows, chart, rails, made, policy } = *of;
+    let Of { rows, chart, made, policy, .. } = *of;
     let own = rows.nodes.iter().find(|n| n.feed_id == feed.id && n.node == node);
     let point = chart.points.iter().find(|p| p.name == node);
     let run = run.or(chart.runs.last().map(|r| r.id));
@@ -138,7 +138,7 @@ fn node_view(feed: &FeedRow, node: &str, of: &Of<'_>, run: Option<Uuid>) -> Resu
     });
     let volt = |v: f64| Amount::of(Quantity::Voltage, v);
     let measured = own.and_then(|n| n.measured);
-    let of_set = rails.iter().find(|(n, _)| n == node).map(|(_, v)| *v);
+    let of_set = rails_in(feed, of).get(node).copied();
     let sheet = own.and_then(|n| n.sheet).or(of_set);
     let free = match (sheet, point) {
         (None, Some(p)) => expected(point_of(p)?, made, Taken::default()).map_err(internal)?,
@@ -179,11 +179,11 @@ fn rails_of(ticket: &TicketRow) -> Vec<(String, f64)> {
     ticket.set().rails.iter().map(|r| (r.name.clone(), r.volts.volts())).collect()
 }
 
-/// The rails of the set that a feed names as nodes.
+/// The rails of the set that feed a branch beside its own.
 fn rails_in(feed: &FeedRow, of: &Of<'_>) -> BTreeMap<String, f64> {
     let parts = || of.rows.parts.iter().filter(|p| p.feed_id == feed.id);
-    let named = |n: &String| parts().any(|p| p.node_a == *n || p.node_b == *n);
-    of.rails.iter().filter(|(n, _)| named(n)).cloned().collect()
+    let ends = || parts().map(|p| (p.node_a.as_str(), p.node_b.as_str()));
+    of.rails.iter().filter(|(n, _)| feeds_by_itself(n, ends())).cloned().collect()
 }
 
 /// The nodes of a feed, the rail first, in the order in which its parts name them.
