@@ -97,10 +97,15 @@ const off = (name: string) => node(name)?.off === true
         <text v-if="s.part.kind === 'load'" :x="s.x" :y="s.y + 65" class="name mid small">
           {{ s.part.ref.split('-')[0] }}
         </text>
-        <text v-if="s.part.ref.includes('-')" :x="s.x + 26" :y="s.y + 65" class="value">
+        <text v-else :x="s.x + 26" :y="s.y + 48" class="name">{{ s.part.ref }}</text>
+        <text
+          v-if="s.part.kind === 'load' && s.part.ref.includes('-')"
+          :x="s.x + 26"
+          :y="s.y + 65"
+          class="value"
+        >
           {{ s.part.ref.split('-').slice(1).join(' ') }}
         </text>
-        <text v-else :x="s.x + 26" :y="s.y + 48" class="name">{{ s.part.ref }}</text>
         <text :x="s.x + 26" :y="s.y + (s.part.kind === 'load' ? 48 : 84)" class="value">
           {{ s.part.value }}
         </text>
