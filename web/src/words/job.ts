@@ -60,6 +60,8 @@ export const job = {
       'diode string': '1N5408',
       'resistor string': '1M 1% 1/2W',
     },
+    legs: 'Legs of the bridge, each a string',
+    legsOf: (n: number) => (n === 1 ? 'one string' : `${n} legs`),
     fromHigh:
       'In their order, from the high end to the low. Parts that are not on the tray yet are put there.',
     save: 'Save and judge',

@@ -19,7 +19,7 @@ use sqlx::PgConnection;
 use time::OffsetDateTime;
 use uuid::Uuid;
 
-use self::typed::put_together;
+use self::typed::{legs, put_together};
 use self::wire::{AllGo, BankBody, BankSuggestion, BankView, BanksView};
 use crate::amount::Amount;
 use crate::app::App;
@@ -42,7 +42,7 @@ pub async fn list(State(app): State<App>, Id(id): Id) -> Result<Json<BanksView>,
     Ok(Json(view(&mut tx, id).await?))
 }
 
-/// Puts a bank together, or puts one together anew: its members and the resistors across them, which are put on the tray
+/// Puts a bank together, or the legs of a bridge in one go, or puts one together anew: its members and the resistors across them, which are put on the tray
 /// where they do not lie there.
 ///
 /// # Errors
@@ -58,8 +58,10 @@ pub async fn put(
     let mut tx = app.pool.begin().await?;
     crate::table::change::hold_ticket(&mut tx, ticket_id).await?;
     let loaded = of_ticket(&mut tx, ticket_id).await?;
-    let (row, members) = put_together(&mut tx, &loaded.tray, ticket_id, &body).await?;
-    crate::table::bank::put(&mut tx, &row, body.version, &members).await?;
+    for leg in legs(&body)? {
+        let (row, members) = put_together(&mut tx, &loaded.tray, ticket_id, &leg).await?;
+        crate::table::bank::put(&mut tx, &row, leg.version, &members).await?;
+    }
     let answer = view(&mut tx, ticket_id).await?;
     tx.commit().await?;
     Ok(Json(answer))

@@ -1,6 +1,6 @@
 //! A bank as it is told: its parts by their names, put on the tray where they do not lie there.
 
-use owl_core::bank::names::named_parts;
+use owl_core::bank::names::{in_legs, named_parts};
 use owl_core::bank::{BankKind, MEMBERS};
 use owl_core::part::{PartKind, Position};
 use owl_core::quantity::Quantity;
@@ -62,6 +62,44 @@ pub async fn put_together(
         rows.push(MemberRow { bank_id: body.id, part_id, across_id });
     }
     Ok((BankRow { id: body.id, ticket_id, name, kind, volts, version: 1 }, rows))
+}
+
+/// The most legs of a bridge: three phases.
+const MOST_LEGS: usize = 6;
+
+/// What is told as a bridge, leg by leg: each a string of its own with its share of the names.
+///
+/// # Errors
+/// 422 with the input to blame.
+pub fn legs(body: &BankBody) -> Result<Vec<BankBody>, ApiError> {
+    let count = body.legs.unwrap_or(1);
+    let wrong = |why: &str| Err(ApiError::field("legs", why));
+    match count {
+        1 => return Ok(vec![body.clone()]),
+        2..=MOST_LEGS => {}
+        _ => return wrong("a bridge has two, four or six legs"),
+    }
+    if body.kind != BankKind::Diodes {
+        return wrong("a bridge is made of diodes");
+    }
+    if body.version.is_some() {
+        return wrong("it is put together already, each leg by itself");
+    }
+    let cut = |field: &str, text: &str, kind| {
+        in_legs(&names(field, text, kind)?, count).map_err(|e| ApiError::field(field, e))
+    };
+    let members = cut("members", &body.members, PartKind::Diode)?;
+    let none = body.across.trim().is_empty() || !body.kind.is_shared_by_resistors();
+    let across = if none { vec![vec![]; count] } else { cut("across", &body.across, PartKind::Resistor)? };
+    let leg = |(i, (members, across)): (usize, (Vec<String>, Vec<String>))| BankBody {
+        id: Uuid::from_u128(body.id.as_u128() ^ i as u128),
+        name: format!("{}, leg {}", body.name.trim(), i + 1),
+        members: members.join(" "),
+        across: across.join(" "),
+        legs: None,
+        ..body.clone()
+    };
+    Ok(members.into_iter().zip(across).enumerate().map(leg).collect())
 }
 
 fn names(field: &str, text: &str, kind: PartKind) -> Result<Vec<String>, ApiError> {

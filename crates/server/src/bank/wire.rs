@@ -20,7 +20,7 @@ use crate::tray::load::Loaded;
 use crate::tray::uuid;
 
 /// A bank, as told.
-#[derive(Debug, Deserialize, ToSchema)]
+#[derive(Debug, Clone, Deserialize, ToSchema)]
 pub struct BankBody {
     /// Chosen by the client.
     pub id: Uuid,
@@ -49,6 +49,9 @@ pub struct BankBody {
     #[serde(default)]
     #[schema(max_length = 200)]
     pub across_marking: String,
+    /// Of diodes: how many legs of a bridge they make, each a string of its own; one where it does not say.
+    #[schema(minimum = 1, maximum = 6)]
+    pub legs: Option<usize>,
 }
 
 /// That all of a bank goes.

@@ -106,6 +106,35 @@ async fn a_bank_is_put_together_measured_and_let_go_as_one() {
     );
 }
 
+/// A bridge of kilovolts: each leg is a string of three, named in one breath, and stands its own volts.
+#[tokio::test]
+async fn the_legs_of_a_bridge_are_put_together_in_one_go() {
+    let s = Server::empty().await;
+    let t = s.ticket(&["C9 10u 63V"]).await;
+    let put = format!("/api/tickets/{}/banks", t["id"].as_str().unwrap());
+    let told = |members: &str, legs: u8, kind: &str| {
+        json!({"id": Uuid::new_v4(), "version": null, "name": "bridge", "kind": kind, "volts": "2.4k",
+               "members": members, "across": "", "marking": "1N4007", "legs": legs})
+    };
+    for (body, field, words) in [
+        (told("D1-D10", 4, "diode string"), "members", "10 of them do not make 4 equal legs"),
+        (told("D1-D14", 7, "diode string"), "legs", "two, four or six"),
+        (told("C1-C4", 2, "capacitor bank"), "legs", "made of diodes"),
+    ] {
+        let (status, e) = s.put(&put, body).await;
+        assert_eq!((status, e["field"].as_str()), (422, Some(field)), "{e}");
+        assert!(e["detail"].as_str().unwrap().contains(words), "{e}");
+    }
+    let (status, b) = s.put(&put, told("D1-D12", 4, "diode string")).await;
+    assert_eq!(status, 200, "{b}");
+    let of = |key: &str| -> Vec<String> {
+        b["banks"].as_array().unwrap().iter().map(|x| x[key].as_str().unwrap().to_owned()).collect()
+    };
+    assert_eq!(of("members"), ["D1-D3", "D4-D6", "D7-D9", "D10-D12"]);
+    assert_eq!(of("name"), ["bridge, leg 1", "bridge, leg 2", "bridge, leg 3", "bridge, leg 4"]);
+    assert_eq!(s.whole(put.trim_end_matches("/banks")).await.1["parts"].as_array().unwrap().len(), 13);
+}
+
 #[tokio::test]
 async fn what_is_no_bank_is_refused_beside_its_field() {
     let s = Server::empty().await;

@@ -11,7 +11,9 @@ const w = words.job.bank
 const { draft, kind, sending } = props.use
 const general = () => {
   const p = sending.problem.value
-  return p && !/^(name|volts|members|across|marking|across_marking)$/.test(p.field ?? '') ? p.detail : null
+  return p && !/^(name|volts|members|across|marking|across_marking|legs)$/.test(p.field ?? '')
+    ? p.detail
+    : null
 }
 </script>
 
@@ -101,6 +103,16 @@ const general = () => {
         </Field>
       </template>
     </div>
+    <ChoiceChips
+      v-if="draft.kind === 'diode string' && !draft.id"
+      :model-value="draft.legs ?? 1"
+      :label="w.legs"
+      seen
+      columns="repeat(4, minmax(0, 1fr))"
+      :options="[1, 2, 4, 6].map((n) => ({ value: n, label: w.legsOf(n) }))"
+      @update:model-value="(n) => (draft.legs = n ?? null)"
+    />
+    <p v-if="sending.wrong('legs')" class="problem" role="alert">{{ sending.wrong('legs') }}</p>
     <p class="note">{{ w.fromHigh }}</p>
     <p v-if="general()" class="problem" role="alert">{{ general() }}</p>
     <div class="do">

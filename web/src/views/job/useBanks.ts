@@ -22,6 +22,8 @@ export function useBanks() {
     across: '',
     marking: '',
     across_marking: '',
+    /** Of a bridge that is put together in one go. */
+    legs: null as number | null,
   })
   const kind = computed(() => data.value?.kinds.find((k) => k.kind === draft.kind) ?? null)
 
@@ -37,6 +39,7 @@ export function useBanks() {
       across: b.across,
       marking: '',
       across_marking: '',
+      legs: null,
     })
   }
   function begin() {
@@ -50,6 +53,7 @@ export function useBanks() {
       across: '',
       marking: '',
       across_marking: '',
+      legs: null,
     })
   }
   /** What a write answers with, and the tray with it: parts may have been put there or decided on. */
@@ -72,7 +76,7 @@ export function useBanks() {
     const id = ticket.value
     if (!id) return
     const key = draft.id ?? newKey()
-    const body = { ...draft, id: key }
+    const body = { ...draft, id: key, legs: draft.kind === 'diode string' ? draft.legs : null }
     const done = await sending.send(body, () =>
       told(api.PUT('/api/tickets/{id}/banks', { params: { path: { id } }, body })),
     )
