@@ -1,14 +1,20 @@
 //! What a stage really asks of a transistor: Fit and the transistor desk ask the same and answer the same.
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, missing_docs)]
 
+use owl_core::marking::{Hints, read_text};
 use owl_core::named::Named;
-use owl_core::part::{Circuit, Fact, Part};
+use owl_core::part::{Circuit, Fact, JunctionTest, Material, Part, PartKind, Polarity, Position};
 use owl_core::quantity::Quantity;
+use owl_core::set::{Devices, PowerSource, SetClass};
 use owl_core::substitute::{Need, OldPart, choose_transistor};
 use owl_core::transistor::circuit::Stage;
 use owl_core::transistor::device::{by_sheet, device, devices};
 use owl_core::transistor::equivalent::{Fitness, equivalents};
+use owl_core::transistor::identify::SixReadings;
 use owl_core::transistor::place::{asks, need, position_of, stage_at};
+use owl_core::tray::goes_in::wanted;
+use owl_core::tray::{Id, Moment, TestedJunctions, Tray, TrayPart};
+use owl_core::verdict::Policy;
 
 fn facts(all: &[(Fact, f64)]) -> Circuit {
     let mut c = Circuit::default();
@@ -116,4 +122,54 @@ fn a_temperature_is_typed_as_it_is_said() {
     assert!(c.set_si(Fact::CaseTemperature, -10.0).is_ok());
     assert_eq!(c.get_si(Fact::CaseTemperature), Some(-10.0), "with its sign");
     assert!(c.set_si(Fact::CaseTemperature, 640.0).is_err_and(|e| e.to_string().contains("200 °C")));
+}
+
+/// Of an output no rule knows the limits: its own sums do, from load, rail and heat sink (handbook formulas of class A).
+#[test]
+fn an_output_of_unknown_type_is_replaced_by_what_its_stage_comes_to() {
+    let mut out = TrayPart {
+        position: Some(Position::SingleEnded),
+        ..TrayPart::new(Id(1), "Q6", PartKind::Transistor)
+    };
+    out.mark = Some(read_text("GT402B", Hints::of(PartKind::Transistor)).unwrap().remove(0));
+    let six =
+        [(0, 1, None), (0, 2, None), (1, 0, Some(0.19)), (2, 0, Some(0.18)), (1, 2, None), (2, 1, None)];
+    let six = SixReadings::new(&six).unwrap();
+    let test = JunctionTest { six, in_circuit: false, celsius: 25.0, further: None };
+    out.junctions.push(TestedJunctions { test, taken_at: Moment(1) });
+    let choices = |part: &TrayPart| {
+        let tray = Tray::new(vec![part.clone()], vec![]);
+        let class = SetClass::of(PowerSource::Battery, Devices::Transistors);
+        wanted(&tray, &tray.parts()[0], class).unwrap().choose(Policy::unchosen(), &[], devices()).unwrap()
+    };
+    let asked = choices(&out);
+    let advice = &asked.advice[0].text;
+    assert!(
+        asked.choices.is_empty() && advice.contains("its rail") && advice.contains("its load"),
+        "{advice}"
+    );
+    out.said.set_si(Fact::Rail, 12.0).unwrap();
+    out.said.set_si(Fact::LoadResistance, 60.0).unwrap();
+    out.said.set_si(Fact::CaseTemperature, 45.0).unwrap();
+    let found = choices(&out);
+    assert!(!found.choices.is_empty(), "{:?}", found.refused.iter().take(5).collect::<Vec<_>>());
+    for c in &found.choices {
+        let d = device(&c.pieces[0].piece.type_number).unwrap();
+        // Twice the rail, twice its current at rest with a loudspeaker's margin, rail squared over the load.
+        // What is not known is said, and not counted as enough.
+        let said = |known: bool| known || c.cautions.iter().any(|l| l.text.contains("look it up"));
+        let at_least =
+            |has: Option<f64>, least: f64| said(has.is_some()) && has.is_none_or(|v| v >= least * 0.999);
+        assert!(at_least(d.collector_volts(), 24.0), "{}", d.type_number);
+        assert!(at_least(d.ic_amperes, 2.0 * 12.0 / 60.0), "{}", d.type_number);
+        assert!(at_least(d.power_at(45.0), 144.0 / 60.0), "{}", d.type_number);
+        assert_eq!((d.material, d.polarity), (Some(Material::Germanium), Polarity::Pnp));
+    }
+    // Of a switch no sum gives the watts: that is what is asked for.
+    out.position = Some(Position::Switch);
+    for (fact, v) in [(Fact::PeakCurrent, 0.1), (Fact::BaseUpper, 4700.0), (Fact::BaseLower, 10e3)] {
+        out.said.set_si(fact, v).unwrap();
+    }
+    let switch = choices(&out);
+    assert!(switch.choices.is_empty() && switch.advice[0].text.contains("its watts by its sheet"));
 }

@@ -17,6 +17,9 @@ pub enum NamesError {
     /// Twice.
     #[error("{0} stands there twice")]
     Twice(String),
+    /// No bridge has so many.
+    #[error("a bridge has two, four or six legs")]
+    NoBridge,
     /// So many do not make so many equal legs.
     #[error("{names} of them do not make {legs} equal legs")]
     Legs {
@@ -30,16 +33,19 @@ pub enum NamesError {
 /// The parts of a bridge, named in one breath, cut into its legs.
 ///
 /// # Errors
-/// [`NamesError::Legs`] where the legs would not be equal.
+/// [`NamesError::NoBridge`] for a number of legs that no bridge has, [`NamesError::Legs`] where they would not be equal.
 ///
 /// ```
 /// use owl_core::bank::names::in_legs;
 /// let names = ["D1", "D2", "D3", "D4"].map(str::to_owned);
 /// assert_eq!(in_legs(&names, 2).unwrap()[1], ["D3", "D4"]);
-/// assert!(in_legs(&names, 3).is_err());
+/// assert!(in_legs(&names, 3).is_err() && in_legs(&names[..3], 2).is_err());
 /// ```
 pub fn in_legs(names: &[String], legs: usize) -> Result<Vec<Vec<String>>, NamesError> {
-    if legs == 0 || names.is_empty() || !names.len().is_multiple_of(legs) {
+    if !matches!(legs, 2 | 4 | 6) {
+        return Err(NamesError::NoBridge);
+    }
+    if names.is_empty() || !names.len().is_multiple_of(legs) {
         return Err(NamesError::Legs { names: names.len(), legs });
     }
     Ok(names.chunks(names.len() / legs).map(<[String]>::to_vec).collect())

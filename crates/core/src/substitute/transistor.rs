@@ -186,6 +186,9 @@ fn unknown_type(need: &Need<'_>, old: &Transistor) -> String {
     if polarity.is_none() || material.is_none() {
         missing.push("by its junctions whether it is NPN or PNP, germanium or silicon".to_owned());
     }
+    if missing.is_empty() {
+        missing.push("its watts by its sheet: what is known of its stage does not give them".to_owned());
+    }
     let what = if need.type_number.is_empty() {
         "its type is not known: read its print, or".to_owned()
     } else {

@@ -3,7 +3,8 @@
 use super::circuit::{CircuitNeed, Stage};
 use crate::part::{Circuit, Fact, Position};
 
-/// The facts that a stage hangs on, in the order in which they are asked: volts, then what makes current and watts, then what makes speed.
+/// The facts that a stage hangs on, in the order in which they are asked: volts, then what makes current and watts, then
+/// what makes speed.
 #[must_use]
 pub fn asks(stage: Option<Stage>) -> &'static [Fact] {
     use Fact::{
@@ -27,6 +28,7 @@ pub fn asks(stage: Option<Stage>) -> &'static [Fact] {
         Some(Stage::Switch) => &[Rail, PeakCurrent, BaseUpper, BaseLower],
     }
 }
+
 /// What a place asks of a transistor, as far as its facts are known: the same for Fit and for the transistor desk.
 #[must_use]
 pub fn need(stage: Option<Stage>, facts: &Circuit) -> CircuitNeed {

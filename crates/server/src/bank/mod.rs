@@ -42,8 +42,8 @@ pub async fn list(State(app): State<App>, Id(id): Id) -> Result<Json<BanksView>,
     Ok(Json(view(&mut tx, id).await?))
 }
 
-/// Puts a bank together, or the legs of a bridge in one go, or puts one together anew: its members and the resistors across them, which are put on the tray
-/// where they do not lie there.
+/// Puts a bank together, or the legs of a bridge in one go, or puts one together anew: its members and the resistors across
+/// them, which are put on the tray where they do not lie there.
 ///
 /// # Errors
 /// 404, 409 when it was put together anew in the meantime, 422 with the input to blame.

@@ -1,6 +1,6 @@
 //! A bank as it is told: its parts by their names, put on the tray where they do not lie there.
 
-use owl_core::bank::names::{in_legs, named_parts};
+use owl_core::bank::names::{NamesError, in_legs, named_parts};
 use owl_core::bank::{BankKind, MEMBERS};
 use owl_core::part::{PartKind, Position};
 use owl_core::quantity::Quantity;
@@ -64,9 +64,6 @@ pub async fn put_together(
     Ok((BankRow { id: body.id, ticket_id, name, kind, volts, version: 1 }, rows))
 }
 
-/// The most legs of a bridge: three phases.
-const MOST_LEGS: usize = 6;
-
 /// What is told as a bridge, leg by leg: each a string of its own with its share of the names.
 ///
 /// # Errors
@@ -74,10 +71,8 @@ const MOST_LEGS: usize = 6;
 pub fn legs(body: &BankBody) -> Result<Vec<BankBody>, ApiError> {
     let count = body.legs.unwrap_or(1);
     let wrong = |why: &str| Err(ApiError::field("legs", why));
-    match count {
-        1 => return Ok(vec![body.clone()]),
-        2..=MOST_LEGS => {}
-        _ => return wrong("a bridge has two, four or six legs"),
+    if count == 1 {
+        return Ok(vec![body.clone()]);
     }
     if body.kind != BankKind::Diodes {
         return wrong("a bridge is made of diodes");
@@ -86,7 +81,8 @@ pub fn legs(body: &BankBody) -> Result<Vec<BankBody>, ApiError> {
         return wrong("it is put together already, each leg by itself");
     }
     let cut = |field: &str, text: &str, kind| {
-        in_legs(&names(field, text, kind)?, count).map_err(|e| ApiError::field(field, e))
+        in_legs(&names(field, text, kind)?, count)
+            .map_err(|e| ApiError::field(if e == NamesError::NoBridge { "legs" } else { field }, e))
     };
     let members = cut("members", &body.members, PartKind::Diode)?;
     let none = body.across.trim().is_empty() || !body.kind.is_shared_by_resistors();

@@ -8,6 +8,7 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use owl_core::chart::board::probes;
+use owl_core::marking::Meaning;
 use owl_core::quantity::Quantity;
 use uuid::Uuid;
 
@@ -155,11 +156,11 @@ pub async fn view_of(app: &App, ticket_id: Uuid, which: &WhichRuns) -> Result<Vo
     let ticket = crate::table::ticket::find(&mut *tx, ticket_id).await?;
     let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
     let chart = crate::table::chart::of_ticket(&mut tx, ticket_id).await?;
-    let loaded = crate::tray::load::of_ticket(&mut tx, ticket_id).await?;
+    let parts = crate::table::part::parts_of(&mut *tx, ticket_id).await?;
     let there = |at: &str| chart.points.iter().any(|p| p.name.starts_with(&format!("{at} ")));
-    let typed = loaded.tray.parts().iter().filter(|p| !there(&p.name)).filter_map(|p| {
-        let typed = p.installed_type().filter(|t| probes(t).is_some())?;
-        Some(format!("{} {typed}", p.name))
+    let typed = parts.iter().filter(|p| !there(&p.name)).filter_map(|p| {
+        let mark = Meaning::try_from(p.mark.as_ref()?.0.clone()).ok()?;
+        Some(format!("{} {}", p.name, mark.type_number().filter(|t| probes(t).is_some())?))
     });
     let from_tray: Vec<String> = typed.collect();
     Ok(VoltageChartView { from_tray: from_tray.join(", "), ..chart_view(&ticket, &chart, which, &policy)? })

@@ -119,6 +119,7 @@ async fn the_legs_of_a_bridge_are_put_together_in_one_go() {
     for (body, field, words) in [
         (told("D1-D10", 4, "diode string"), "members", "10 of them do not make 4 equal legs"),
         (told("D1-D14", 7, "diode string"), "legs", "two, four or six"),
+        (told("D1-D9", 3, "diode string"), "legs", "two, four or six"),
         (told("C1-C4", 2, "capacitor bank"), "legs", "made of diodes"),
     ] {
         let (status, e) = s.put(&put, body).await;

@@ -115,7 +115,7 @@ const general = () => {
     <p v-if="sending.wrong('legs')" class="problem" role="alert">{{ sending.wrong('legs') }}</p>
     <p class="note">{{ w.fromHigh }}</p>
     <p v-if="general()" class="problem" role="alert">{{ general() }}</p>
-    <div class="do">
+    <div class="do stick">
       <ElButton type="primary" native-type="submit" :loading="sending.busy.value">{{ w.save }}</ElButton>
       <ElPopconfirm v-if="draft.id" :title="w.removeAsk" width="240" @confirm="use.remove">
         <template #reference

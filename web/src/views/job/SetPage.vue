@@ -201,6 +201,9 @@ h3 {
 .stick {
   width: 100%;
 }
+.barretter {
+  grid-column: span 2;
+}
 .settled {
   border-left: 3px solid var(--watch);
   padding-left: var(--s12);
