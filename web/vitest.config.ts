@@ -10,6 +10,13 @@ export default defineConfig({
     vue(),
     Components({ dirs: [], dts: false, resolvers: [ElementPlusResolver({ importStyle: false })] }),
   ],
-  test: { environment: 'happy-dom', include: ['tests/*.test.ts'], reporters: ['default'] },
+  // A busy machine is no fault of what is tested.
+  test: {
+    environment: 'happy-dom',
+    include: ['tests/*.test.ts'],
+    reporters: ['default'],
+    testTimeout: 60_000,
+    hookTimeout: 60_000,
+  },
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
 })
