@@ -10,7 +10,8 @@ use owl_core::part::size::{at_least, one_up, sizes};
 use owl_core::part::{Coil, CoilFamily, Diode, DiodeFamily, Fact, Family, MadeOf, Part, PartKind, Position};
 use owl_core::quantity::{Ampere, Henry, Ohm, Volt, Watt};
 use owl_core::substitute::{Choice, LampFeed, Need, OldPart, SubstituteError, choose};
-use owl_core::supply::heater::{AroundALamp, Member};
+use owl_core::supply::barretter::Barretter;
+use owl_core::supply::heater::{AroundALamp, Ballast, Member};
 
 use drawer::{ask, circuit, lot, old_resistor, policy, reason, resistor, takes};
 
@@ -243,7 +244,7 @@ fn a_lamp_in_a_chain_matches_in_current() {
     };
     let others = [heater(35.0), heater(50.0), heater(12.6), heater(12.6)];
     let line = Volt::new(225.0).unwrap();
-    let around = AroundALamp::of(line, &others, None, Ohm::new(740.0).ok()).unwrap();
+    let around = AroundALamp::of(line, &others, None, Ohm::new(740.0).ok().map(Ballast::Resistor)).unwrap();
     let cold: f64 = 740.0 + others.iter().map(|m| m.volts.volts() / 0.15 / 7.0).sum::<f64>();
     let surge = 225.0 / (cold + 42.0) * 42.0;
     let at_first = around.surge(Volt::new(6.3).unwrap(), Ampere::new(0.15).unwrap());
@@ -252,9 +253,17 @@ fn a_lamp_in_a_chain_matches_in_current() {
     let said = c.choices[0].cautions.iter().find(|r| r.text.contains("heaters are cold")).unwrap();
     assert!(said.text.contains("thermistor"), "{}", said.text);
     // A larger ballast spares it.
-    let spared = AroundALamp { cold: Ohm::new(3.0 * cold).unwrap(), ..around };
+    let spared = AroundALamp { ballast: Ballast::Resistor(Ohm::new(3.0 * cold).unwrap()), ..around };
     let c = ask(&gone(LampFeed::Chain(Some(spared))), Some(6.3), None, &[], &lots);
     assert!(c.choices[0].passes.iter().any(|r| r.text.contains("heaters are cold")));
+    // So does a barretter that holds: the lamp has its own current and no more. Beyond its range it is the resistance that it
+    // has at that end.
+    for (most, amperes) in [(210.0, 0.15), (90.0, 225.0 / (cold - 740.0 + 42.0 + 90.0 / 0.15))] {
+        let held: Barretter = format!("0.15A 50-{most} V").parse().unwrap();
+        let around = AroundALamp { ballast: Ballast::Barretter(held), ..around };
+        let at_first = around.surge(Volt::new(6.3).unwrap(), Ampere::new(0.15).unwrap());
+        assert!((at_first.volts() / (amperes * 42.0) - 1.0).abs() < 1e-9, "{at_first}");
+    }
 }
 
 #[test]

@@ -12,7 +12,7 @@ use uuid::Uuid;
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::ApiError;
-use crate::{change, chart, feed, first_power, safety};
+use crate::{bank, change, chart, feed, first_power, safety};
 
 /// What a demo ticket tells of the job.
 #[derive(Debug, Default, Deserialize)]
@@ -32,6 +32,8 @@ pub struct DemoJob {
     run: Vec<DemoReadings>,
     #[serde(default)]
     feed: Vec<Value>,
+    #[serde(default)]
+    bank: Vec<Value>,
     #[serde(default)]
     change: Vec<DemoChange>,
 }
@@ -107,6 +109,9 @@ pub async fn load(app: &App, ticket: Uuid, job: &DemoJob) -> anyhow::Result<()> 
     }
     for f in &job.feed {
         let _done = feed::drawn::put(app(), Id(ticket), body(keyed(f, "id"))?).await.map_err(words)?;
+    }
+    for b in &job.bank {
+        let _done = bank::put(app(), Id(ticket), body(keyed(b, "id"))?).await.map_err(words)?;
     }
     for c in &job.change {
         let key = Uuid::now_v7();

@@ -168,7 +168,7 @@ impl SetFacts {
             _ => None,
         };
         let at = named.or(only);
-        let around = AroundALamp::of(line, members, at, self.heaters.ballast)?;
+        let around = AroundALamp::of(line, members, at, self.heaters.ballasts().next())?;
         let own = at.and_then(|i| members.get(i)).map(|m| m.current);
         Some((around, own.unwrap_or(around.current)))
     }

@@ -142,8 +142,10 @@ pub fn chain(line: Volt, members: &[Member]) -> Result<Chain, SupplyError> {
 pub struct AroundALamp {
     /// The line.
     pub line: Volt,
-    /// Ballast and all the others while they are cold.
+    /// All the others while they are cold.
     pub cold: Ohm,
+    /// What takes up the rest of the line.
+    pub ballast: Ballast,
     /// What the chain carries at work.
     pub current: Ampere,
 }
@@ -152,20 +154,20 @@ impl AroundALamp {
     /// The chain round one of its lamps, or round one more where `at` is none of its members. A chain of which the ballast is
     /// not known is taken as it should be; `None` for one without members.
     #[must_use]
-    pub fn of(line: Volt, members: &[Member], at: Option<usize>, ballast: Option<Ohm>) -> Option<Self> {
+    pub fn of(line: Volt, members: &[Member], at: Option<usize>, ballast: Option<Ballast>) -> Option<Self> {
         let whole = chain(line, members).ok()?;
-        let ballast = ballast.or(whole.dropper).unwrap_or(Ohm::ZERO);
+        let ballast = ballast.unwrap_or(Ballast::Resistor(whole.dropper.unwrap_or(Ohm::ZERO)));
         let others = members.iter().enumerate().filter(|(i, _)| Some(*i) != at);
         // A lamp warms as fast as this one does, and is hot beside it.
-        let cold = others.fold(ballast, |sum, (_, m)| sum + if m.lamp { m.hot() } else { m.cold() });
-        Some(Self { line, cold, current: whole.current })
+        let cold = others.fold(Ohm::ZERO, |sum, (_, m)| sum + if m.lamp { m.hot() } else { m.cold() });
+        Some(Self { line, cold, ballast, current: whole.current })
     }
 
     /// The volts across a lamp of that rating while the heaters are cold.
     #[must_use]
     pub fn surge(&self, volts: Volt, current: Ampere) -> Volt {
         let hot = volts / current;
-        self.line / (self.cold + hot) * hot
+        self.ballast.passes(self.line, self.cold + hot) * hot
     }
 }
 
@@ -176,6 +178,28 @@ pub enum Ballast {
     Resistor(Ohm),
     /// A barretter: it holds the current while its volts are within its range.
     Barretter(Barretter),
+}
+
+impl Ballast {
+    /// What flows through it and so many ohms on a line. A barretter warms before the heaters do (memory: an iron wire in
+    /// hydrogen, a second or two), and beyond its range it is the resistance that it has at that end.
+    #[must_use]
+    pub fn passes(self, line: Volt, others: Ohm) -> Ampere {
+        let behind = |r: Ohm| line / (r + others);
+        match self {
+            Self::Resistor(r) => behind(r),
+            Self::Barretter(b) => {
+                let left = line - b.current * others;
+                if left < b.least {
+                    behind(b.least / b.current)
+                } else if left > b.most {
+                    behind(b.most / b.current)
+                } else {
+                    b.current
+                }
+            }
+        }
+    }
 }
 
 impl std::fmt::Display for Ballast {

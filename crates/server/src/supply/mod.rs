@@ -4,6 +4,7 @@ pub mod wire;
 
 use axum::Json;
 use owl_core::quantity::{Ampere, Farad, Henry, Hertz, Ohm, QuantityError, Volt, Watt};
+use owl_core::supply::barretter::BarretterError;
 use owl_core::supply::field_coil::{FieldCoil, Known};
 use owl_core::supply::heater::{Ballast, Member};
 use owl_core::supply::rectifier::{Load, RectifierKind, Supply};
@@ -195,9 +196,14 @@ pub async fn heaters(Body(q): Body<ChainQuestion>) -> Result<Json<ChainAnswer>, 
     let line = number("line", q.line, Volt::new)?;
     let chain = heater::chain(line, &members).map_err(refused)?;
     few("ballasts", q.ballasts.len())?;
-    let settled = q.ballasts.iter().enumerate().map(|(i, r)| {
-        let ballast = number(&format!("ballasts[{i}]"), *r, Ohm::new)?;
-        let ballast = Ballast::Resistor(ballast);
+    let ohms = q.ballasts.iter().enumerate();
+    let ohms = ohms.map(|(i, r)| number(&format!("ballasts[{i}]"), *r, Ohm::new).map(Ballast::Resistor));
+    let typed = q.barretter.as_deref().map(str::trim).filter(|t| !t.is_empty());
+    let barretter = typed.map(|t| {
+        t.parse().map(Ballast::Barretter).map_err(|e: BarretterError| ApiError::field("barretter", e))
+    });
+    let settled = ohms.chain(barretter).map(|ballast| {
+        let ballast = ballast?;
         let settled = heater::settled(line, &members, ballast).map_err(refused)?;
         Ok::<_, ApiError>(SettledView::of(ballast, &settled, &members))
     });

@@ -11,10 +11,13 @@ async fn the_demo_shows_every_case() {
     let ids: Vec<String> =
         shelf.as_array().unwrap().iter().map(|t| t["id"].as_str().unwrap().to_owned()).collect();
     assert_eq!(ids.len(), 4);
-    let mut tickets = Vec::new();
+    let (mut tickets, mut banks) = (Vec::new(), Vec::new());
     for id in &ids {
         tickets.push(s.whole(&format!("/api/tickets/{id}")).await.1);
+        let (_, of) = s.get(&format!("/api/tickets/{id}/banks")).await;
+        banks.extend(of["banks"].as_array().unwrap().clone());
     }
+    assert!(banks.iter().any(|b| b["call"] == "replace"), "{banks:?}");
     let parts: Vec<_> = tickets.iter().flat_map(|t| t["parts"].as_array().unwrap()).collect();
     assert!(parts.len() >= 14, "{}", parts.len());
     let verdicts: BTreeSet<_> = parts.iter().filter_map(|p| p["judgement"]["verdict"].as_str()).collect();
@@ -35,6 +38,7 @@ async fn the_demo_shows_every_case() {
     });
     any("a winding", &|p| p["winding"].is_object() && p["pair"].is_object());
     any("judged otherwise by another school", &|p| p["judgement"]["schools_differ"].is_string());
+    any("an integrated circuit", &|p| p["kind"] == "integrated circuit");
     any("scorched", &|p| p["note"].as_str().unwrap().contains("scorched"));
     any("half of a pair", &|p| p["pair"].is_object());
     any("unmeasured", &|p| p["status"] == "unmeasured");

@@ -113,6 +113,10 @@ async fn the_other_bench_sheets_answer() {
         (Some(true), Some(false))
     );
     assert!(a["dropper"].as_f64() > Some(400.0), "{a}");
+    let held = json!({"line": 120, "ballasts": [466], "barretter": "0.15 A 40-90 V",
+        "members": [{"name": "V5", "volts": 50, "current": 0.15}]});
+    let (_, a) = s.post("/api/supply/heaters", held).await;
+    assert!(near(&a["settled"][1]["current"], 0.15, 1e-9) && a["settled"][1]["good"] == true, "{a}");
     let chart = json!({"sheet_line": 117, "line": 107, "half_a": 330, "half_b": 315,
         "points": [{"name": "screen", "volts": 250, "measured": 231}, {"name": "heater", "volts": 6.3, "measured": 4.9, "heater": true}]});
     let (_, a) = s.post("/api/supply/chart", chart).await;
@@ -153,6 +157,11 @@ async fn a_sum_that_makes_no_sense_names_its_field() {
             "heaters",
             json!({"line": 120, "members": [{"name": "V1", "volts": 0, "current": 0.15}]}),
             "members[0].volts",
+        ),
+        (
+            "heaters",
+            json!({"line": 120, "members": [{"name": "V1", "volts": 50, "current": 0.15}], "barretter": "90 V"}),
+            "barretter",
         ),
         ("chart", json!({"sheet_line": 0, "line": 107, "points": [{"name": "a", "volts": 1}]}), "sheet_line"),
         (

@@ -64,6 +64,15 @@ function options(p: PickSpec) {
         >
           <ElInput :id="id" v-model="typed[f.name]" :aria-describedby="described" autocomplete="off" />
         </Field>
+        <Field
+          v-for="t in sheet.texts ?? []"
+          :key="t.name"
+          v-slot="{ id, described }"
+          :label="t.label"
+          :wrong="problemAt(t.name)"
+        >
+          <ElInput :id="id" v-model="picked[t.name]" :aria-describedby="described" autocomplete="off" />
+        </Field>
       </div>
       <template v-if="sheet.rows">
         <div

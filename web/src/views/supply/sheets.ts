@@ -24,6 +24,13 @@ export interface FieldSpec {
   /** The ripple's frequency, as it follows from what is known of the set. */
   ripple?: boolean
 }
+/** What is typed in words and read by the sum itself. */
+export interface TextSpec {
+  name: string
+  label: string
+  /** Filled with the set's. */
+  chain?: 'barretter'
+}
 /** One of several. */
 export interface PickSpec {
   name: string
@@ -62,6 +69,7 @@ export interface Sheet {
   name: SheetName
   fields: FieldSpec[]
   picks?: PickSpec[]
+  texts?: TextSpec[]
   rows?: RowSpec
   /** Fields without which nothing can be asked. */
   needs: string[]
@@ -274,6 +282,7 @@ export const SHEETS: Sheet[] = [
       { name: 'ballast', label: 'ballast that is there', quantity: 'resistance', chain: 'ballast' },
       { name: 'ballast_high', label: 'its other position', quantity: 'resistance', chain: 'ballast_high' },
     ],
+    texts: [{ name: 'barretter', label: 'or its barretter', chain: 'barretter' }],
     rows: {
       named: true,
       flag: 'lamp',
@@ -285,7 +294,7 @@ export const SHEETS: Sheet[] = [
       first: 3,
     },
     needs: ['line'],
-    async ask(v, _, rows) {
+    async ask(v, picked, rows) {
       const members = rows
         .filter((r) => r.values.volts && r.values.current)
         .map((r) => ({
@@ -296,7 +305,7 @@ export const SHEETS: Sheet[] = [
         }))
       if (!members.length) return { shown: [] }
       const ballasts = [v.ballast, v.ballast_high].flatMap((b) => (b ? [b.value] : []))
-      const body = { line: n(v, 'line'), members, ballasts }
+      const body = { line: n(v, 'line'), members, ballasts, barretter: picked.barretter || null }
       const a = await told(api.POST('/api/supply/heaters', { body }))
       return {
         shown: a.shown,

@@ -57,6 +57,11 @@ export function useSheet(sheet: Sheet, part: Part | null, now: () => Ticket | nu
     const known = p.name === 'circuit' ? set?.rectifier : undefined
     picked[p.name] = known ?? Object.keys(p.options)[0] ?? ''
   }
+  for (const t of sheet.texts ?? []) {
+    const known = t.chain ? set?.[t.chain] : null
+    if (known) taken.value.set.push(t.name)
+    picked[t.name] = known ?? ''
+  }
   function addRow(first: Record<string, string> = {}, flag = false) {
     const id = next++
     for (const f of sheet.rows?.fields ?? []) typed[`row${id}.${f.name}`] = first[f.name] ?? ''
@@ -115,7 +120,7 @@ export function useSheet(sheet: Sheet, part: Part | null, now: () => Ticket | nu
   /** A problem that belongs to no field that is shown. */
   const elsewhere = computed(() => {
     const p = problem.value
-    return p && !sheet.fields.some((f) => f.name === p.field) ? p.detail : null
+    return p && ![...sheet.fields, ...(sheet.texts ?? [])].some((f) => f.name === p.field) ? p.detail : null
   })
   /** What is typed and a fact of the whole set, where the set knows something else or nothing. */
   const unkept = computed<Record<string, string>>(() => {

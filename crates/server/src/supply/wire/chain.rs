@@ -20,6 +20,9 @@ pub struct ChainQuestion {
     #[serde(default)]
     #[schema(max_items = 200)]
     pub ballasts: Vec<f64>,
+    /// A barretter that is in series with them, as its data has it: what it holds, and the volts from and to.
+    #[schema(max_length = 80, example = "0.15 A 40-90 V")]
+    pub barretter: Option<String>,
 }
 
 /// A heater or a lamp.
