@@ -237,7 +237,13 @@ defineExpose({
 }
 .checks {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: var(--s6);
   margin: var(--s10) 0;
+}
+.checks :deep(.el-checkbox) {
+  height: auto;
+  min-height: 32px;
+  white-space: normal;
 }
 </style>
