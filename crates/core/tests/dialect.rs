@@ -73,7 +73,7 @@ fn no_table_says_the_other_trades_word() {
 fn the_owl_line_understands_both_trades() {
     let said = |text: &str| {
         let u = understand(text, &Tray::default()).unwrap();
-        (u.said.position, u.measured.map(|m| m.state.name()))
+        (u.said.position, u.measured.first().map(|m| m.state.name()))
     };
     let by_plate = said("R31 68k 5% plate load = 71k valve pulled");
     assert_eq!(by_plate, (Some(Position::PlateLoad), Some("valve pulled")));

@@ -12,9 +12,9 @@ fn tray() -> Tray {
     let known = |name: &str, marked: f64, state| Known {
         name: name.to_owned(),
         marked_si: Some(marked),
-        sheet_si: None,
         has_mark: true,
         state,
+        ..Known::default()
     };
     Tray {
         parts: vec![known("R8", 390.0, None), known("R12", 8200.0, Some(State::Lifted))],
@@ -27,7 +27,7 @@ fn said(text: &str) -> Understood {
 }
 
 fn value(u: &Understood) -> Option<f64> {
-    u.measured.as_ref().and_then(|m| m.value_si)
+    u.measured.first().and_then(|m| m.value_si)
 }
 
 #[test]
@@ -57,20 +57,20 @@ fn a_reading_of_the_selected_part() {
     {
         let u = said(text);
         assert_eq!((u.name.as_str(), value(&u)), ("R12", Some(ohms)), "{text}");
-        assert_eq!(u.measured.unwrap().state, State::Lifted, "the state of the last reading is kept");
+        assert_eq!(u.measured[0].state, State::Lifted, "the state of the last reading is kept");
     }
 }
 
 #[test]
 fn a_reading_of_a_named_part() {
     let u = said("R8 = 402 hot");
-    let m = u.measured.clone().unwrap();
+    let m = u.measured[0].clone();
     assert_eq!((value(&u), m.hot, m.state), (Some(402.0), true, State::InCircuit));
-    assert_eq!(said("R8=402 valve pulled").measured.unwrap().state, State::ValvePulled);
-    assert_eq!(said("R8 402 out of circuit").measured.unwrap().state, State::OutOfCircuit);
-    assert_eq!(said("R8 402 lifted ac").measured.unwrap().mode, Some(Mode::Ac));
+    assert_eq!(said("R8=402 valve pulled").measured[0].state, State::ValvePulled);
+    assert_eq!(said("R8 402 out of circuit").measured[0].state, State::OutOfCircuit);
+    assert_eq!(said("R8 402 lifted ac").measured[0].mode, Some(Mode::Ac));
     for beyond in ["R8 OL", "R8 = OL", "R8 open", "R8 overrange lifted"] {
-        assert_eq!(said(beyond).measured.unwrap().value_si, None, "{beyond}");
+        assert_eq!(said(beyond).measured[0].value_si, None, "{beyond}");
     }
 }
 
@@ -78,7 +78,7 @@ fn a_reading_of_a_named_part() {
 fn a_mark_a_sheet_value_a_pair_a_selection() {
     let u = said("R8 orange white brown silver");
     assert_eq!(u.mark.colours, [Colour::Orange, Colour::White, Colour::Brown, Colour::Silver]);
-    assert!(u.measured.is_none());
+    assert!(u.measured.is_empty());
     assert_eq!(said("R8 marked 390").mark.value.map(Ohm::ohms), Some(390.0));
     assert_eq!(said("R8 390 5%").mark.value.map(Ohm::ohms), Some(390.0));
     assert_eq!(said("R8 sheet 400").sheet_si, Some(400.0));
@@ -115,7 +115,7 @@ fn a_part_that_is_no_resistor_is_said_with_its_marking() {
     ] {
         let u = understand(text, &tray()).unwrap();
         assert!(u.fresh && u.in_words.contains(words), "{text}: {}", u.in_words);
-        assert!(u.mark.is_empty() && u.measured.is_none());
+        assert!(u.mark.is_empty() && u.measured.is_empty());
     }
 }
 
@@ -175,9 +175,9 @@ fn with_others() -> Tray {
     let known = |name: &str, marked_si: Option<f64>| Known {
         name: name.to_owned(),
         marked_si,
-        sheet_si: None,
         has_mark: marked_si.is_some(),
         state: Some(State::Lifted),
+        ..Known::default()
     };
     Tray {
         parts: vec![
@@ -220,25 +220,25 @@ fn readings_of_other_parts() {
         ("D2 = .61", ForwardVoltage, 0.61),
     ] {
         let u = understand(text, &with_others()).unwrap_or_else(|e| panic!("{text}: {e}"));
-        let m = u.measured.clone().unwrap_or_else(|| panic!("{text}: {}", u.in_words));
+        let m = u.measured.first().cloned().unwrap_or_else(|| panic!("{text}: {}", u.in_words));
         assert_eq!(m.quantity, of, "{text}");
         let got = m.value_si.unwrap();
         assert!((got / value - 1.0).abs() < 1e-9, "{text}: {got}");
         assert!(!u.describes(), "{text}");
     }
-    let m = understand("C21 leak 2.2uA @400 hot", &with_others()).unwrap().measured.unwrap();
+    let m = understand("C21 leak 2.2uA @400 hot", &with_others()).unwrap().measured.remove(0);
     assert_eq!((m.test_voltage.map(|v| v.volts()), m.test_frequency, m.hot), (Some(400.0), None, true));
-    let m = understand("C21 .036u @1k", &with_others()).unwrap().measured.unwrap();
+    let m = understand("C21 .036u @1k", &with_others()).unwrap().measured.remove(0);
     assert_eq!((m.test_voltage, m.test_frequency.map(|f| f.hertz())), (None, Some(1000.0)));
     assert_eq!(m.state, State::Lifted, "as it was the last time");
-    assert_eq!(understand("C21 OL", &with_others()).unwrap().measured.unwrap().value_si, None);
+    assert_eq!(understand("C21 OL", &with_others()).unwrap().measured[0].value_si, None);
     assert!(understand("C21 36u", &with_others()).unwrap().doubt.is_some());
     let u = understand("C23 .05 MFD 600 volts 20%", &with_others()).unwrap();
     assert!(u.other.is_some() && u.said.facts.is_empty(), "{}", u.in_words);
     // Volts and a tolerance make it a marking, and a part without a mark is not measured by a bare value.
     for text in ["C21 .033 MFD 400V", "C23 .022", "C21 marked .033"] {
         let u = understand(text, &with_others()).unwrap();
-        assert!(u.other.is_some() && u.measured.is_none(), "{text}: {}", u.in_words);
+        assert!(u.other.is_some() && u.measured.is_empty(), "{text}: {}", u.in_words);
     }
 }
 

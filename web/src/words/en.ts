@@ -146,6 +146,7 @@ const written = {
     schools: 'Schools',
     rules: 'Rule book',
     words: 'Words',
+    speech: 'The line',
     loading: 'Looking …',
     back: 'Back to the tray',
     add: 'Add an instrument',
@@ -199,6 +200,9 @@ const written = {
     takes: 'Enter takes it.',
     again: 'Enter once more records it anyway.',
     orAlso: 'could also be',
+    was: 'it was',
+    which: 'Which one is meant?',
+    correct: (slot: string) => `${slot}: put it right`,
     noTicket: 'Open a ticket first.',
     taken: 'Taken',
     say: 'say it',
@@ -253,6 +257,14 @@ const written = {
     or: ' or ',
     example:
       'So it will say: pull the valve before you measure its plate load, heaters cold, HT down to zero against ground.',
+  },
+  speech: {
+    title: 'What can be said in the line',
+    note: 'Name, marking, place, what is seen and what the meter shows, in any order. A number without a unit is what it must be by the part.',
+    asks: 'asks which:',
+    refused: 'What it did not understand',
+    none: 'Nothing was refused so far.',
+    export: 'All of it as CSV',
   },
   keys: {
     title: 'Keys',

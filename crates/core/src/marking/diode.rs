@@ -12,6 +12,7 @@ use super::colour::spelled;
 use super::{Code, Colour, MarkingError, Meaning, Scheme, Value};
 use crate::named::named;
 use crate::part::PartKind;
+use crate::quantity::{Ampere, Quantity, parse};
 use crate::source::Source;
 use crate::table::rows;
 
@@ -146,6 +147,21 @@ fn pro_electron(colours: &[Colour]) -> Option<Meaning> {
     let source = family.source.clone();
     let mut m = of_type(format!("{}{serial}{number}", family.text), Code::DiodeBands, source);
     m.because.push(format!("two wide bands for {}{serial}: {}", family.text, family.meaning));
+    Some(m)
+}
+
+/// A rectifier by the current that is printed on it, as selenium stacks have it: `75 mA`. It is a type of its own.
+#[must_use]
+pub fn by_current(text: &str) -> Option<Meaning> {
+    let unit = text.trim().trim_start_matches(|c: char| c.is_ascii_digit() || "., ".contains(c));
+    if parse::quantity_of_unit(unit) != Some(Quantity::Current) {
+        return None;
+    }
+    let amperes =
+        Ampere::new(parse::best(Quantity::Current, text.trim()).ok()?).ok().filter(|a| *a > Ampere::ZERO)?;
+    let source = Source::practice("the current of a stack is printed on it");
+    let mut m = of_type(amperes.to_string(), Code::PlainText, source);
+    m.because.push("no type number: what it carries".to_owned());
     Some(m)
 }
 

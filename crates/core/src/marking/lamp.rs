@@ -6,7 +6,7 @@ use serde::Deserialize;
 
 use super::{Code, Meaning, Value};
 use crate::part::PartKind;
-use crate::quantity::{Ampere, Volt};
+use crate::quantity::{Ampere, Quantity, Volt, parse};
 use crate::source::Source;
 use crate::table::rows;
 
@@ -36,6 +36,24 @@ pub fn lamps() -> &'static [Lamp] {
     &LAMPS
 }
 
+/// The quantity whose unit stands behind the number of a word.
+fn unit(word: &str) -> Option<Quantity> {
+    parse::quantity_of_unit(word.trim_start_matches(|c: char| c.is_ascii_digit() || ".,".contains(c)))
+}
+
+/// A lamp by its volts and, where it is printed, its current: `6.3V 150mA`.
+fn by_rating(text: &str) -> Option<Meaning> {
+    let of = |q: Quantity| {
+        let word = text.split_whitespace().find(|w| unit(w) == Some(q))?;
+        parse::best(q, word).ok().filter(|v| *v > 0.0)
+    };
+    let volts = Volt::new(of(Quantity::Voltage)?).ok()?;
+    let source = Source::practice("volts and current as printed");
+    let mut m = Meaning::new(PartKind::Lamp, Code::PlainText, Value::Voltage(volts), source);
+    m.current = of(Quantity::Current).and_then(|a| Ampere::new(a).ok());
+    Some(m)
+}
+
 /// Reads a lamp's number: with `#`, `No` or the word "lamp" beside it, or alone where the part is
 /// known to be a lamp. `None` where nothing says that it is a lamp, or the table has no such number.
 #[must_use]
@@ -48,8 +66,12 @@ pub fn meaning(text: &str, is_lamp: bool) -> Option<Meaning> {
             "lamp" | "dial" | "pilot" | "bulb" => said = true,
             "no" | "no." | "nr" | "type" => {}
             word if number.is_none() => number = Some(word),
+            word if unit(word).is_some() => {}
             _ => return None,
         }
+    }
+    if let Some(rated) = by_rating(&text).filter(|_| said) {
+        return Some(rated);
     }
     let number = number.filter(|_| said)?;
     let lamp = LAMPS.iter().find(|l| l.number == number)?;

@@ -162,6 +162,9 @@ fn candidates(text: &str, hints: &Hints) -> Vec<(f64, Meaning)> {
     }
     if hints.allows(PartKind::Diode) {
         found.extend(diode::printed(text).map(|m| (1.0, m)));
+        if hints.part == Some(PartKind::Diode) {
+            found.extend(diode::by_current(text).map(|m| (1.0, m)));
+        }
     }
     if hints.allows(PartKind::Transistor) {
         found.extend(transistor::printed(text, hints.part == Some(PartKind::Transistor)).map(|m| (1.0, m)));

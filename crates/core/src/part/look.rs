@@ -27,6 +27,8 @@ named! {
         LeadBroken = "lead broken",
         /// Wrapped in tape.
         Taped = "taped",
+        /// Good at one moment and not at the next: by tapping, by heat.
+        ComesAndGoes = "comes and goes",
     }
 }
 

@@ -79,8 +79,8 @@ impl PartKind {
         }
     }
 
-    /// The kind of part that is called `name` on a sheet: R14, C3, L2, D1, P1, Q5 or TR5, U2 or IC2. `None` for other
-    /// letters.
+    /// The kind of part that is called `name` on a sheet: R14, VR2, C3, L2, T1, D1 or CR1, P1 or LP1, Q5 or TR5, U2 or IC2.
+    /// `None` for other letters.
     #[must_use]
     pub fn called(name: &str) -> Option<Self> {
         let letters: String =
@@ -88,6 +88,12 @@ impl PartKind {
         match letters.as_str() {
             "TR" => return Some(Self::Transistor),
             "IC" => return Some(Self::Ic),
+            // As American sheets have a crystal rectifier, and British ones a variable resistor.
+            "CR" => return Some(Self::Diode),
+            "VR" => return Some(Self::Resistor),
+            "LP" => return Some(Self::Lamp),
+            "T" => return Some(Self::Coil),
+            "LS" => return None,
             _ => {}
         }
         let first = letters.chars().next()?;

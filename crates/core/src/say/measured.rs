@@ -7,22 +7,98 @@ use crate::quantity::parse::{self, EntryError};
 use crate::quantity::{Ampere, Fraction, Hertz, Quantity, Volt};
 use crate::reading::{ReadQuantity, State};
 
-/// Words for a reading beyond the range.
-const BEYOND: &[&str] = &["ol", "o.l", "o.l.", "over", "overrange", "open", "infinite", "∞"];
+/// What is found instead of a value.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Beyond {
+    /// Beyond the meter's range.
+    Range,
+    /// Nothing passes.
+    Open,
+    /// Everything does.
+    Short,
+}
 
-/// Those that say open and not only overrange.
-const OPEN: &[&str] = &["open"];
+/// Words for it.
+const BEYOND: &[(&str, Beyond)] = &[
+    ("ol", Beyond::Range),
+    ("o.l", Beyond::Range),
+    ("o.l.", Beyond::Range),
+    ("over", Beyond::Range),
+    ("over range", Beyond::Range),
+    ("overrange", Beyond::Range),
+    ("infinite", Beyond::Range),
+    ("infinity", Beyond::Range),
+    ("∞", Beyond::Range),
+    ("open", Beyond::Open),
+    ("open circuit", Beyond::Open),
+    ("o/c", Beyond::Open),
+    ("gone open", Beyond::Open),
+    ("gone open circuit", Beyond::Open),
+    ("gone short circuit", Beyond::Short),
+    ("offen", Beyond::Open),
+    ("unterbrochen", Beyond::Open),
+    ("short", Beyond::Short),
+    ("shorted", Beyond::Short),
+    ("shorts", Beyond::Short),
+    ("short circuit", Beyond::Short),
+    ("dead short", Beyond::Short),
+    ("s/c", Beyond::Short),
+    ("gone short", Beyond::Short),
+    ("kurzschluss", Beyond::Short),
+    ("kurzschluß", Beyond::Short),
+];
+
+/// What opens `words` in the place of a value, and how many of them it takes.
+pub(super) fn beyond(words: &[&str]) -> Option<(Beyond, usize)> {
+    super::extras::phrase(words, BEYOND)
+}
+
+/// Whether a word behind a verb of measuring stands for a value.
+pub(super) fn is_said_for_a_value(word: &str) -> bool {
+    beyond(&[word]).is_some() || word.eq_ignore_ascii_case("dead")
+}
+
+/// The reading of a part that is open, shorted or beyond the range.
+///
+/// # Errors
+/// [`SayError::WhichLeads`] for a transistor, [`SayError::NotMeasured`] for what is not measured.
+pub(super) fn found(kind: PartKind, name: &str, beyond: Beyond) -> Result<Entered, SayError> {
+    use ReadQuantity::{Capacitance, ForwardVoltage, Gain, Resistance};
+    let (quantity, value_si) = match (kind, beyond) {
+        (PartKind::Resistor | PartKind::Coil, Beyond::Short) => (Resistance, Some(0.0)),
+        (PartKind::Resistor | PartKind::Coil, Beyond::Open | Beyond::Range) => (Resistance, None),
+        // What a capacitance meter calls overrange is a short, or too large for it.
+        (PartKind::Capacitor, Beyond::Range) => (Capacitance, None),
+        (PartKind::Capacitor, Beyond::Open) => (Capacitance, Some(0.0)),
+        (PartKind::Capacitor, Beyond::Short) => (Resistance, Some(0.0)),
+        (PartKind::Diode, Beyond::Short) => (ForwardVoltage, Some(0.0)),
+        (PartKind::Diode, Beyond::Open | Beyond::Range) => (ForwardVoltage, None),
+        (PartKind::Transistor, Beyond::Range) => (Gain, None),
+        (PartKind::Transistor, Beyond::Open | Beyond::Short) => return Err(SayError::WhichLeads),
+        (PartKind::Lamp | PartKind::Ic, _) => return Err(SayError::NotMeasured(name.to_owned(), kind)),
+    };
+    Ok(Entered { quantity, value_si, others: vec![] })
+}
 
 /// Words for what is read; a value stands behind each.
 const WORDS: &[(&str, Word)] = &[
     ("leak", Word::Leak),
     ("leaks", Word::Leak),
     ("leakage", Word::Leak),
+    ("leaking", Word::Leak),
+    ("leckt", Word::Leak),
+    ("insulation", Word::Leak),
     ("esr", Word::Of(ReadQuantity::Esr)),
     ("d", Word::Of(ReadQuantity::DissipationFactor)),
     ("df", Word::Of(ReadQuantity::DissipationFactor)),
     ("tan", Word::Of(ReadQuantity::DissipationFactor)),
     ("drop", Word::Of(ReadQuantity::ForwardVoltage)),
+    ("drops", Word::Of(ReadQuantity::ForwardVoltage)),
+    ("forward", Word::Of(ReadQuantity::ForwardVoltage)),
+    ("vf", Word::Of(ReadQuantity::ForwardVoltage)),
+    ("beta", Word::Of(ReadQuantity::Gain)),
+    ("dcr", Word::Of(ReadQuantity::Resistance)),
+    ("resistance", Word::Of(ReadQuantity::Resistance)),
     ("ohms", Word::Of(ReadQuantity::Resistance)),
     ("ratio", Word::Of(ReadQuantity::TurnsRatio)),
     ("gain", Word::Of(ReadQuantity::Gain)),
@@ -41,7 +117,7 @@ enum Word {
 }
 
 pub(super) fn is_beyond(word: &str) -> bool {
-    BEYOND.iter().any(|b| word.eq_ignore_ascii_case(b))
+    beyond(&[word]).is_some_and(|(b, _)| b != Beyond::Short)
 }
 
 /// A value as it was entered, with what it is a value of.
@@ -64,8 +140,15 @@ pub fn read_entry(of: ReadQuantity, text: &str) -> Result<Entered, SayError> {
     let text = text.trim().trim_start_matches('=').trim();
     if is_beyond(text) {
         // An open capacitor has no capacitance; what a capacitance meter calls overrange is a short, or too large for it.
-        let open = of == ReadQuantity::Capacitance && OPEN.iter().any(|o| text.eq_ignore_ascii_case(o));
+        let open = of == ReadQuantity::Capacitance && text.eq_ignore_ascii_case("open");
         return Ok(Entered { quantity: of, value_si: open.then_some(0.0), others: vec![] });
+    }
+    let shorts = matches!(
+        of,
+        ReadQuantity::Resistance | ReadQuantity::LeakageResistance | ReadQuantity::ForwardVoltage
+    );
+    if shorts && beyond(&[text]).is_some() {
+        return Ok(Entered { quantity: of, value_si: Some(0.0), others: vec![] });
     }
     if of.is_leakage() {
         return leak(text, Some(of));
@@ -80,6 +163,31 @@ pub fn read_entry(of: ReadQuantity, text: &str) -> Result<Entered, SayError> {
         };
     }
     value(of, text)
+}
+
+/// Whether a word says what is read.
+pub(super) fn is_a_word(word: &str) -> bool {
+    WORDS.iter().any(|(w, _)| word.eq_ignore_ascii_case(w))
+}
+
+impl Measured {
+    /// The value with its conditions: `measures 349 Ω`, `leakage 35 µA at 300 V`.
+    #[must_use]
+    pub fn value_in_words(&self) -> String {
+        let value = match self.value_si {
+            None => format!("{} is beyond the meter's range", self.quantity.called()),
+            Some(v) => {
+                let name = match self.quantity {
+                    ReadQuantity::Resistance | ReadQuantity::Capacitance => "measures",
+                    other => other.called(),
+                };
+                format!("{name} {}", self.quantity.written(v))
+            }
+        };
+        let volts = self.test_voltage.map(|v| format!(" at {v}")).unwrap_or_default();
+        let hertz = self.test_frequency.map(|f| format!(" at {f}")).unwrap_or_default();
+        format!("{value}{volts}{hertz}")
+    }
 }
 
 fn value(of: ReadQuantity, text: &str) -> Result<Entered, SayError> {
@@ -187,11 +295,16 @@ fn of_coil(text: &str) -> ReadQuantity {
     }
 }
 
-/// A reading with how it was taken, from what else was said.
-pub(super) fn measured(entered: &Entered, extras: &Extras<'_>, known: Option<&Known>) -> Measured {
+/// A reading with how it was taken, from what else was said; `at` is the condition that was said with it.
+pub(super) fn measured(
+    entered: &Entered,
+    at: Option<At>,
+    extras: &Extras,
+    known: Option<&Known>,
+) -> Measured {
     let of = entered.quantity;
     let (mut test_voltage, mut test_frequency) = (None, None);
-    match extras.at {
+    match at {
         Some(At::Volts(v)) => test_voltage = Some(v),
         Some(At::Hertz(f)) => test_frequency = Some(f),
         Some(At::Bare(n)) if of.measured_as().is_leakage() => test_voltage = Volt::new(n).ok(),

@@ -23,14 +23,22 @@
 //! A known part with a bare value is a reading; with a tolerance, watts, a family or a place it
 //! is its mark.
 
+mod chip;
+mod everyday;
 mod extras;
+pub mod guide;
+mod hear;
 mod measured;
 mod other;
+mod place;
 mod resistor;
 mod sentence;
+mod spoken;
+mod subject;
 
+pub use chip::{Chip, ChipSlot};
 pub use measured::{Entered, read_entry};
-pub use sentence::understand;
+pub use sentence::{understand, understand_each};
 
 use crate::marking::{Colour, MarkingError, Meaning};
 use crate::part::{Fact, MadeOf, PartKind, Position, VisualSign};
@@ -43,7 +51,7 @@ use crate::reading::{Mode, ReadQuantity, State};
 pub const LONGEST: usize = 200;
 
 /// A part that the sentence can be about.
-#[derive(Debug, Clone, PartialEq)]
+#[derive(Debug, Clone, Default, PartialEq)]
 pub struct Known {
     /// What it is called on the tray, in capitals.
     pub name: String,
@@ -55,6 +63,16 @@ pub struct Known {
     pub has_mark: bool,
     /// The state of its last reading.
     pub state: Option<State>,
+    /// How it is made, as far as somebody said it.
+    pub family: Option<MadeOf>,
+    /// What it does in the set.
+    pub position: Option<Position>,
+    /// Where it sits; empty where nobody said it.
+    pub place: String,
+    /// Its marked tolerance.
+    pub tolerance: Option<Fraction>,
+    /// Its rated power.
+    pub power: Option<Watt>,
 }
 
 /// What is on the tray, and which part is selected.
@@ -122,8 +140,10 @@ pub struct Other {
 pub struct Said {
     /// How it is made.
     pub family: Option<MadeOf>,
-    /// Where it sits.
+    /// What it does there.
     pub position: Option<Position>,
+    /// Where it sits: `V3 grid`.
+    pub place: Option<String>,
     /// The other half of its pair.
     pub pair: Option<String>,
     /// A part whose group it joins.
@@ -169,14 +189,18 @@ pub struct Understood {
     pub sheet_si: Option<f64>,
     /// What else was said of the part.
     pub said: Said,
-    /// What the meter showed.
-    pub measured: Option<Measured>,
+    /// What the meter showed, one after the other.
+    pub measured: Vec<Measured>,
     /// A question to be answered before it is taken.
     pub doubt: Option<Doubt>,
     /// In words.
     pub in_words: String,
     /// Other meanings that it could have.
     pub could_also_be: Vec<String>,
+    /// What is known and would be another, as it was.
+    pub was: Vec<String>,
+    /// The same piece by piece, each with where it stands in the text.
+    pub chips: Vec<Chip>,
 }
 
 impl Understood {
@@ -189,8 +213,17 @@ impl Understood {
     /// Whether it only selects a part.
     #[must_use]
     pub fn only_selects(&self) -> bool {
-        !self.fresh && !self.describes() && self.measured.is_none()
+        !self.fresh && !self.describes() && self.measured.is_empty()
     }
+}
+
+/// One of the meanings that a sentence can have.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Meant {
+    /// The meaning in a word or two.
+    pub label: String,
+    /// The sentence that has no other.
+    pub sentence: String,
 }
 
 /// Why a sentence is not understood.
@@ -223,9 +256,17 @@ pub enum SayError {
     /// No value behind the word "sheet".
     #[error("what does the sheet say of {0}? Say a value behind the word")]
     NoSheetValue(String),
-    /// A word that is not understood.
+    /// A word that is not understood, and what could have stood there.
     #[error("'{0}' is not understood: no value, tolerance, watts, colour, place or state")]
     Word(String),
+    /// A sentence with two meanings.
+    #[error("which one: {}?", .0.iter().map(|m| m.label.as_str()).collect::<Vec<_>>().join(" or "))]
+    Which(Vec<Meant>),
+    /// What cannot be said of a transistor as a whole.
+    #[error(
+        "which of its leads? Read them with the six readings, or say leak OL between collector and emitter"
+    )]
+    WhichLeads,
     /// A word that wants another behind it.
     #[error("'{0}' wants {1} behind it")]
     Wants(String, &'static str),

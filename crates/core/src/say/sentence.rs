@@ -1,12 +1,15 @@
 //! The grammar of the owl line: whom it is about, and what is said of any part.
 
-use super::extras::Extras;
-use super::{LONGEST, Measured, SayError, Tray, Understood, other, resistor};
+use super::chip::{Chip, ChipSlot};
+use super::extras::{About, Extras};
+use super::subject::{Subject, subject};
+use super::{Known, LONGEST, Measured, SayError, Tray, Understood, hear, other, resistor};
 use crate::named::Named;
 use crate::part::PartKind;
 use crate::quantity::format::{format, percent};
+use crate::quantity::{Fraction, Quantity, Watt};
 
-/// Understands a sentence about the parts on a tray.
+/// Understands a sentence about a part on a tray; about the first of them where it names several.
 ///
 /// # Errors
 /// [`SayError`], in words for the person who typed it.
@@ -18,56 +21,42 @@ use crate::quantity::format::{format, percent};
 /// assert!(understand("R14", &Tray::default()).is_err());
 /// ```
 pub fn understand(text: &str, tray: &Tray) -> Result<Understood, SayError> {
+    Ok(understand_each(text, tray)?.swap_remove(0))
+}
+
+/// Understands a sentence about one part or several: the same is said of each. Never empty.
+///
+/// # Errors
+/// As [`understand`].
+pub fn understand_each(text: &str, tray: &Tray) -> Result<Vec<Understood>, SayError> {
     let length = text.chars().count();
     if length > LONGEST {
         return Err(SayError::TooLong(length));
     }
-    let spaced = text.replace('=', " = ");
-    let words: Vec<&str> = spaced.split_whitespace().collect();
-    let (name, rest) = subject(&words, tray)?;
-    let known = tray.parts.iter().find(|p| p.name == name);
-    let kind = PartKind::called(&name).unwrap_or(PartKind::Resistor);
-    let extras = Extras::of(kind, &name, rest, tray)?;
-    let mut understood = match kind {
-        PartKind::Resistor => resistor::understood(name, extras, known)?,
-        PartKind::Capacitor
-        | PartKind::Coil
-        | PartKind::Diode
-        | PartKind::Lamp
-        | PartKind::Transistor
-        | PartKind::Ic => other::understood(kind, name, extras, known)?,
-    };
-    understood.in_words = in_words(&understood);
-    Ok(understood)
-}
-
-/// The part that the sentence is about, and the words behind it.
-fn subject<'a, 'w>(words: &'a [&'w str], tray: &Tray) -> Result<(String, &'a [&'w str]), SayError> {
-    let first = words.first().ok_or(SayError::Empty)?;
-    if let Some(name) = part_name(first) {
-        return match PartKind::called(&name) {
-            Some(_) => Ok((name, &words[1..])),
-            None => Err(SayError::NoSuchKind(name)),
+    let Subject { names, rest } = subject(hear::hear(text), tray)?;
+    let mut all = Vec::with_capacity(names.len());
+    for (name, word) in &names {
+        let known = tray.parts.iter().find(|p| p.name == *name);
+        let kind = PartKind::called(name).unwrap_or(PartKind::Resistor);
+        let about = About { kind, name, typed: text, tray };
+        let extras = Extras::of(&about, &rest)?;
+        let mut understood = match kind {
+            PartKind::Resistor => resistor::understood(&about, extras, known)?,
+            PartKind::Capacitor
+            | PartKind::Coil
+            | PartKind::Diode
+            | PartKind::Lamp
+            | PartKind::Transistor
+            | PartKind::Ic => other::understood(&about, extras, known)?,
         };
+        let at = word.as_ref().map_or(0..0, |w| w.at.clone());
+        understood.chips.push(Chip::of(ChipSlot::Name, name.clone(), text, &at));
+        understood.chips.sort_by_key(|c| (c.slot != ChipSlot::Name, c.at.start));
+        understood.in_words = in_words(&understood);
+        understood.was = known.map_or_else(Vec::new, |k| was(&understood, k));
+        all.push(understood);
     }
-    match &tray.selected {
-        Some(name) => Ok((name.clone(), words)),
-        None => Err(SayError::NoPart(first.chars().take(20).collect())),
-    }
-}
-
-/// A designation such as R14, C3, VR2 or R101A, in capitals.
-fn part_name(word: &str) -> Option<String> {
-    let letters = word.chars().take_while(char::is_ascii_alphabetic).count();
-    let (head, tail) = word.split_at(letters);
-    let digits = tail.chars().take_while(char::is_ascii_digit).count();
-    let suffix = &tail[digits..];
-    let fits = (1..=2).contains(&letters)
-        && (1..=4).contains(&digits)
-        && (suffix.is_empty() || (suffix.len() == 1 && suffix.chars().all(|c| c.is_ascii_alphabetic())));
-    let designators =
-        ["R", "RV", "C", "L", "P", "PL", "T", "V", "Q", "D", "CR", "TR", "VR", "IC", "U", "K", "S", "F"];
-    (fits && designators.iter().any(|d| head.eq_ignore_ascii_case(d))).then(|| word.to_ascii_uppercase())
+    Ok(all)
 }
 
 /// What was understood, in one line.
@@ -88,6 +77,7 @@ fn in_words(u: &Understood) -> String {
     let s = &u.said;
     said.extend(s.family.map(|f| f.name().to_owned()));
     said.extend(s.position.map(|p| p.to_string()));
+    said.extend(s.place.as_ref().map(|p| format!("at {p}")));
     if let (Some(v), Some(q)) = (u.sheet_si, u.kind.quantity()) {
         said.push(format!("the sheet says {}", format(q, v)));
     }
@@ -104,26 +94,34 @@ fn in_words(u: &Understood) -> String {
     );
     said.extend(s.fed_by.as_ref().map(|f| format!("fed through {f}")));
     said.extend(s.test_warm.map(|_| "to be tested warm".to_owned()));
-    said.extend(u.measured.as_ref().map(measured_in_words));
+    said.extend(u.measured.iter().map(measured_in_words));
     format!("{}{}", if u.fresh { "new on the tray: " } else { "" }, said.join(", "))
 }
 
+/// What is known of a part and would be another after this sentence, as it was.
+fn was(u: &Understood, known: &Known) -> Vec<String> {
+    let s = &u.said;
+    let mut out = Vec::new();
+    let changed = |old: Option<f64>, new: Option<f64>| old.zip(new).filter(|(a, b)| a != b).map(|(a, _)| a);
+    if let (Some(v), Some(q)) = (changed(known.sheet_si, u.sheet_si), u.kind.quantity()) {
+        out.push(format!("sheet {}", format(q, v)));
+    }
+    if u.mark.value.is_none() {
+        let tolerance =
+            changed(known.tolerance.map(Fraction::fraction), u.mark.tolerance.map(Fraction::fraction));
+        out.extend(tolerance.map(|t| format!("±{}", percent(t))));
+    }
+    let power = changed(known.power.map(Watt::watts), u.mark.power.map(Watt::watts));
+    out.extend(power.map(|p| format(Quantity::Power, p).to_string()));
+    out.extend(known.family.filter(|f| s.family.is_some_and(|n| n != *f)).map(|f| f.name().to_owned()));
+    out.extend(known.position.filter(|p| s.position.is_some_and(|n| n != *p)).map(|p| p.to_string()));
+    let place = s.place.as_ref().filter(|p| !known.place.is_empty() && **p != known.place);
+    out.extend(place.map(|_| format!("at {}", known.place)));
+    out
+}
+
 fn measured_in_words(r: &Measured) -> String {
-    let value = match r.value_si {
-        None => format!("{} is beyond the meter's range", r.quantity.called()),
-        Some(v) => {
-            let name = match r.quantity {
-                crate::reading::ReadQuantity::Resistance | crate::reading::ReadQuantity::Capacitance => {
-                    "measures"
-                }
-                other => other.called(),
-            };
-            format!("{name} {}", r.quantity.written(v))
-        }
-    };
     let heat = if r.hot { ", hot" } else { "" };
     let mode = r.mode.map(|m| format!(", {}", m.name())).unwrap_or_default();
-    let volts = r.test_voltage.map(|v| format!(" at {v}")).unwrap_or_default();
-    let hertz = r.test_frequency.map(|f| format!(" at {f}")).unwrap_or_default();
-    format!("{value}{volts}{hertz}, {}{heat}{mode}", r.state)
+    format!("{}, {}{heat}{mode}", r.value_in_words(), r.state)
 }

@@ -11,7 +11,7 @@ use crate::csv_file::safe;
 use crate::error::{ApiError, Problem};
 use crate::tray::view::parts_in;
 
-fn written(header: &[&str], rows: Vec<Vec<String>>) -> Result<Vec<u8>, ApiError> {
+pub(crate) fn written(header: &[&str], rows: Vec<Vec<String>>) -> Result<Vec<u8>, ApiError> {
     let mut out = csv::Writer::from_writer(Vec::new());
     let wrong = |e: csv::Error| ApiError::Internal(e.to_string());
     out.write_record(header).map_err(wrong)?;

@@ -1,22 +1,24 @@
 //! The owl line: a sentence is understood while it is typed, and then taken.
 
+pub mod refused;
 pub mod wire;
 
 use axum::Json;
 use axum::extract::State;
 use owl_core::marking::remark::{Marked, remarked};
-use owl_core::quantity::Ohm;
-use owl_core::say::{Known, Said as SaidOf, Tray, Understood, understand};
+use owl_core::quantity::{Fraction, Ohm, Watt};
+use owl_core::say::{Known, Said as SaidOf, SayError, Tray, Understood, understand_each};
 use sqlx::PgConnection;
 use uuid::Uuid;
 
-use self::wire::{Said, Say, Understand, Understanding};
+use self::wire::{ChipView, MeantView, Said, Say, Understand, Understanding};
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
 use crate::part::marking::{accept, ask_if_remarked, set_family, set_mark};
 use crate::reading::take::{Taking, record};
 use crate::table::part::{PartRow, SayRow};
+use crate::table::refused_sentence::keep;
 use crate::tray::written;
 
 /// Says how a sentence is understood, and takes nothing.
@@ -35,18 +37,37 @@ pub async fn preview(
     let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
     crate::table::ticket::find(&mut *tx, ticket_id).await?;
     let lines = crate::table::part::sayable(&mut tx, ticket_id).await?;
-    let answer = match understand(&q.text, &known(&lines, q.selected)?) {
-        Ok(u) => Understanding {
-            part_id: lines.iter().find(|p| p.name == u.name).map(|p| p.id),
-            question: u.doubt.as_ref().map(|d| d.question.clone()).or_else(|| remark(&u, &lines)),
-            part: Some(u.name),
-            in_words: Some(u.in_words),
-            could_also_be: u.could_also_be,
-            problem: None,
-        },
-        Err(e) => Understanding { problem: Some(e.to_string()), ..Understanding::default() },
+    let answer = match understand_each(&q.text, &known(&lines, q.selected)?) {
+        Ok(all) => shown(all, &lines),
+        Err(e) => {
+            let which = if let SayError::Which(all) = &e {
+                all.iter().map(MeantView::from).collect()
+            } else {
+                vec![]
+            };
+            Understanding { problem: Some(e.to_string()), which, ..Understanding::default() }
+        }
     };
     Ok(Json(answer))
+}
+
+/// What was understood, of the first part where it is about several.
+fn shown(mut all: Vec<Understood>, lines: &[SayRow]) -> Understanding {
+    let also = all.split_off(1);
+    let Some(u) = all.pop() else { return Understanding::default() };
+    let question = |u: &Understood| u.doubt.as_ref().map(|d| d.question.clone()).or_else(|| remark(u, lines));
+    Understanding {
+        part_id: lines.iter().find(|p| p.name == u.name).map(|p| p.id),
+        question: question(&u).or_else(|| also.iter().find_map(question)),
+        also: also.into_iter().map(|u| u.name).collect(),
+        part: Some(u.name),
+        in_words: Some(u.in_words),
+        pieces: u.chips.iter().map(ChipView::from).collect(),
+        was: u.was,
+        could_also_be: u.could_also_be,
+        which: vec![],
+        problem: None,
+    }
 }
 
 /// Takes a sentence: adds a part, changes its mark, records a reading, or all of it together.
@@ -64,9 +85,22 @@ pub async fn say(
     Body(q): Body<Say>,
 ) -> Result<Json<Said>, ApiError> {
     let mut tx = app.pool.begin().await?;
-    let said = take(&mut tx, ticket_id, &q).await?;
-    tx.commit().await?;
-    Ok(Json(said))
+    match take(&mut tx, ticket_id, &q).await {
+        Ok(said) => {
+            tx.commit().await?;
+            Ok(Json(said))
+        }
+        Err(e) => {
+            tx.rollback().await?;
+            if let ApiError::Impossible { detail, field: Some(field) } = &e
+                && field == "text"
+            {
+                // What the line does not understand it can learn: kept, whatever becomes of the sentence.
+                keep(&app.pool, ticket_id, q.text.trim(), detail).await?;
+            }
+            Err(e)
+        }
+    }
 }
 
 /// Takes a sentence in an open transaction.
@@ -76,17 +110,30 @@ async fn take(db: &mut PgConnection, ticket_id: Uuid, q: &Say) -> Result<Said, A
     // Sent again because the answer was lost: it is done already.
     if let Some(id) = crate::table::part::taken_under(db, q.key).await? {
         let in_words = "taken already".to_owned();
-        return Ok(Said { part_id: id, in_words, written: written(db, id, false).await? });
+        return Ok(Said { part_id: id, in_words, written: written(db, id, false).await?, also: vec![] });
     }
     let lines = crate::table::part::sayable(&mut *db, ticket_id).await?;
-    let understood =
-        understand(&q.text, &known(&lines, q.selected)?).map_err(|e| ApiError::field("text", e))?;
-    if let (Some(d), false) = (&understood.doubt, q.confirmed) {
+    let all =
+        understand_each(&q.text, &known(&lines, q.selected)?).map_err(|e| ApiError::field("text", e))?;
+    if let (Some(d), false) = (all.iter().find_map(|u| u.doubt.as_ref()), q.confirmed) {
         return Err(ApiError::Ask { question: d.question.clone(), field: "text".to_owned() });
     }
-    let (part_id, read) = apply(db, ticket_id, &understood, q).await?;
-    let in_words = format!("{}: {}", understood.name, understood.in_words);
-    Ok(Said { part_id, in_words, written: written(db, part_id, read).await? })
+    let mut first = None;
+    let mut also = Vec::new();
+    for (i, u) in all.iter().enumerate() {
+        let (part_id, read) = apply(db, ticket_id, u, q, i).await?;
+        match first {
+            None => first = Some((part_id, read)),
+            Some(_) => also.push(part_id),
+        }
+    }
+    let (Some((part_id, read)), Some(u)) = (first, all.first()) else {
+        return Err(ApiError::Internal("a sentence about nothing".to_owned()));
+    };
+    let names: Vec<&str> = all.iter().map(|u| u.name.as_str()).collect();
+    let was = if u.was.is_empty() { String::new() } else { format!(" (it was {})", u.was.join(", ")) };
+    let in_words = format!("{}: {}{was}", names.join(", "), u.in_words);
+    Ok(Said { part_id, in_words, written: written(db, part_id, read).await?, also })
 }
 
 /// The question about a mark that is another than the one that was known.
@@ -111,6 +158,11 @@ fn known(lines: &[SayRow], selected: Option<Uuid>) -> Result<Tray, ApiError> {
             sheet_si: p.sheet,
             has_mark: p.has_mark || p.marked.or(p.sheet).is_some() || p.kind.is_read_unmarked(),
             state: p.last_state,
+            family: p.family,
+            position: p.position,
+            place: p.place.clone(),
+            tolerance: p.tolerance.and_then(|t| Fraction::new(t).ok()),
+            power: p.watts.and_then(|w| Watt::new(w).ok()),
         })
     };
     let selected = selected.and_then(|id| lines.iter().find(|p| p.id == id)).map(|p| p.name.clone());
@@ -123,10 +175,15 @@ async fn apply(
     ticket_id: Uuid,
     u: &Understood,
     q: &Say,
+    nth: usize,
 ) -> Result<(Uuid, bool), ApiError> {
+    // Each part of several has a key of its own, and each of its readings, which come out the same when the sentence is sent
+    // again; the first part has the sentence's.
+    let key = |reading: usize| Uuid::from_u128(q.key.as_u128() ^ (nth as u128) << 16 ^ reading as u128);
     let existing = crate::table::part::by_name(db, ticket_id, &u.name).await?;
-    let mut row = existing.clone().unwrap_or_else(|| PartRow::new(q.key, ticket_id, &u.name));
-    if let (Some(part), true) = (&existing, u.describes()) {
+    let mut row = existing.clone().unwrap_or_else(|| PartRow::new(key(0), ticket_id, &u.name));
+    // The version that was seen is the first part's.
+    if let (Some(part), true, 0) = (&existing, u.describes(), nth) {
         let seen =
             q.version.ok_or_else(|| ApiError::field("version", "say which version of the part was seen"))?;
         crate::tray::unchanged_since(db, part, seen).await?;
@@ -148,28 +205,29 @@ async fn apply(
     if let Some(other) = &u.said.group {
         crate::part::ties::group_with(db, &row, other).await?;
     }
-    let Some(m) = &u.measured else { return Ok((row.id, false)) };
-    // A new part has the sentence's key; its reading needs another one of its own, which must come out the same when
-    // the sentence is sent again.
-    let key = if existing.is_some() { q.key } else { Uuid::from_u128(q.key.as_u128() ^ 1) };
-    let taking = Taking {
-        key,
-        quantity: m.quantity,
-        pin: m.pin,
-        value_si: m.value_si,
-        state: m.state,
-        hot: m.hot,
-        mode: m.mode,
-        test_voltage: m.test_voltage,
-        test_frequency: m.test_frequency,
-        setting: None,
-        instrument: q.instrument,
-        way: None,
-        station: None,
-        typed: q.text.trim(),
-        field: "text",
-    };
-    let read = record(db, &row, &taking).await?;
+    let mut read = false;
+    for (i, m) in u.measured.iter().enumerate() {
+        // A new part has the sentence's key already.
+        let key = key(i + usize::from(existing.is_none()));
+        let taking = Taking {
+            key,
+            quantity: m.quantity,
+            pin: m.pin,
+            value_si: m.value_si,
+            state: m.state,
+            hot: m.hot,
+            mode: m.mode,
+            test_voltage: m.test_voltage,
+            test_frequency: m.test_frequency,
+            setting: None,
+            instrument: q.instrument,
+            way: None,
+            station: None,
+            typed: q.text.trim(),
+            field: "text",
+        };
+        read |= record(db, &row, &taking).await?;
+    }
     Ok((row.id, read))
 }
 
@@ -199,6 +257,9 @@ fn take_mark(row: &mut PartRow, u: &Understood) -> Result<(), ApiError> {
 /// What else was said of the part.
 async fn take_said(db: &mut PgConnection, row: &mut PartRow, said: &SaidOf) -> Result<(), ApiError> {
     row.position = said.position.or(row.position);
+    if let Some(place) = &said.place {
+        row.place.clone_from(place);
+    }
     if let Some(family) = said.family {
         set_family(row, family)?;
     }

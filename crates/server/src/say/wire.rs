@@ -1,5 +1,6 @@
 //! The JSON shapes of the owl line.
 
+use owl_core::say::{Chip, ChipSlot, Meant};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -23,9 +24,18 @@ pub struct Understanding {
     pub part: Option<String>,
     /// Its id, if it is on the tray.
     pub part_id: Option<Uuid>,
+    /// Further parts that it is about.
+    pub also: Vec<String>,
     /// What would be taken.
     #[serde(serialize_with = "crate::dialect::said")]
     pub in_words: Option<String>,
+    /// The same piece by piece, each with where it stands in the sentence.
+    pub pieces: Vec<ChipView>,
+    /// What is known and would be another, as it was.
+    #[serde(serialize_with = "crate::dialect::said")]
+    pub was: Vec<String>,
+    /// Meanings of which one is to be chosen.
+    pub which: Vec<MeantView>,
     /// Other meanings that it could have.
     #[serde(serialize_with = "crate::dialect::said")]
     pub could_also_be: Vec<String>,
@@ -35,6 +45,42 @@ pub struct Understanding {
     /// Why it is not understood.
     #[serde(serialize_with = "crate::dialect::said")]
     pub problem: Option<String>,
+}
+
+/// A piece of a sentence.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct ChipView {
+    /// What it was taken for.
+    pub slot: ChipSlot,
+    /// What was understood.
+    #[serde(serialize_with = "crate::dialect::said")]
+    pub text: String,
+    /// Where it begins in the sentence, in UTF-16 units.
+    pub from: usize,
+    /// Where it ends.
+    pub to: usize,
+}
+
+impl From<&Chip> for ChipView {
+    fn from(c: &Chip) -> Self {
+        Self { slot: c.slot, text: c.text.clone(), from: c.at.start, to: c.at.end }
+    }
+}
+
+/// One of the meanings that a sentence can have.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct MeantView {
+    /// In a word or two.
+    #[serde(serialize_with = "crate::dialect::said")]
+    pub label: String,
+    /// The sentence that has no other.
+    pub sentence: String,
+}
+
+impl From<&Meant> for MeantView {
+    fn from(m: &Meant) -> Self {
+        Self { label: m.label.clone(), sentence: m.sentence.clone() }
+    }
 }
 
 /// A sentence to be taken.
@@ -64,6 +110,8 @@ pub struct Said {
     /// In words.
     #[serde(serialize_with = "crate::dialect::said")]
     pub in_words: String,
-    /// What changed with it.
+    /// What changed with it; of the first part where it was about several.
     pub written: Written,
+    /// Further parts that it was about: the ticket is to be read again where there are any.
+    pub also: Vec<Uuid>,
 }

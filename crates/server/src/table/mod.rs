@@ -26,6 +26,7 @@ pub mod record;
 pub mod reform;
 mod reform_row;
 pub mod reform_samples;
+pub mod refused_sentence;
 pub mod safety;
 pub mod search;
 pub mod ticket;

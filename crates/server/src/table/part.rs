@@ -143,13 +143,23 @@ pub struct SayRow {
     pub type_number: Option<String>,
     /// How it sat when it was read last.
     pub last_state: Option<State>,
+    /// How it is made.
+    pub family: Option<MadeOf>,
+    /// What it does in the set.
+    pub position: Option<Position>,
+    /// Where it sits.
+    pub place: String,
+    /// The marked tolerance, a fraction.
+    pub tolerance: Option<f64>,
+    /// Rated watts.
+    pub watts: Option<f64>,
 }
 
 /// The parts of a ticket as far as a sentence can be about them.
 pub async fn sayable(db: &mut PgConnection, ticket_id: Uuid) -> Result<Vec<SayRow>, StoreError> {
     Ok(sqlx::query_as!(
         SayRow,
-        r#"select id, name, kind, marked, sheet, mark is not null as "has_mark!", mark->>'type_number' as type_number,
+        r#"select id, name, kind, marked, sheet, family, position, place, tolerance, watts, mark is not null as "has_mark!", mark->>'type_number' as type_number,
                   (select state from reading r where r.part_id = p.id
                      and not exists (select from strike where reading_id = r.id)
                    order by r.ordinal desc limit 1) as "last_state: State"

@@ -23,6 +23,7 @@ mod races;
 mod record;
 mod reform;
 mod remote;
+mod say;
 mod schools;
 mod set;
 mod stage;

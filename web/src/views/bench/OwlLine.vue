@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { nextTick, ref } from 'vue'
+import { computed, nextTick, ref } from 'vue'
+import type { Schemas } from '../../api/client'
 import OwlMark from '../../drawing/OwlMark.vue'
 import { words } from '../../words/en'
 import { useBench } from './useBench'
@@ -22,6 +23,22 @@ function arrow(e: KeyboardEvent, by: number) {
   e.preventDefault()
   bench.move(by)
 }
+/** Marks in the line what a piece was taken from, to be typed over. */
+function correct(p: Schemas['ChipView']) {
+  field.value?.focus()
+  field.value?.setSelectionRange(p.from, p.to)
+}
+/** Puts the sentence with one meaning into the line. */
+async function choose(m: Schemas['MeantView']) {
+  text.value = m.sentence
+  await begin('')
+}
+const pieces = computed(() => {
+  const plain = bench.connected.value && text.value && !question.value && !problem.value
+  return plain ? (understood.value?.pieces ?? []) : []
+})
+const names = computed(() => [understood.value?.part, ...(understood.value?.also ?? [])].join(', '))
+const which = computed(() => (text.value && bench.connected.value ? (understood.value?.which ?? []) : []))
 defineExpose({ begin })
 </script>
 
@@ -44,7 +61,35 @@ defineExpose({ begin })
         @keydown.up="arrow($event, -1)"
         @keydown.down="arrow($event, 1)"
       />
-      <p id="owl-understood" class="understood" aria-live="polite">
+      <div v-if="pieces.length" class="pieces">
+        <button
+          v-for="(p, i) in pieces"
+          :key="i"
+          type="button"
+          class="piece"
+          :class="p.slot"
+          :title="words.owl.correct(p.slot)"
+          @click="correct(p)"
+        >
+          {{ p.slot === 'name' ? names : p.text }}
+        </button>
+        <span v-if="understood?.was.length" class="was"
+          >{{ words.owl.was }} {{ understood.was.join(', ') }}</span
+        >
+        <span class="hint">{{ understood?.question ?? words.owl.takes }}</span>
+      </div>
+      <div v-else-if="which.length" class="pieces" role="group" :aria-label="words.owl.which">
+        <span class="was">{{ words.owl.which }}</span>
+        <button v-for="m in which" :key="m.sentence" type="button" class="piece asked" @click="choose(m)">
+          {{ m.label }}
+        </button>
+      </div>
+      <p
+        id="owl-understood"
+        class="understood"
+        :class="{ sr: pieces.length || which.length }"
+        aria-live="polite"
+      >
         <template v-if="!bench.connected.value">
           <b>{{ words.away.title }}</b> {{ words.away.text }}
         </template>
@@ -54,7 +99,7 @@ defineExpose({ begin })
         <template v-else-if="problem">{{ problem }}</template>
         <template v-else-if="text && understood?.problem">{{ understood.problem }}</template>
         <template v-else-if="text && understood">
-          <b>{{ understood.part }}</b> {{ understood.in_words }}
+          <b>{{ names }}</b> {{ understood.in_words }}
           <template v-if="understood.could_also_be.length">
             ({{ words.owl.orAlso }} {{ understood.could_also_be.join(', ') }})
           </template>
@@ -117,6 +162,46 @@ footer {
   overflow-wrap: anywhere;
   max-height: 54px;
   overflow: auto;
+}
+.pieces {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--s4) var(--s6);
+  padding: var(--s2) 0;
+  align-items: center;
+}
+.piece {
+  border: 1px solid var(--well-edge);
+  border-radius: 6px;
+  padding: 0 var(--s8);
+  min-height: 26px;
+  color: var(--well-ink);
+  font: 500 var(--t-small)/1.6 var(--num);
+}
+.piece:hover,
+.piece:focus-visible {
+  border-color: var(--lamp);
+}
+.piece.name {
+  color: var(--keep);
+  font-weight: 600;
+}
+.piece.reading {
+  color: var(--numeral);
+}
+.piece.asked {
+  border-color: var(--watch);
+}
+.piece.asked,
+.was {
+  color: var(--watch);
+}
+.was,
+.hint {
+  font-size: var(--t-small);
+}
+.hint {
+  color: var(--well-soft);
 }
 .understood b {
   color: var(--keep);

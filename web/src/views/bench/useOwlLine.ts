@@ -88,6 +88,8 @@ export function useOwlLine(bench: Bench) {
         text.value = ''
         taken.value = done.in_words
         if (part) bench.select(part.name)
+        // The answer tells of the first part; the others are on the tray as well.
+        if (done.also.length) await bench.refresh()
       } else if (wrong?.ask) {
         question.value = wrong.detail
       } else if (wrong && !wrong.away && wrong.status !== 409) {
@@ -100,7 +102,7 @@ export function useOwlLine(bench: Bench) {
 
   const tone = computed(() => {
     if (!bench.connected.value) return 'away'
-    if (question.value ?? understood.value?.question) return 'asks'
+    if (question.value ?? understood.value?.question ?? understood.value?.which.length) return 'asks'
     if (problem.value ?? understood.value?.problem) return 'wrong'
     return 'plain'
   })

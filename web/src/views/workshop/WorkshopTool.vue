@@ -6,11 +6,15 @@ import InstrumentShelf from './InstrumentShelf.vue'
 import PastPage from './PastPage.vue'
 import RulesPage from './RulesPage.vue'
 import SchoolLedger from './SchoolLedger.vue'
+import SpeechPage from './SpeechPage.vue'
 import WordsPage from './WordsPage.vue'
 
 /** What belongs to the workshop and not to a ticket: its instruments, its own copies of the schools, its past work. */
-const page = useStorage<'instruments' | 'schools' | 'past' | 'rules' | 'words'>('owl-workshop', 'instruments')
-const pages = (['instruments', 'schools', 'past', 'rules', 'words'] as const).map((name) => ({
+const page = useStorage<'instruments' | 'schools' | 'past' | 'rules' | 'words' | 'speech'>(
+  'owl-workshop',
+  'instruments',
+)
+const pages = (['instruments', 'schools', 'past', 'rules', 'words', 'speech'] as const).map((name) => ({
   name,
   label: name === 'past' ? words.job.past.page : words.workshop[name],
 }))
@@ -22,6 +26,7 @@ const pages = (['instruments', 'schools', 'past', 'rules', 'words'] as const).ma
     <SchoolLedger v-else-if="page === 'schools'" />
     <PastPage v-else-if="page === 'past'" />
     <RulesPage v-else-if="page === 'rules'" />
-    <WordsPage v-else />
+    <WordsPage v-else-if="page === 'words'" />
+    <SpeechPage v-else />
   </ToolFrame>
 </template>

@@ -1,0 +1,51 @@
+//! All SQL of the sentences that the line did not understand.
+
+use sqlx::PgExecutor;
+use time::OffsetDateTime;
+use uuid::Uuid;
+
+use super::error::StoreError;
+
+/// A sentence that was refused.
+#[derive(Debug, Clone)]
+pub struct RefusedRow {
+    /// When.
+    pub said_at: OffsetDateTime,
+    /// Of which set; none where its ticket is gone.
+    pub set_name: Option<String>,
+    /// As typed.
+    pub sentence: String,
+    /// Why, in words.
+    pub why: String,
+}
+
+/// Keeps a sentence.
+pub async fn keep(
+    db: impl PgExecutor<'_>,
+    ticket_id: Uuid,
+    sentence: &str,
+    why: &str,
+) -> Result<(), StoreError> {
+    sqlx::query!(
+        "insert into refused_sentence (ticket_id, sentence, why) values ($1, $2, $3)",
+        ticket_id,
+        sentence,
+        why
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}
+
+/// The newest, `most` of them.
+pub async fn newest(db: impl PgExecutor<'_>, most: i64) -> Result<Vec<RefusedRow>, StoreError> {
+    Ok(sqlx::query_as!(
+        RefusedRow,
+        r#"select r.said_at, t.name as "set_name?", r.sentence, r.why
+           from refused_sentence r left join ticket t on t.id = r.ticket_id
+           order by r.said_at desc, r.id desc limit $1"#,
+        most
+    )
+    .fetch_all(db)
+    .await?)
+}

@@ -1,0 +1,88 @@
+//! Bench speech through the interface: piece by piece, several parts at once, what is asked, what is refused and kept.
+
+use serde_json::json;
+
+use crate::support::{Server, part};
+
+#[tokio::test]
+async fn a_sentence_is_shown_piece_by_piece_and_says_what_it_was() {
+    let s = Server::empty().await;
+    let ticket = s.ticket(&["R51 27k 10% plate load V2 plate"]).await;
+    let id = ticket["id"].as_str().unwrap();
+    let understand = |text: &str| json!({"text": text, "selected": null});
+    let path = format!("/api/tickets/{id}/understand");
+    let (_, a) = s.post(&path, understand("R51 cathode of V4 20% reads 31k")).await;
+    let pieces: Vec<(&str, &str)> = a["pieces"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|p| (p["slot"].as_str().unwrap(), p["text"].as_str().unwrap()))
+        .collect();
+    assert!(
+        pieces.contains(&("reading", "measures 31 kΩ")) && pieces.contains(&("position", "cathode")),
+        "{a}"
+    );
+    assert_eq!((a["pieces"][0]["from"].as_u64(), a["pieces"][0]["to"].as_u64()), (Some(0), Some(3)));
+    assert_eq!(a["was"], json!(["±10 %", "anode load", "at V2 anode"]));
+    // Two meanings: both as whole sentences, and neither is taken.
+    let (_, a) = s.post(&path, understand("R52 27k 2")).await;
+    assert_eq!(a["which"][1], json!({"label": "2 %", "sentence": "R52 27k 2 %"}));
+    assert_eq!(s.say(id, "R52 27k 2").await.0, 422);
+    let (_, said) = s.say(id, a["which"][0]["sentence"].as_str().unwrap()).await;
+    assert!(said["in_words"].as_str().unwrap().contains("2 W"), "{said}");
+}
+
+#[tokio::test]
+async fn several_parts_and_several_readings_come_with_one_sentence() {
+    let s = Server::empty().await;
+    let ticket = s.ticket(&["C51 40uF 25V lytic"]).await;
+    let id = ticket["id"].as_str().unwrap();
+    let key = uuid::Uuid::now_v7();
+    let body = json!({"text": "R51, R52 and R53 68k 5%", "key": key});
+    let (_, said) = s.post(&format!("/api/tickets/{id}/say"), body.clone()).await;
+    assert_eq!(said["also"].as_array().map(Vec::len), Some(2), "{said}");
+    // Sent again because the answer was lost: nothing more.
+    assert_eq!(s.post(&format!("/api/tickets/{id}/say"), body).await.0, 200);
+    s.say(id, "C51 44u lifted esr 1.3 at 100k burnt").await;
+    let (_, whole) = s.whole(&format!("/api/tickets/{id}")).await;
+    assert_eq!(whole["parts"].as_array().map(Vec::len), Some(4));
+    let c = part(&whole, "C51");
+    assert_eq!(c["readings"].as_array().map(Vec::len), Some(2), "{c}");
+    assert_eq!(c["looks"], json!(["scorched"]));
+    assert_eq!(part(&whole, "R53")["marked"]["text"], "68 kΩ");
+}
+
+#[tokio::test]
+async fn what_is_refused_is_kept_and_can_be_taken_along() {
+    let s = Server::empty().await;
+    let ticket = s.ticket(&["R51 27k"]).await;
+    let id = ticket["id"].as_str().unwrap();
+    for sentence in ["R51 widdershins", "= 12 fathoms"] {
+        let (status, problem) = s.say(id, sentence).await;
+        assert_eq!((status, problem["field"].as_str()), (422, Some("text")), "{problem}");
+    }
+    // A question is no refusal.
+    assert_eq!(s.say(id, "R51 = 27M").await.1["ask"], true);
+    let (_, kept) = s.get("/api/refused-sentences").await;
+    let kept = kept.as_array().unwrap();
+    assert_eq!(kept.len(), 2);
+    assert_eq!(
+        (kept[1]["sentence"].as_str(), kept[1]["set"].as_str()),
+        (Some("R51 widdershins"), ticket["name"].as_str())
+    );
+    assert!(kept[1]["why"].as_str().unwrap().contains("'widdershins'"));
+    let csv = s.text("/api/refused-sentences/export").await;
+    assert!(
+        csv.lines().count() == 3 && !csv.contains("\n=") && !csv.contains(",="),
+        "no cell is a formula: {csv}"
+    );
+    // The grammar's page.
+    let (_, speech) = s.get("/api/speech").await;
+    assert!(
+        speech
+            .as_array()
+            .unwrap()
+            .iter()
+            .any(|e| e["asked"] == true && e["pieces"].as_array().unwrap().len() > 1)
+    );
+}
