@@ -12,6 +12,7 @@ export const read = {
   pair: 'pair with',
   note: 'what else you see on it',
   looks: 'what you see on it',
+  line: 'Said in one line:',
   warm: 'test it warm',
   fedBy: 'fed through',
   made: 'made in',

@@ -5,6 +5,7 @@ use std::sync::LazyLock;
 
 use serde::Deserialize;
 
+use super::SayError;
 use crate::named::Named;
 use crate::part::{MadeOf, PartKind, Position, VisualSign};
 use crate::reading::State;
@@ -13,12 +14,23 @@ use crate::table::rows;
 
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Deserialize)]
 #[serde(rename_all = "lowercase")]
-enum Slot {
+pub(super) enum Slot {
     Family,
     Position,
     Look,
     State,
+    /// Several meanings, `|` between them.
     Ask,
+    /// A place that is no valve's.
+    Place,
+    /// One that is said behind "to" alone.
+    Node,
+    /// A unit in words.
+    Unit,
+    /// A verb of measuring: a value stands behind it.
+    Verb,
+    /// What carries no meaning of its own.
+    Filler,
 }
 
 #[derive(Debug, Deserialize)]
@@ -59,8 +71,28 @@ impl Row {
             }
             Slot::State => State::from_name(&self.meaning).ok().map(Everyday::State),
             Slot::Ask => Some(Everyday::OneOf(self.meaning.split('|').collect())),
+            Slot::Place | Slot::Node | Slot::Unit | Slot::Verb | Slot::Filler => None,
         }
     }
+}
+
+impl Row {
+    /// How many of `words` it takes at their head; `None` where it does not stand there.
+    fn opens(&self, words: &[&str]) -> Option<usize> {
+        let parts: Vec<&str> = self.phrase.split(' ').collect();
+        let fits = words.len() >= parts.len()
+            && parts.iter().zip(words).all(|(a, b)| a.to_lowercase() == b.to_lowercase());
+        fits.then_some(parts.len())
+    }
+}
+
+/// The place that opens `words` and is no valve's, and how many of them it takes; `alone` where no "to" stands before it.
+pub(super) fn place_at_head(words: &[&str], alone: bool) -> Option<(&'static str, usize)> {
+    SPEECH
+        .iter()
+        .filter(|r| r.slot == Slot::Place || r.slot == Slot::Node && !alone)
+        .filter_map(|r| Some((r.phrase.as_str(), r.opens(words)?)))
+        .max_by_key(|(_, used)| *used)
 }
 
 /// The everyday phrase of a kind of part that opens `words`, the longest, and how many of them it takes.
@@ -68,11 +100,41 @@ pub(super) fn at_head(kind: PartKind, words: &[&str]) -> Option<(Everyday, usize
     SPEECH
         .iter()
         .filter(|r| r.kind.is_none_or(|k| k == kind))
-        .filter_map(|r| {
-            let parts: Vec<&str> = r.phrase.split(' ').collect();
-            let fits = words.len() >= parts.len()
-                && parts.iter().zip(words).all(|(a, b)| a.to_lowercase() == b.to_lowercase());
-            fits.then(|| Some((r.meaning(kind)?, parts.len()))).flatten()
-        })
+        .filter_map(|r| Some((r, r.opens(words)?)))
+        .filter_map(|(r, used)| Some((r.meaning(kind)?, used)))
         .max_by_key(|(_, used)| *used)
+}
+
+/// Whether a word is of that slot, of any kind of part.
+pub(super) fn is(word: &str, slot: Slot) -> bool {
+    let lower = word.to_lowercase();
+    SPEECH.iter().any(|r| r.slot == slot && r.phrase == lower)
+}
+
+/// The suffix that a unit in words stands for.
+pub(super) fn unit(word: &str) -> Option<&'static str> {
+    SPEECH.iter().find(|r| r.slot == Slot::Unit && r.phrase == word).map(|r| r.meaning.as_str())
+}
+
+/// How alike two words must be for one to be offered for the other (practice: a slip or two in a word).
+const ALIKE: f64 = 0.75;
+
+/// A word that is not understood of a kind of part, with the one that was meant where one looks like it.
+pub(super) fn unknown(word: &str, kind: PartKind) -> SayError {
+    let lower = word.to_lowercase();
+    let spoken = SPEECH
+        .iter()
+        .filter(|r| r.kind.is_none_or(|k| k == kind) && !matches!(r.slot, Slot::Filler | Slot::Unit))
+        .map(|r| r.phrase.as_str());
+    let families = MadeOf::ALL.iter().filter(|f| f.suits(kind)).map(|f| f.name());
+    let looks = VisualSign::of(kind).map(|l| l.name());
+    let near = spoken
+        .chain(families)
+        .chain(Position::of(kind).map(|p| p.name()))
+        .chain(looks)
+        .map(|w| (strsim::normalized_damerau_levenshtein(&lower, w), w))
+        .filter(|(alike, _)| *alike >= ALIKE)
+        .max_by(|a, b| a.0.total_cmp(&b.0))
+        .map(|(_, w)| w);
+    SayError::Word { word: word.chars().take(20).collect(), near }
 }

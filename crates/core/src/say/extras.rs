@@ -72,10 +72,17 @@ impl Extras {
         let mut sits: Option<Place> = None;
         let mut i = 0;
         while i < words.len() {
-            let texts: Vec<&str> = words[i..].iter().map(|w| w.text.as_str()).collect();
+            let stop = words[i..].iter().position(|w| w.stop).map_or(words.len(), |k| i + k + 1);
+            let texts: Vec<&str> = words[i..stop].iter().map(|w| w.text.as_str()).collect();
+            if words[i].quoted {
+                extras.chips.push(Chip::of(ChipSlot::Place, &words[i].text, about.typed, &words[i].at));
+                extras.said.place = Some(words[i].text.clone());
+                i += 1;
+                continue;
+            }
             let span = |used: usize| words[i].at.start..words[i + used - 1].at.end;
             // Volts at a circuit's pin are a reading.
-            let place = (about.kind != PartKind::Ic).then(|| place::at_head(&texts)).flatten();
+            let place = (about.kind != PartKind::Ic).then(|| place::at_head(about.kind, &texts)).flatten();
             if let Some((place, used)) = place {
                 extras.chips.push(Chip::of(ChipSlot::Place, place.text.clone(), about.typed, &span(used)));
                 extras.said.place = Some(place.text.clone());
@@ -83,7 +90,7 @@ impl Extras {
                 i += used;
                 continue;
             }
-            let used = extras.take(about, &texts, &words[i..])?;
+            let used = extras.take(about, &texts, &words[i..stop])?;
             if used == 0 && !is_filler(&words[i].text) {
                 extras.rest.push(words[i].clone());
             }
@@ -146,7 +153,7 @@ impl Extras {
             return self.everyday(about, said, &span(used), used);
         }
         if let Some((position, used)) = position.filter(|p| Some(p.1) == named) {
-            self.said.position = Some(position);
+            self.position(position)?;
             self.chips.push(chip(ChipSlot::Position, position.name(), used));
             return Ok(used);
         }
@@ -182,6 +189,15 @@ impl Extras {
         Ok(0)
     }
 
+    fn position(&mut self, position: Position) -> Result<(), SayError> {
+        match self.said.position.replace(position) {
+            Some(other) if other != position => {
+                Err(SayError::TwoPlaces(other.name().to_owned(), position.name().to_owned()))
+            }
+            _ => Ok(()),
+        }
+    }
+
     fn look(&mut self, look: VisualSign) {
         if !self.said.looks.contains(&look) {
             self.said.looks.push(look);
@@ -201,7 +217,7 @@ impl Extras {
                 (ChipSlot::Family, family.name())
             }
             Everyday::Position(position) => {
-                self.said.position = Some(position);
+                self.position(position)?;
                 (ChipSlot::Position, position.name())
             }
             Everyday::Look(look) => {
@@ -250,7 +266,7 @@ impl Extras {
         let word = rest[0].to_lowercase();
         let there = |name: &str| about.tray.parts.iter().any(|p| p.name == name);
         let second = rest.get(1).map_or(String::new(), |w| w.to_lowercase());
-        let lead = 1 + usize::from(second == "with" || second == "to");
+        let lead = 1 + usize::from(["with", "to", "of"].contains(&second.as_str()));
         let chip = |text: String, used: usize| {
             Chip::of(ChipSlot::Tie, text, about.typed, &(words[0].at.start..words[used - 1].at.end))
         };

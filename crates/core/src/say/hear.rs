@@ -3,6 +3,7 @@
 
 use std::ops::Range;
 
+use super::everyday::{self, Slot};
 use super::measured::is_said_for_a_value;
 use super::spoken;
 use crate::named::Named;
@@ -16,11 +17,21 @@ pub(super) struct Word {
     pub text: String,
     /// In the text as typed, in bytes.
     pub at: Range<usize>,
+    /// Whether a comma stands behind it: no phrase goes on beyond.
+    pub stop: bool,
+    /// Whether it stands in quotes: a place in somebody's own words.
+    pub quoted: bool,
 }
 
 impl Word {
-    fn new(text: impl Into<String>, at: Range<usize>) -> Self {
-        Self { text: text.into(), at }
+    pub fn new(text: impl Into<String>, at: Range<usize>) -> Self {
+        Self { text: text.into(), at, stop: false, quoted: false }
+    }
+
+    /// The same with what stands behind it joined to it.
+    fn take_in(&mut self, behind: &Self) {
+        self.at.end = behind.at.end;
+        self.stop = behind.stop;
     }
 
     fn is(&self, word: &str) -> bool {
@@ -28,99 +39,59 @@ impl Word {
     }
 }
 
-/// Verbs of measuring: a value stands behind them.
-const VERBS: &[&str] = &[
-    "reads", "read", "reading", "is", "measures", "measured", "measure", "meters", "metered", "shows",
-    "showing", "showed", "gives", "has", "are", "liest", "hat",
-];
-/// What carries no meaning of its own.
-const FILLERS: &[&str] = &[
-    "a", "an", "the", "it", "its", "it's", "of", "now", "only", "just", "about", "please", "ok", "and",
-    "with", "on", "from", "says", "new", "old", "one", "this", "that", "to", "type", "side", "there", "here",
-    "value", "rated", "at", "in", "der", "die", "das", "ein", "eine", "am", "an", "von", "mit", "und",
-];
-/// Nouns that the name of the part says already.
-const NOUNS: &[&str] =
-    &["resistor", "resistors", "cap", "caps", "capacitor", "capacitors", "condenser", "res", "cond"];
-/// What a unit may be in words, as a suffix.
-const UNITS: &[(&str, &str)] = &[
-    ("kilohm", "k"),
-    ("kilohms", "k"),
-    ("kay", "k"),
-    ("kilo", "k"),
-    ("megohm", "M"),
-    ("megohms", "M"),
-    ("mega", "M"),
-    ("meg", "M"),
-    ("megs", "M"),
-    ("microfarad", "uF"),
-    ("microfarads", "uF"),
-    ("mike", "uF"),
-    ("mikes", "uF"),
-    ("mic", "uF"),
-    ("puff", "pF"),
-    ("puffs", "pF"),
-    ("picofarad", "pF"),
-    ("picofarads", "pF"),
-    ("nanofarad", "nF"),
-    ("nanofarads", "nF"),
-    ("milliamp", "mA"),
-    ("milliamps", "mA"),
-    ("microamp", "uA"),
-    ("microamps", "uA"),
-    ("mil", "mA"),
-    ("mils", "mA"),
-    ("millivolt", "mV"),
-    ("millivolts", "mV"),
-    ("millihenry", "mH"),
-    ("millihenries", "mH"),
-    ("henries", "H"),
-    ("per cent", "%"),
-    ("pct", "%"),
-    ("prozent", "%"),
-    ("watter", "W"),
-];
-
 /// The words of a text.
 pub(super) fn hear(text: &str) -> Vec<Word> {
     let words = joined(spoken::in_figures(split(text)));
     verbs(words)
 }
 
-/// Apart at spaces and round an equals sign; what stands behind a word for the eye alone is taken off.
+/// Apart at spaces and round an equals sign; what stands behind a word for the eye alone is taken off, and what stands in
+/// quotes stays together.
 fn split(text: &str) -> Vec<Word> {
     let mut out = Vec::new();
     let mut begin = 0;
-    let mut put = |from: usize, to: usize| {
-        let word = &text[from..to];
-        let kept = word.trim_end_matches([',', ';', ':', '!', '?']);
-        let kept = match kept.strip_suffix('.') {
-            // "o.l." and "5." keep theirs.
-            Some(without) if without.chars().all(char::is_alphabetic) && without.len() > 1 => without,
-            _ => kept,
-        };
-        let open = kept.trim_start_matches(['(', '"', '\'']);
-        let kept = open.trim_end_matches([')', '"', '\'']);
-        let from = from + word.find(kept).unwrap_or(0);
-        if !kept.is_empty() {
-            out.push(Word::new(kept, from..from + kept.len()));
-        }
-    };
+    let mut quote = None;
     for (i, c) in text.char_indices() {
-        if c.is_whitespace() || matches!(c, '=' | '≈') {
-            put(begin, i);
-            begin = i + c.len_utf8();
-            if matches!(c, '=' | '≈') {
-                put_sign(&mut put, i, begin);
+        let next = i + c.len_utf8();
+        match (quote, c) {
+            (Some(from), '"') => {
+                out.push(Word { stop: true, quoted: true, ..Word::new(&text[from..i], from - 1..next) });
+                (quote, begin) = (None, next);
             }
+            (Some(_), _) => {}
+            (None, '"') if text[next..].contains('"') => {
+                out.extend(plain(text, begin..i));
+                quote = Some(next);
+            }
+            (None, '=' | '≈') => {
+                out.extend(plain(text, begin..i));
+                out.push(Word::new("=", i..next));
+                begin = next;
+            }
+            (None, c) if c.is_whitespace() => {
+                out.extend(plain(text, begin..i));
+                begin = next;
+            }
+            (None, _) => {}
         }
     }
-    put(begin, text.len());
-    out.into_iter().map(|w: Word| if w.text == "≈" { Word::new("=", w.at) } else { w }).collect()
+    out.extend(plain(text, begin..text.len()));
+    out
 }
 
-fn put_sign(put: &mut impl FnMut(usize, usize), from: usize, to: usize) {
-    put(from, to);
+/// A word without the signs round it; `None` where nothing is left.
+fn plain(text: &str, at: Range<usize>) -> Option<Word> {
+    let word = &text[at.clone()];
+    let kept = word.trim_end_matches([',', ';', ':', '!', '?']);
+    let kept = match kept.strip_suffix('.') {
+        // "o.l." and "5." keep theirs.
+        Some(without) if without.chars().all(char::is_alphabetic) && without.len() > 1 => without,
+        _ => kept,
+    };
+    let kept = kept.trim_start_matches(['(', '"']).trim_end_matches([')', '"']);
+    let from = at.start + word.find(kept)?;
+    let stop = word.ends_with([',', ';']);
+    (!kept.is_empty()).then(|| Word { stop, ..Word::new(kept, from..from + kept.len()) })
 }
 
 /// Whether a word is a number without a unit: `330`, `.05`, `1/2`, `-4`.
@@ -163,23 +134,31 @@ fn joined(words: Vec<Word>) -> Vec<Word> {
             out.push(w);
             continue;
         }
+        // "220K ohms" says its unit twice.
+        let again = ["ohm", "ohms", "farad", "farads"].contains(&lower.as_str());
+        if let Some(last) =
+            out.last_mut().filter(|l| again && begins_a_number(&l.text) && !is_number(&l.text))
+        {
+            last.take_in(&w);
+            continue;
+        }
         let Some(last) = out.last_mut().filter(|l| is_number(&l.text)) else {
             out.push(w);
             continue;
         };
         let behind_is_a_number = words.peek().is_some_and(|n| begins_a_number(&n.text));
-        let unit = UNITS.iter().find(|(u, _)| *u == lower).map(|(_, unit)| (*unit).to_owned());
+        let unit = everyday::unit(&lower).map(str::to_owned);
         // "bias -4 volts 180" says two facts.
         let fact = (lower == "volts" || lower == "volt") && behind_is_a_number;
         let unit = unit.or_else(|| (!fact && is_unit(&lower)).then(|| w.text.clone()));
         match unit {
             Some(unit) => {
                 last.text.push_str(&unit);
-                last.at.end = w.at.end;
+                last.take_in(&w);
                 // "8k ohms", "2 micro farads" say their unit twice.
                 let again = ["ohm", "ohms", "farad", "farads", "hertz"];
                 if let Some(more) = words.next_if(|n| unit.len() <= 2 && again.iter().any(|a| n.is(a))) {
-                    last.at.end = more.at.end;
+                    last.take_in(&more);
                 }
             }
             None => out.push(w),
@@ -208,14 +187,17 @@ fn parse_any(unit: &str) -> bool {
 
 /// Whether a word that nothing else claims says nothing.
 pub(super) fn is_filler(word: &str) -> bool {
-    let lower = word.to_lowercase();
-    [FILLERS, NOUNS, VERBS].iter().any(|list| list.contains(&lower.as_str()))
+    everyday::is(word, Slot::Filler) || everyday::is(word, Slot::Verb)
 }
 
 /// A verb of measuring before a value is an equals sign.
 fn verbs(mut words: Vec<Word>) -> Vec<Word> {
     for i in 0..words.len() {
-        if !VERBS.contains(&words[i].text.to_lowercase().as_str()) {
+        if !everyday::is(&words[i].text, Slot::Verb) {
+            continue;
+        }
+        // "is a 10k wirewound" says what it is.
+        if words.get(i + 1).is_some_and(|n| n.is("a") || n.is("an")) {
             continue;
         }
         // "reads about 15": the filler behind it says nothing.

@@ -21,13 +21,23 @@
 //! | `C7 fed by R3`, `C9 warm test` | what it hangs on; that it is to be tested warm |
 //!
 //! A known part with a bare value is a reading; with a tolerance, watts, a family or a place it
-//! is its mark.
+//! is its mark. Everyday words for all of this are in `data/speech.csv`, more examples in [`guide`].
+//!
+//! | step | where |
+//! |---|---|
+//! | words with their units, verbs of measuring, dictated numbers | `hear`, `spoken` |
+//! | whom it is about | `subject` |
+//! | place, family, looks, facts, ties | `extras`, `everyday`, `place` |
+//! | what is left: a mark or readings | `resistor`, `other`, `measured` |
+//! | what is shown of it | `chip` |
+//! | the way back, from a part to its sentence | [`line`] |
 
 mod chip;
 mod everyday;
 mod extras;
 pub mod guide;
 mod hear;
+pub mod line;
 mod measured;
 mod other;
 mod place;
@@ -256,9 +266,14 @@ pub enum SayError {
     /// No value behind the word "sheet".
     #[error("what does the sheet say of {0}? Say a value behind the word")]
     NoSheetValue(String),
-    /// A word that is not understood, and what could have stood there.
-    #[error("'{0}' is not understood: no value, tolerance, watts, colour, place or state")]
-    Word(String),
+    /// A word that is not understood, and what is understood that looks like it.
+    #[error("'{word}' is not understood: {}", near.map_or_else(|| "no value, tolerance, watts, colour, place or state".to_owned(), |n| format!("{n}?")))]
+    Word {
+        /// As typed.
+        word: String,
+        /// The nearest word that could stand there.
+        near: Option<&'static str>,
+    },
     /// A sentence with two meanings.
     #[error("which one: {}?", .0.iter().map(|m| m.label.as_str()).collect::<Vec<_>>().join(" or "))]
     Which(Vec<Meant>),
@@ -273,6 +288,9 @@ pub enum SayError {
     /// Two values where one is meant.
     #[error("two values, {0} and {1}: which one?")]
     TwoValues(String, String),
+    /// Two positions where one is meant.
+    #[error("{0} and {1}: which one is it?")]
+    TwoPlaces(String, String),
     /// No number behind the equals sign.
     #[error("what does {0} measure? Say a value behind the =, or OL for beyond the range")]
     NoReading(String),

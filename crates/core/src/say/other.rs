@@ -3,6 +3,7 @@
 use std::ops::Range;
 
 use super::chip::{Chip, ChipSlot};
+use super::everyday;
 use super::extras::{About, At, Extras};
 use super::hear::{Word, begins_a_number};
 use super::measured::{found, is_a_word, is_said_for_a_value, measured, spoken};
@@ -139,8 +140,11 @@ fn unclear(about: &About<'_>, words: &[Word], error: MarkingError) -> SayError {
     let spoils = |w: &&Word| !begins_a_number(&w.text);
     let odd = words.iter().enumerate().filter(|(_, w)| spoils(w)).find(|(i, _)| without(*i));
     match odd {
-        Some((_, w)) => SayError::Word(w.text.chars().take(20).collect()),
-        None => SayError::Marking(error),
+        Some((_, w)) => everyday::unknown(&w.text, about.kind),
+        // Nothing but words: a slip in one of them is told.
+        None => (words.iter().filter(spoils).map(|w| everyday::unknown(&w.text, about.kind)))
+            .find(|e| matches!(e, SayError::Word { near: Some(_), .. }))
+            .unwrap_or(SayError::Marking(error)),
     }
 }
 

@@ -4,9 +4,9 @@ use std::sync::LazyLock;
 
 use serde::Deserialize;
 
+use super::everyday;
 use super::extras::phrase;
-use crate::dialect::Dialect;
-use crate::named::{Named, named};
+use crate::named::named;
 use crate::part::{PartKind, Position};
 use crate::source::Source;
 use crate::table::rows;
@@ -41,6 +41,8 @@ named! {
 struct Spoken {
     spoken: String,
     electrode: Electrode,
+    /// How a place has it: in the words of the trade that said it.
+    called: String,
     #[allow(dead_code, reason = "read so that a row without a source is refused")]
     source: Source,
 }
@@ -61,26 +63,6 @@ static SPOKEN: LazyLock<Vec<Spoken>> =
 static ROLES: LazyLock<Vec<Role>> =
     LazyLock::new(|| rows("electrode_position.csv", include_str!("../../data/electrode_position.csv")));
 
-/// Places that are neither a pin nor a rail, said as they are.
-const NODES: &[&str] = &[
-    "volume control",
-    "tone control",
-    "on/off switch",
-    "band switch",
-    "output transformer",
-    "ht rail",
-    "ht line",
-    "chassis",
-    "ground",
-    "earth",
-    "masse",
-    "line",
-    "mains",
-];
-
-/// So many of them are places without a "to" before them.
-const PLACES_ALONE: usize = 7;
-
 /// Where something is said to sit.
 #[derive(Debug, Clone, PartialEq)]
 pub(super) struct Place {
@@ -91,7 +73,7 @@ pub(super) struct Place {
 }
 
 /// The place that opens `words`, and how many of them it takes; `None` where none is said.
-pub(super) fn at_head(words: &[&str]) -> Option<(Place, usize)> {
+pub(super) fn at_head(kind: PartKind, words: &[&str]) -> Option<(Place, usize)> {
     // "the cathode of V1": what stands between says nothing, and is counted all the same.
     let between: Vec<usize> = (0..words.len())
         .filter(|i| !["of", "the", "on", "side"].iter().any(|f| words[*i].eq_ignore_ascii_case(f)))
@@ -100,24 +82,24 @@ pub(super) fn at_head(words: &[&str]) -> Option<(Place, usize)> {
         return None;
     }
     let said: Vec<&str> = between.iter().map(|i| words[*i]).collect();
-    let (place, used) = of_words(&said)?;
+    let (place, used) = of_words(kind, &said)?;
     Some((place, between.get(used - 1)? + 1))
 }
 
-fn of_words(words: &[&str]) -> Option<(Place, usize)> {
+fn of_words(kind: PartKind, words: &[&str]) -> Option<(Place, usize)> {
     let lead = usize::from(
         words.first().is_some_and(|w| w.eq_ignore_ascii_case("at") || w.eq_ignore_ascii_case("from")),
     );
-    let (first, used) = node(&words[lead..])?;
+    let (first, used) = node(kind, &words[lead..])?;
     let mut at = lead + used;
     let mut text = first.text;
     let between =
         |w: &str| w.eq_ignore_ascii_case("to") || w == "-" || w == "–" || w.eq_ignore_ascii_case("nach");
-    if words.get(at).is_some_and(|w| between(w)) {
-        if let Some((second, used)) = node(&words[at + 1..]).or_else(|| rail(&words[at + 1..])) {
-            text = format!("{text} to {}", second.text);
-            at += 1 + used;
-        }
+    if words.get(at).is_some_and(|w| between(w))
+        && let Some((second, used)) = node(kind, &words[at + 1..]).or_else(|| rail(&words[at + 1..]))
+    {
+        text = format!("{text} to {}", second.text);
+        at += 1 + used;
     }
     Some((Place { text, electrode: first.electrode }, at))
 }
@@ -142,9 +124,18 @@ pub(super) fn valve(word: &str) -> Option<String> {
     fits.then_some(upper)
 }
 
-fn electrode(words: &[&str]) -> Option<(Electrode, usize)> {
-    let all: Vec<(&str, Electrode)> = SPOKEN.iter().map(|s| (s.spoken.as_str(), s.electrode)).collect();
+fn electrode(words: &[&str]) -> Option<(&'static Spoken, usize)> {
+    let all: Vec<(&str, &'static Spoken)> = SPOKEN.iter().map(|s| (s.spoken.as_str(), s)).collect();
     phrase(words, &all)
+}
+
+/// The position that opens `words`, by its name or as it is called every day.
+fn position(kind: PartKind, words: &[&str]) -> Option<(Position, usize)> {
+    let everyday = match everyday::at_head(kind, words) {
+        Some((everyday::Everyday::Position(p), used)) => Some((p, used)),
+        _ => None,
+    };
+    [Position::at_head(kind, words), everyday].into_iter().flatten().max_by_key(|(_, used)| *used)
 }
 
 fn pin(words: &[&str]) -> Option<(u8, usize)> {
@@ -156,71 +147,72 @@ fn pin(words: &[&str]) -> Option<(u8, usize)> {
     Some((number.parse().ok()?, 1))
 }
 
-/// A valve with an electrode or a pin, in any order.
-fn node(words: &[&str]) -> Option<(Place, usize)> {
-    let named = |name: String, behind: &[&str]| {
-        let (e, used) = electrode(behind).map_or((None, 0), |(e, n)| (Some(e), n));
-        let (p, more) = pin(&behind[used..]).map_or((None, 0), |(p, n)| (Some(p), n));
-        (place(Some(name), e, p), used + more)
-    };
-    let first = words.first()?;
-    if let Some(name) = valve(first) {
-        let (place, used) = named(name, &words[1..]);
-        return Some((place, 1 + used));
-    }
-    let head = electrode(words)
-        .map(|(e, n)| ((Some(e), None), n))
-        .or_else(|| pin(words).map(|(p, n)| ((None, Some(p)), n)));
-    if let Some(((e, p), n)) = head {
-        // "pin 4 V1", "pin 4, screen, of V1"
-        let (e, n) = match (e, electrode(&words[n..])) {
-            (None, Some((e, more))) => (Some(e), n + more),
-            (e, _) => (e, n),
+/// A valve, an electrode and a pin, in any order: a valve or a pin at the least.
+fn node(kind: PartKind, words: &[&str]) -> Option<(Place, usize)> {
+    let (mut valve_said, mut electrode_said, mut pin_said, mut cap) = (None, None, None, false);
+    let mut n = 0;
+    while let Some(word) = words.get(n) {
+        let rest = &words[n..];
+        let found = electrode(rest);
+        // "V1 grid leak" says what the part does there: the longer phrase counts.
+        // unless it says the same without the electrode: "V4 grid coupling".
+        let longer = position(kind, rest)
+            .filter(|(p, _)| {
+                found.is_none_or(|(_, used)| position(kind, &rest[used..]).is_none_or(|(q, _)| q != *p))
+            })
+            .map(|(_, used)| used);
+        n += match (valve(word).filter(|_| valve_said.is_none()), found, pin(rest)) {
+            (Some(name), ..) => {
+                valve_said = Some(name);
+                1
+            }
+            (None, Some((e, used)), _) if electrode_said.is_none() && longer.is_none_or(|l| l <= used) => {
+                electrode_said = Some(e);
+                used
+            }
+            // "grid V1 top cap" says the same place once more.
+            (None, Some((e, used)), _)
+                if e.electrode == Electrode::TopCap && !cap && valve_said.is_some() =>
+            {
+                cap = true;
+                used
+            }
+            (None, _, Some((number, used))) if pin_said.is_none() => {
+                pin_said = Some(number);
+                used
+            }
+            _ => break,
         };
-        let (p, n) = match (p, pin(&words[n..])) {
-            (None, Some((p, more))) => (Some(p), n + more),
-            (p, _) => (p, n),
-        };
-        if let Some(name) = words.get(n).and_then(|w| valve(w)) {
-            let (p, more) = match (p, pin(&words[n + 1..])) {
-                (None, Some((p, more))) => (Some(p), more),
-                (p, _) => (p, 0),
-            };
-            return Some((place(Some(name), e, p), n + 1 + more));
-        }
-        if p.is_some() {
-            return Some((place(None, e, p), n));
-        }
     }
-    None
+    let cap = cap.then(|| "top cap".to_owned());
+    (valve_said.is_some() || pin_said.is_some()).then(|| {
+        let pin = pin_said.map(|p| format!("pin {p}"));
+        let called = electrode_said.map(|e| e.called.clone());
+        let text = [valve_said, called, pin, cap].into_iter().flatten().collect::<Vec<_>>().join(" ");
+        (Place { text, electrode: electrode_said.map(|e| e.electrode) }, n)
+    })
 }
 
 /// A place that is no valve's: `volume control`.
 pub(super) fn node_at_head(words: &[&str]) -> Option<(Place, usize)> {
-    let all: Vec<(&str, &str)> = NODES.iter().take(PLACES_ALONE).map(|n| (*n, *n)).collect();
-    phrase(words, &all).map(|(text, n)| (Place { text: text.to_owned(), electrode: None }, n))
+    everyday::place_at_head(words, true)
+        .map(|(text, n)| (Place { text: text.to_owned(), electrode: None }, n))
 }
 
 /// A rail or the chassis, which is said behind "to".
 fn rail(words: &[&str]) -> Option<(Place, usize)> {
     let first = words.first()?;
-    let written = Dialect::written(first).to_string();
-    let numbered = written.strip_prefix("HT").filter(|n| n.chars().all(|c| c.is_ascii_digit()));
-    if let Some(n) = numbered {
-        let number =
-            if n.is_empty() { words.get(1).and_then(|w| w.parse::<u8>().ok()) } else { n.parse().ok() };
-        let used = if n.is_empty() && number.is_some() { 2 } else { 1 };
-        let text = number.map_or_else(|| "HT".to_owned(), |n| format!("HT {n}"));
-        return Some((Place { text, electrode: None }, used));
+    let letters = ["HT", "B+"].iter().find(|l| first.get(..2).is_some_and(|f| f.eq_ignore_ascii_case(l)));
+    let digits = first.get(2..).unwrap_or_default();
+    if let Some(rail) = letters.filter(|_| digits.chars().all(|c| c.is_ascii_digit())) {
+        let behind = words.get(1).filter(|w| digits.is_empty() && w.parse::<u8>().is_ok());
+        let number = behind.copied().unwrap_or(digits);
+        let text = format!("{rail} {number}").trim_end().to_owned();
+        return Some((Place { text, electrode: None }, 1 + usize::from(behind.is_some())));
     }
     if let Some((e, n)) = electrode(words) {
-        return Some((Place { text: e.name().to_owned(), electrode: Some(e) }, n));
+        return Some((Place { text: e.called.clone(), electrode: Some(e.electrode) }, n));
     }
-    let all: Vec<(&str, &str)> = NODES.iter().map(|n| (*n, *n)).collect();
-    phrase(words, &all).map(|(text, n)| (Place { text: text.to_owned(), electrode: None }, n))
-}
-
-fn place(name: Option<String>, electrode: Option<Electrode>, pin: Option<u8>) -> Place {
-    let said = [name, electrode.map(|e| e.name().to_owned()), pin.map(|p| format!("pin {p}"))];
-    Place { text: said.into_iter().flatten().collect::<Vec<_>>().join(" "), electrode }
+    everyday::place_at_head(words, false)
+        .map(|(text, n)| (Place { text: text.to_owned(), electrode: None }, n))
 }

@@ -3,6 +3,7 @@
 use std::ops::Range;
 
 use super::chip::{Chip, ChipSlot};
+use super::everyday;
 use super::extras::{About, Extras, which};
 use super::hear::{Word, begins_a_number};
 use super::measured::{found, is_beyond, measured};
@@ -196,7 +197,7 @@ impl Taken {
                         if w.starts_with(|c: char| c.is_ascii_digit() || "-+.".contains(c)) {
                             value_of(&w)?;
                         }
-                        return Err(SayError::Word(w.chars().take(20).collect()));
+                        return Err(everyday::unknown(&w, PartKind::Resistor));
                     }
                 }
             }

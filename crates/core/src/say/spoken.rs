@@ -70,7 +70,8 @@ pub(super) fn in_figures(words: Vec<Word>) -> Vec<Word> {
                 Some(_) => group_of_a_name(&words[i + 1..]),
                 None => (words[i + 1].text.clone(), 1, words[i + 1].at.end),
             };
-            out.push(Word { text: format!("{letter}{text}"), at: w.at.start..end });
+            let stop = words[i + used].stop;
+            out.push(Word { stop, ..Word::new(format!("{letter}{text}"), w.at.start..end) });
             i += 1 + used;
             continue;
         }
@@ -80,7 +81,8 @@ pub(super) fn in_figures(words: Vec<Word>) -> Vec<Word> {
             || (is(w, "point") && words.get(i + 1).is_some_and(|n| count(&n.text).is_some()))
         {
             let (text, used) = number(&words[i..]);
-            out.push(Word { text, at: w.at.start..words[i + used - 1].at.end });
+            let last = &words[i + used - 1];
+            out.push(Word { stop: last.stop, ..Word::new(text, w.at.start..last.at.end) });
             i += used;
             continue;
         }

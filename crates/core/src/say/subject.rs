@@ -31,7 +31,7 @@ pub(super) fn subject(words: Vec<Word>, tray: &Tray) -> Result<Subject, SayError
     let printed = value_is_a_name(&words[at..]);
     for (i, word) in words.into_iter().enumerate() {
         // Names in a row: "R4 R5 22 10%", "R4, R5 and R6".
-        let named = (i == next && !(printed && !names.is_empty())).then(|| part_name(&word.text)).flatten();
+        let named = (i == next && (names.is_empty() || !printed)).then(|| part_name(&word.text)).flatten();
         // A value such as R33 stands behind the name that is the same.
         let again = named.as_ref().is_some_and(|n| names.iter().any(|(m, _)| m == n));
         // "R5 R47 5%" on a tray without an R47 says what is printed on R5; "R4 R5" are two where both have plain numbers.
@@ -96,7 +96,7 @@ fn is_place(name: &str) -> bool {
 /// Whether the words behind a valve's name say nothing of where another part sits.
 fn place_alone(words: &[Word]) -> bool {
     let texts: Vec<&str> = words.iter().map(|w| w.text.as_str()).collect();
-    place::at_head(&texts).is_none_or(|(p, used)| used == 1 && p.electrode.is_none())
+    place::at_head(PartKind::Resistor, &texts).is_none_or(|(p, used)| used == 1 && p.electrode.is_none())
 }
 
 /// A designation such as R14, C3, VR2 or R101A, in capitals.

@@ -6,6 +6,7 @@ use owl_core::quantity::format::{percent, signed_percent};
 use owl_core::quantity::{Ohm, Quantity};
 use owl_core::reading::pitfall::pitfalls;
 use owl_core::reading::{Setting, readable, usual};
+use owl_core::say::line::Described;
 use owl_core::transistor::after;
 use owl_core::transistor::place::stage_at;
 use owl_core::tray::goes_in::not_measured;
@@ -140,6 +141,7 @@ pub fn part_view(row: &PartRow, loaded: &Loaded, policy: &Policy) -> Result<Part
             .collect::<Result<Vec<ExplanationView>, _>>()?,
         power: part.power.map(Amount::from),
         marking: row.marking.clone(),
+        line: line(row, part),
         measured: latest(part).and_then(|r| found(uuid(r.id))),
         deciding: deciding.and_then(found),
         judgement,
@@ -281,4 +283,26 @@ fn fitting_view(f: &FittingRow, piece: &NewPart) -> FittingView {
         withdrawn_at: f.withdrawn_at,
         withdrawn_why: f.withdrawn_why.clone(),
     }
+}
+
+/// The sentence that would make it.
+fn line(row: &PartRow, part: &TrayPart) -> String {
+    let whole = |n: Option<i32>| n.and_then(|n| u16::try_from(n).ok());
+    Described {
+        name: &part.name,
+        kind: part.kind,
+        marking: &row.marking,
+        marked_si: part.marked_si,
+        tolerance: part.tolerance,
+        power: part.power,
+        family: part.family,
+        position: part.position,
+        place: &part.place,
+        looks: &part.looks,
+        sheet_si: part.sheet_si,
+        winding: part.winding,
+        made: whole(row.made),
+        plates: whole(row.plates),
+    }
+    .sentence()
 }

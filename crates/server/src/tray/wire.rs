@@ -96,6 +96,8 @@ pub struct PartView {
     pub in_words: String,
     /// What was typed for its marking.
     pub marking: String,
+    /// The sentence of the line that would make it as it is.
+    pub line: String,
     /// Its readings, oldest first; those before a fitting belong to the part that was taken out.
     pub readings: Vec<ReadingView>,
     /// What was read last of what now sits there.

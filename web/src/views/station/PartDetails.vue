@@ -162,6 +162,9 @@ async function keep() {
       <ElInput :id="id" v-model="form.note" autocomplete="off" />
     </Field>
     <ElButton v-if="dirty" class="wide" native-type="submit" :loading="busy">{{ words.read.save }}</ElButton>
+    <p class="wide note">
+      {{ words.read.line }} <code class="num">{{ part.line }}</code>
+    </p>
   </form>
 </template>
 
