@@ -72,10 +72,16 @@ fn parts_are_called_as_on_a_sheet() {
         ("IC3", PartKind::Ic),
         ("U1", PartKind::Ic),
         ("R5A", PartKind::Resistor),
+        ("VR1", PartKind::Resistor),
+        ("CR1", PartKind::Diode),
+        ("LP2", PartKind::Lamp),
+        ("T1", PartKind::Coil),
     ] {
         assert_eq!(PartKind::called(name), Some(kind), "{name}");
     }
-    assert_eq!(PartKind::called("T1"), None, "a transformer");
+    for name in ["F1", "S2", "K1", "V3", "LS1", "SP1"] {
+        assert_eq!(PartKind::called(name), None, "{name}");
+    }
 }
 
 #[test]

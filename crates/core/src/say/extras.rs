@@ -359,6 +359,32 @@ impl Extras {
     }
 }
 
+/// A second meaning is asked about from this share of the first one's likelihood (practice: what a hand would ask as well).
+const ASKED_FROM: f64 = 0.5;
+
+/// The meanings of a value that was typed at `span`, each with its likelihood, the likeliest first: the others as sentences.
+///
+/// # Errors
+/// [`SayError::Which`] where the second is nearly as likely as the first.
+pub(super) fn others(
+    typed: &str,
+    span: &Range<usize>,
+    meanings: &[(String, f64)],
+) -> Result<Vec<Meant>, SayError> {
+    let tight: Vec<String> =
+        meanings.iter().map(|(m, _)| m.chars().filter(|c| !c.is_whitespace()).collect()).collect();
+    let texts: Vec<&str> = tight.iter().map(String::as_str).collect();
+    let all: Vec<Meant> = which(typed, span, &texts)
+        .into_iter()
+        .zip(meanings)
+        .map(|(m, (label, _))| Meant { label: label.clone(), ..m })
+        .collect();
+    match meanings {
+        [(_, first), (_, second), ..] if *second >= ASKED_FROM * first => Err(SayError::Which(all)),
+        _ => Ok(all.into_iter().skip(1).collect()),
+    }
+}
+
 /// The sentence with each of the meanings in the place of what has several.
 pub(super) fn which(typed: &str, span: &Range<usize>, meanings: &[&str]) -> Vec<Meant> {
     let with = |m: &&str| {

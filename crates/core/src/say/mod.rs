@@ -205,8 +205,8 @@ pub struct Understood {
     pub doubt: Option<Doubt>,
     /// In words.
     pub in_words: String,
-    /// Other meanings that it could have.
-    pub could_also_be: Vec<String>,
+    /// Other meanings that it could have, less likely.
+    pub could_also_be: Vec<Meant>,
     /// What is known and would be another, as it was.
     pub was: Vec<String>,
     /// The same piece by piece, each with where it stands in the text.
@@ -277,6 +277,9 @@ pub enum SayError {
     /// A sentence with two meanings.
     #[error("which one: {}?", .0.iter().map(|m| m.label.as_str()).collect::<Vec<_>>().join(" or "))]
     Which(Vec<Meant>),
+    /// A reading that would be taken of several parts at once.
+    #[error("a reading is of one part: which of {0} was measured?")]
+    ReadingOfSeveral(String),
     /// What cannot be said of a transistor as a whole.
     #[error(
         "which of its leads? Read them with the six readings, or say leak OL between collector and emitter"

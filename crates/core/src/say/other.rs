@@ -4,10 +4,10 @@ use std::ops::Range;
 
 use super::chip::{Chip, ChipSlot};
 use super::everyday;
-use super::extras::{About, At, Extras};
+use super::extras::{About, At, Extras, others};
 use super::hear::{Word, begins_a_number};
 use super::measured::{found, is_a_word, is_said_for_a_value, measured, spoken};
-use super::{Entered, Known, Mark, Other, SayError, Understood, read_entry};
+use super::{Entered, Known, Mark, Meant, Other, SayError, Understood, read_entry};
 use crate::marking::{Hints, MarkingError, Meaning, read_text};
 use crate::part::PartKind;
 use crate::quantity::{Ohm, Quantity, parse};
@@ -33,7 +33,7 @@ pub(super) fn understood(
         entered.push(Read { entered: found(kind, name, *beyond)?, at: None, span: span.clone() });
     }
     if let Some(r) = entered.first() {
-        could_also_be.clone_from(&r.entered.others);
+        could_also_be = read_otherwise(about, &r.entered.others, &r.span)?;
     }
     let mut other = None;
     let (copper, marking) = copper(kind, marking);
@@ -123,11 +123,31 @@ fn copper(kind: PartKind, words: &[Word]) -> (Option<(Ohm, Range<usize>)>, Vec<W
 }
 
 /// What is marked, in the words that are no reading: the likeliest meaning, and what else it could be.
-fn marked(about: &About<'_>, words: &[Word]) -> Result<(Meaning, Vec<String>), SayError> {
+fn marked(about: &About<'_>, words: &[Word]) -> Result<(Meaning, Vec<Meant>), SayError> {
     let text = words.iter().map(|w| w.text.as_str()).collect::<Vec<_>>().join(" ");
     let mut all = read_text(&text, Hints::of(about.kind)).map_err(|e| unclear(about, words, e))?;
-    let meaning = all.remove(0);
-    Ok((meaning, all.iter().map(|m| m.value.to_string()).collect()))
+    // Only a value can be typed otherwise, where one word gives it.
+    let number = words.iter().find(|w| begins_a_number(&w.text)).map(|w| w.at.clone());
+    let values = all.iter().filter(|m| m.value.number().is_some());
+    let meanings: Vec<(String, f64)> = values.map(|m| (m.value.to_string(), m.likelihood)).collect();
+    let meant = number.filter(|_| meanings.len() == all.len());
+    let otherwise = meant.map(|at| others(about.typed, &at, &meanings)).transpose()?.unwrap_or_default();
+    Ok((all.remove(0), otherwise))
+}
+
+/// What a reading could be as well, as sentences.
+fn read_otherwise(about: &About<'_>, texts: &[String], span: &Range<usize>) -> Result<Vec<Meant>, SayError> {
+    let stretch = &about.typed[span.clone()];
+    let Some(from) = stretch.find(|c: char| c.is_ascii_digit() || c == '.').filter(|_| !texts.is_empty())
+    else {
+        return Ok(vec![]);
+    };
+    let to = stretch[from..].find(char::is_whitespace).map_or(stretch.len(), |n| from + n);
+    let at = span.start + from..span.start + to;
+    // The first is what it was taken for.
+    let all: Vec<(String, f64)> =
+        std::iter::once((String::new(), 1.0)).chain(texts.iter().map(|t| (t.clone(), 0.0))).collect();
+    others(about.typed, &at, &all)
 }
 
 /// The word that spoils a marking, where it is one word.

@@ -4,10 +4,10 @@ use std::ops::Range;
 
 use super::chip::{Chip, ChipSlot};
 use super::everyday;
-use super::extras::{About, Extras, which};
+use super::extras::{About, Extras, others, which};
 use super::hear::{Word, begins_a_number};
 use super::measured::{found, is_beyond, measured};
-use super::{Entered, Known, Mark, SayError, Understood};
+use super::{Entered, Known, Mark, Meant, SayError, Understood};
 use crate::marking::plain_text::{Piece, pieces};
 use crate::marking::{Colour, Hints, read_colours};
 use crate::part::PartKind;
@@ -27,7 +27,7 @@ const PERCENTS: &[f64] = &[1.0, 2.0, 5.0, 10.0, 20.0];
 /// A value with what else it could be, and where it stands.
 struct Value {
     ohms: Ohm,
-    others: Vec<String>,
+    others: Vec<Meant>,
     at: Range<usize>,
 }
 
@@ -79,8 +79,7 @@ pub(super) fn understood(
             let known_si = known.and_then(|k| k.marked_si.or(k.sheet_si));
             let expected = taken.mark.value.map(Ohm::ohms).or(known_si);
             question = expected.and_then(|e| doubt(of, value.ohms.ohms(), e));
-            let entered =
-                Entered { quantity: of, value_si: Some(value.ohms.ohms()), others: value.others.clone() };
+            let entered = Entered { quantity: of, value_si: Some(value.ohms.ohms()), others: vec![] };
             Some((entered, value.at.clone()))
         }
         (None, Some((beyond, at))) => Some((found(PartKind::Resistor, about.name, *beyond)?, at.clone())),
@@ -131,7 +130,7 @@ impl Taken {
         while i < words.len() {
             let word = words[i].text.as_str();
             i += if word == "=" {
-                taken.take_reading(&words[i..], about.name, extras)?
+                taken.take_reading(&words[i..], about, extras)?
             } else if word.eq_ignore_ascii_case("sheet") {
                 let value = words.get(i + 1).ok_or_else(|| SayError::NoSheetValue(about.name.to_owned()))?;
                 taken.sheet = Some((value_of(&value.text)?.0, words[i].at.start..value.at.end));
@@ -149,14 +148,19 @@ impl Taken {
     }
 
     /// `= 9100`, `= 9.1 k`; what is beyond the range was taken before.
-    fn take_reading(&mut self, rest: &[Word], name: &str, extras: &Extras) -> Result<usize, SayError> {
+    fn take_reading(&mut self, rest: &[Word], about: &About<'_>, extras: &Extras) -> Result<usize, SayError> {
         let Some(word) = rest.get(1) else {
-            return if extras.beyond.is_some() { Ok(1) } else { Err(SayError::NoReading(name.to_owned())) };
+            return if extras.beyond.is_some() {
+                Ok(1)
+            } else {
+                Err(SayError::NoReading(about.name.to_owned()))
+            };
         };
         if is_beyond(&word.text) || extras.beyond.is_some() && !begins_a_number(&word.text) {
             return Ok(1);
         }
-        let (ohms, others) = value_of(&word.text)?;
+        let (ohms, all) = value_of(&word.text)?;
+        let others = others(about.typed, &word.at, &all)?;
         self.reading = Some(Value { ohms, others, at: rest[0].at.start..word.at.end });
         Ok(2)
     }
@@ -189,7 +193,9 @@ impl Taken {
                         if let Some(t) = best.tolerance_fraction() {
                             self.mark.tolerance = Some(t);
                         }
-                        let others = meanings[1..].iter().map(|m| m.value.to_string()).collect();
+                        let all: Vec<(String, f64)> =
+                            meanings.iter().map(|m| (m.value.to_string(), m.likelihood)).collect();
+                        let others = others(about.typed, &word.at, &all)?;
                         self.value = Some(Value { ohms, others, at: word.at.clone() });
                     }
                     Piece::Word(w) => {
@@ -278,10 +284,11 @@ fn unit_of(word: &str) -> Option<Quantity> {
     parse::quantity_of_unit(word.trim_start_matches(|c: char| c.is_ascii_digit() || ".,/½¼¾⅛".contains(c)))
 }
 
-fn value_of(text: &str) -> Result<(Ohm, Vec<String>), SayError> {
+/// The likeliest value, and all of them with their likelihood.
+fn value_of(text: &str) -> Result<(Ohm, Vec<(String, f64)>), SayError> {
     let entries = parse::parse(Quantity::Resistance, text)?;
     let ohm = |v: f64| Ohm::new(v).map_err(parse::EntryError::Quantity);
     let best = ohm(entries[0].value)?;
-    let others = entries[1..].iter().filter_map(|e| ohm(e.value).ok()).map(|o| o.to_string()).collect();
-    Ok((best, others))
+    let all = entries.iter().filter_map(|e| Some((ohm(e.value).ok()?.to_string(), e.likelihood))).collect();
+    Ok((best, all))
 }

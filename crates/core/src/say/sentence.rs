@@ -56,6 +56,10 @@ pub fn understand_each(text: &str, tray: &Tray) -> Result<Vec<Understood>, SayEr
         understood.was = known.map_or_else(Vec::new, |k| was(&understood, k));
         all.push(understood);
     }
+    if all.len() > 1 && all.iter().any(|u| !u.measured.is_empty()) {
+        let names: Vec<&str> = all.iter().map(|u| u.name.as_str()).collect();
+        return Err(SayError::ReadingOfSeveral(names.join(", ")));
+    }
     Ok(all)
 }
 

@@ -28,7 +28,7 @@ pub(super) fn subject(words: Vec<Word>, tray: &Tray) -> Result<Subject, SayError
     let mut rest = Vec::new();
     // Where a further name can stand: behind the last one.
     let mut next = at;
-    let printed = value_is_a_name(&words[at..]);
+    let printed = value_is_a_name(&words[at..], tray);
     for (i, word) in words.into_iter().enumerate() {
         // Names in a row: "R4 R5 22 10%", "R4, R5 and R6".
         let named = (i == next && (names.is_empty() || !printed)).then(|| part_name(&word.text)).flatten();
@@ -53,14 +53,16 @@ pub(super) fn subject(words: Vec<Word>, tray: &Tray) -> Result<Subject, SayError
 }
 
 /// Whether the second of two names of resistors is what is printed on the first: nothing else gives a value.
-fn value_is_a_name(words: &[Word]) -> bool {
+fn value_is_a_name(words: &[Word], tray: &Tray) -> bool {
     let is_code = |w: &Word| w.text.get(..1) == Some("R") && part_name(&w.text).is_some();
     let of_value = |w: &Word| {
         let unit =
             w.text.trim_start_matches(|c: char| c.is_ascii_digit() || ".,/".contains(c)).to_lowercase();
         begins_a_number(&w.text) && !["w", "%", "v"].contains(&unit.as_str())
     };
-    words.get(1).is_some_and(is_code) && !words[2..].iter().any(|w| of_value(w) || w.text == "=")
+    let on_tray = |w: &Word| tray.parts.iter().any(|p| w.text.eq_ignore_ascii_case(&p.name));
+    words.get(1).is_some_and(|w| is_code(w) && !on_tray(w))
+        && !words[2..].iter().any(|w| of_value(w) || w.text == "=")
 }
 
 /// Whether a second name is a part as well and no value: on the tray, or next to the first in number.

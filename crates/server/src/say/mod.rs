@@ -64,7 +64,7 @@ fn shown(mut all: Vec<Understood>, lines: &[SayRow]) -> Understanding {
         in_words: Some(u.in_words),
         pieces: u.chips.iter().map(ChipView::from).collect(),
         was: u.was,
-        could_also_be: u.could_also_be,
+        could_also_be: u.could_also_be.iter().map(MeantView::from).collect(),
         which: vec![],
         problem: None,
     }

@@ -36,9 +36,8 @@ pub struct Understanding {
     pub was: Vec<String>,
     /// Meanings of which one is to be chosen.
     pub which: Vec<MeantView>,
-    /// Other meanings that it could have.
-    #[serde(serialize_with = "crate::dialect::said")]
-    pub could_also_be: Vec<String>,
+    /// Other meanings that it could have, less likely.
+    pub could_also_be: Vec<MeantView>,
     /// A question to be answered before it is taken.
     #[serde(serialize_with = "crate::dialect::said")]
     pub question: Option<String>,

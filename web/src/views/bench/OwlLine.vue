@@ -76,6 +76,18 @@ defineExpose({ begin })
         <span v-if="understood?.was.length" class="was"
           >{{ words.owl.was }} {{ understood.was.join(', ') }}</span
         >
+        <template v-if="understood?.could_also_be.length">
+          <span class="was">{{ words.owl.orAlso }}</span>
+          <button
+            v-for="m in understood.could_also_be"
+            :key="m.sentence"
+            type="button"
+            class="piece asked"
+            @click="choose(m)"
+          >
+            {{ m.label }}
+          </button>
+        </template>
         <span class="hint">{{ understood?.question ?? words.owl.takes }}</span>
       </div>
       <div v-else-if="which.length" class="pieces" role="group" :aria-label="words.owl.which">
@@ -101,7 +113,7 @@ defineExpose({ begin })
         <template v-else-if="text && understood">
           <b>{{ names }}</b> {{ understood.in_words }}
           <template v-if="understood.could_also_be.length">
-            ({{ words.owl.orAlso }} {{ understood.could_also_be.join(', ') }})
+            ({{ words.owl.orAlso }} {{ understood.could_also_be.map((m) => m.label).join(', ') }})
           </template>
           <template v-if="understood.question"> · {{ understood.question }}</template>
           <template v-else> · {{ words.owl.takes }}</template>
