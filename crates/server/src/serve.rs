@@ -4,6 +4,7 @@ use std::future::Future;
 use std::time::Duration;
 
 use anyhow::{Context, bail};
+use sqlx::Executor;
 use sqlx::PgPool;
 use sqlx::postgres::{PgConnectOptions, PgPoolOptions};
 use tokio::net::TcpListener;
@@ -27,10 +28,19 @@ pub fn pool(url: &str, patience: Duration) -> anyhow::Result<PgPool> {
     let options: PgConnectOptions = url
         .parse()
         .context("the database URL cannot be read; it looks like postgres://user@host:port/name")?;
-    let options = options
-        .application_name("restless-owl")
-        .options([("statement_timeout", "15s"), ("idle_in_transaction_session_timeout", "30s")]);
-    Ok(PgPoolOptions::new().max_connections(16).acquire_timeout(patience).connect_lazy_with(options))
+    let options = options.application_name("restless-owl").options([
+        ("statement_timeout", "15s"),
+        ("idle_in_transaction_session_timeout", "30s"),
+        // Ending a transaction that is none is not worth a word.
+        ("client_min_messages", "error"),
+    ]);
+    // A page that is closed while its request begins a transaction leaves the connection in it, unknown to the pool: the next
+    // one's writes would be refused, or acknowledged and never kept. No connection comes back in a transaction.
+    let pool =
+        PgPoolOptions::new().max_connections(16).acquire_timeout(patience).after_release(|connection, _| {
+            Box::pin(async { connection.execute("rollback").await.map(|_| true) })
+        });
+    Ok(pool.connect_lazy_with(options))
 }
 
 /// Brings the database up to date.

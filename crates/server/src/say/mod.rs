@@ -55,6 +55,7 @@ pub async fn preview(
 fn shown(mut all: Vec<Understood>, lines: &[SayRow]) -> Understanding {
     let also = all.split_off(1);
     let Some(u) = all.pop() else { return Understanding::default() };
+    let was = was(&u, &also);
     let question = |u: &Understood| u.doubt.as_ref().map(|d| d.question.clone()).or_else(|| remark(u, lines));
     Understanding {
         part_id: lines.iter().find(|p| p.name == u.name).map(|p| p.id),
@@ -63,11 +64,18 @@ fn shown(mut all: Vec<Understood>, lines: &[SayRow]) -> Understanding {
         part: Some(u.name),
         in_words: Some(u.in_words),
         pieces: u.chips.iter().map(ChipView::from).collect(),
-        was: u.was,
+        was,
         could_also_be: u.could_also_be.iter().map(MeantView::from).collect(),
         which: vec![],
         problem: None,
     }
+}
+
+/// What is known and would be another, as it was: of the first part, and of the others by their names.
+fn was(first: &Understood, also: &[Understood]) -> Vec<String> {
+    let others =
+        also.iter().filter(|u| !u.was.is_empty()).map(|u| format!("{}: {}", u.name, u.was.join(", ")));
+    first.was.iter().cloned().chain(others).collect()
 }
 
 /// Takes a sentence: adds a part, changes its mark, records a reading, or all of it together.
@@ -131,7 +139,8 @@ async fn take(db: &mut PgConnection, ticket_id: Uuid, q: &Say) -> Result<Said, A
         return Err(ApiError::Internal("a sentence about nothing".to_owned()));
     };
     let names: Vec<&str> = all.iter().map(|u| u.name.as_str()).collect();
-    let was = if u.was.is_empty() { String::new() } else { format!(" (it was {})", u.was.join(", ")) };
+    let was = was(u, &all[1..]);
+    let was = if was.is_empty() { String::new() } else { format!(" (it was {})", was.join(", ")) };
     let in_words = format!("{}: {}{was}", names.join(", "), u.in_words);
     Ok(Said { part_id, in_words, written: written(db, part_id, read).await?, also })
 }

@@ -164,3 +164,27 @@ where
     .await;
     done.into_iter().flatten().collect()
 }
+
+/// A request that ends while it begins a transaction (its page is closed, the answer is not waited for) leaves no connection
+/// in it: what the next one writes is kept.
+#[tokio::test]
+async fn no_connection_comes_back_in_a_transaction() {
+    use sqlx::{Connection, Executor};
+    let s = Server::empty().await;
+    for begin in ["begin", "begin read only"] {
+        // More than the pool has, so that each of them has been left so.
+        for _ in 0..40 {
+            let mut connection = s.pool.acquire().await.unwrap();
+            connection.execute(begin).await.unwrap();
+        }
+        let ticket = s.ticket(&["R1 1k"]).await;
+        let id = ticket["id"].as_str().unwrap();
+        assert_eq!(s.say(id, "R1 = 1.02k").await.0, 200);
+    }
+    s.pool.close().await;
+    let kept: i64 = {
+        let mut other = sqlx::PgConnection::connect_with(&s.pool.connect_options()).await.unwrap();
+        sqlx::query_scalar("select count(*) from reading").fetch_one(&mut other).await.unwrap()
+    };
+    assert_eq!(kept, 2);
+}

@@ -50,6 +50,9 @@ async fn several_parts_and_several_readings_come_with_one_sentence() {
     assert_eq!(c["readings"].as_array().map(Vec::len), Some(2), "{c}");
     assert_eq!(c["looks"], json!(["scorched"]));
     assert_eq!(part(&whole, "R53")["marked"]["text"], "68 kΩ");
+    // What they were is said of each.
+    let (_, said) = s.say(id, "R51 R52 10% grid leak").await;
+    assert!(said["in_words"].as_str().unwrap().ends_with("(it was ±5 %, R52: ±5 %)"), "{said}");
 }
 
 #[tokio::test]
