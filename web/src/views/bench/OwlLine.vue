@@ -7,7 +7,7 @@ import { useBench } from './useBench'
 import { useOwlLine } from './useOwlLine'
 
 const bench = useBench()
-const { text, understood, problem, question, taken, take, tone } = useOwlLine(bench)
+const { text, understood, which: meanings, problem, question, taken, take, tone } = useOwlLine(bench)
 const field = ref<HTMLInputElement>()
 
 /** Puts the cursor here, behind `start`. What is there already is kept. */
@@ -38,14 +38,21 @@ const pieces = computed(() => {
   return plain ? (understood.value?.pieces ?? []) : []
 })
 const names = computed(() => [understood.value?.part, ...(understood.value?.also ?? [])].join(', '))
-const which = computed(() => (text.value && bench.connected.value ? (understood.value?.which ?? []) : []))
+const which = computed(() => (text.value && bench.connected.value ? meanings.value : []))
+/** Takes the sentence, or leads to the meanings of which one is to be chosen. */
+const offered = ref<HTMLElement>()
+function enter() {
+  const first = offered.value?.querySelector('button')
+  if (first) first.focus()
+  else void take()
+}
 defineExpose({ begin })
 </script>
 
 <template>
   <footer>
     <OwlMark :asleep="!bench.connected.value" class="owl" />
-    <form class="line" :class="tone" @submit.prevent="take">
+    <form class="line" :class="tone" @submit.prevent="enter">
       <label class="sr" for="owl-line">{{ words.owl.label }}</label>
       <input
         id="owl-line"
@@ -90,7 +97,7 @@ defineExpose({ begin })
         </template>
         <span class="hint">{{ understood?.question ?? words.owl.takes }}</span>
       </div>
-      <div v-else-if="which.length" class="pieces" role="group" :aria-label="words.owl.which">
+      <div v-else-if="which.length" ref="offered" class="pieces" role="group" :aria-label="words.owl.which">
         <span class="was">{{ words.owl.which }}</span>
         <button v-for="m in which" :key="m.sentence" type="button" class="piece asked" @click="choose(m)">
           {{ m.label }}

@@ -9,6 +9,8 @@ export function useOwlLine(bench: Bench) {
   // What was typed outlives a reload of the page.
   const text = useSessionStorage('owl-line', '')
   const understood = ref<Understanding | null>(null)
+  /** The sentence that it is about: while one types, an older one. */
+  const about = ref('')
   const problem = ref<string | null>(null)
   const question = ref<string | null>(null)
   const taken = ref<string | null>(null)
@@ -24,14 +26,17 @@ export function useOwlLine(bench: Bench) {
       return
     }
     const mine = ++latest
+    const asked = text.value
     try {
       const got = await told(
         api.POST('/api/tickets/{id}/understand', {
           params: { path: { id } },
-          body: { text: text.value, selected: bench.strip.value?.id },
+          body: { text: asked, selected: bench.strip.value?.id },
         }),
       )
-      if (mine === latest) understood.value = got
+      if (mine !== latest) return
+      understood.value = got
+      about.value = asked
     } catch (e) {
       if (!(e instanceof Problem)) throw e
       if (mine === latest) understood.value = null
@@ -66,7 +71,7 @@ export function useOwlLine(bench: Bench) {
     try {
       await understand()
       if (!bench.connected.value) return
-      const about = bench.ticket.value?.parts.find((p) => p.id === understood.value?.part_id)
+      const part = bench.ticket.value?.parts.find((p) => p.id === understood.value?.part_id)
       const { done, problem: wrong } = await bench.change(() =>
         told(
           api.POST('/api/tickets/{id}/say', {
@@ -75,7 +80,7 @@ export function useOwlLine(bench: Bench) {
               text: sent,
               selected: bench.strip.value?.id,
               key,
-              version: about?.version,
+              version: part?.version,
               confirmed: question.value !== null,
             },
           }),
@@ -100,12 +105,14 @@ export function useOwlLine(bench: Bench) {
     }
   }
 
+  /** Meanings of which one is to be chosen, of the sentence as it stands. */
+  const which = computed(() => (about.value === text.value ? (understood.value?.which ?? []) : []))
   const tone = computed(() => {
     if (!bench.connected.value) return 'away'
-    if (question.value ?? understood.value?.question ?? understood.value?.which.length) return 'asks'
+    if (question.value ?? understood.value?.question ?? which.value.length) return 'asks'
     if (problem.value ?? understood.value?.problem) return 'wrong'
     return 'plain'
   })
 
-  return { text, understood, problem, question, taken, busy, take, tone }
+  return { text, understood, which, problem, question, taken, take, tone }
 }

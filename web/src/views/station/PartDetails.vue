@@ -179,6 +179,11 @@ async function keep() {
 }
 .wide {
   grid-column: 1 / -1;
+  min-width: 0;
+}
+.wide code {
+  white-space: normal;
+  overflow-wrap: anywhere;
 }
 .label {
   font-size: var(--t-small);
