@@ -115,6 +115,10 @@ describe('the owl line', () => {
     part: 'R4',
     part_id: 'id-R4',
     in_words: 'measures 51 kΩ',
+    also: [],
+    pieces: [],
+    was: [],
+    which: [],
     could_also_be: [],
     question: null,
     problem: null,
@@ -123,7 +127,7 @@ describe('the owl line', () => {
     seen.answer = ({ path }) => ({
       body: path.endsWith('understand')
         ? understanding
-        : { part_id: 'id-R4', in_words: 'measures 51 kΩ', written: null },
+        : { part_id: 'id-R4', in_words: 'measures 51 kΩ', written: null, also: [] },
     })
     const d = line()
     type(d.one('input'), 'R4 = 51k')
@@ -139,7 +143,7 @@ describe('the owl line', () => {
       if (path.endsWith('understand')) return { body: understanding }
       const sure = (body as { confirmed: boolean }).confirmed
       return sure
-        ? { body: { part_id: 'id-R4', in_words: 'x' } }
+        ? { body: { part_id: 'id-R4', in_words: 'x', also: [] } }
         : problem(422, 'Perhaps 51 kΩ was meant?', { ask: true })
     }
     const d = line()
