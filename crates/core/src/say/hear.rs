@@ -6,7 +6,6 @@ use std::ops::Range;
 use super::everyday::{self, Slot};
 use super::measured::is_said_for_a_value;
 use super::spoken;
-use crate::named::Named;
 use crate::quantity::Quantity;
 use crate::quantity::parse::{parse, quantity_of_unit};
 
@@ -119,19 +118,17 @@ fn joined(words: Vec<Word>) -> Vec<Word> {
             _ => None,
         };
         if let Some(part) = fraction {
-            let mut span = w.at.clone();
             if words.peek().is_some_and(|n| n.is("a") || n.is("of")) {
                 words.next();
             }
             let watt = words.peek().is_some_and(|n| ["watt", "watts", "w", "watter"].iter().any(|u| n.is(u)));
             if watt {
-                if let Some(unit) = words.next() {
-                    span.end = unit.at.end;
-                }
-                out.push(Word::new(format!("{part}W"), span));
-                continue;
+                let mut watts = Word::new(format!("{part}W"), w.at);
+                words.next().iter().for_each(|unit| watts.take_in(unit));
+                out.push(watts);
+            } else {
+                out.push(w);
             }
-            out.push(w);
             continue;
         }
         // "220K ohms" says its unit twice.
@@ -173,16 +170,10 @@ fn is_unit(lower: &str) -> bool {
         lower,
         "k" | "m" | "u" | "µ" | "n" | "p" | "mfd" | "mf" | "uf" | "mmf" | "mmfd" | "pf" | "nf"
     );
-    let known = quantity_of_unit(lower).is_some_and(|q| q != Quantity::Time && q != Quantity::Temperature);
     // "in", "out" and the like are no units though letters of them are.
-    prefix || known && parse_any(lower)
-}
-
-fn parse_any(unit: &str) -> bool {
-    unit.chars().count() <= 7
-        && Quantity::ALL.iter().any(|q| parse(*q, &format!("1{unit}")).is_ok())
-        && !["d", "c", "r", "h", "f", "a"].contains(&unit)
-        || ["a", "h"].contains(&unit)
+    let alone = !["d", "c", "r", "f"].contains(&lower) && lower.chars().count() <= 7;
+    let quantity = quantity_of_unit(lower).filter(|q| *q != Quantity::Time && *q != Quantity::Temperature);
+    prefix || alone && quantity.is_some_and(|q| parse(q, &format!("1{lower}")).is_ok())
 }
 
 /// Whether a word that nothing else claims says nothing.

@@ -104,7 +104,7 @@ pub async fn say(
                 && field == "text"
             {
                 // What the line does not understand it can learn: kept, whatever becomes of the sentence.
-                keep(&app.pool, ticket_id, q.text.trim(), detail).await?;
+                keep(&app.pool, ticket_id, &q.text, detail).await?;
             }
             Err(e)
         }

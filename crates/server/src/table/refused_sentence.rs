@@ -19,13 +19,21 @@ pub struct RefusedRow {
     pub why: String,
 }
 
-/// Keeps a sentence.
+/// The longest sentence and the longest reason that are kept, in characters.
+const LONGEST: (usize, usize) = (200, 1000);
+
+/// Keeps a sentence, as much of it as is read; one of nothing but blanks is none.
 pub async fn keep(
     db: impl PgExecutor<'_>,
     ticket_id: Uuid,
     sentence: &str,
     why: &str,
 ) -> Result<(), StoreError> {
+    let cut = |text: &str, most| text.chars().filter(|c| !c.is_control()).take(most).collect::<String>();
+    let (sentence, why) = (cut(sentence.trim(), LONGEST.0), cut(why, LONGEST.1));
+    if sentence.trim().is_empty() {
+        return Ok(());
+    }
     sqlx::query!(
         "insert into refused_sentence (ticket_id, sentence, why) values ($1, $2, $3)",
         ticket_id,

@@ -64,11 +64,17 @@ async fn what_is_refused_is_kept_and_can_be_taken_along() {
         let (status, problem) = s.say(id, sentence).await;
         assert_eq!((status, problem["field"].as_str()), (422, Some("text")), "{problem}");
     }
+    // Nothing, far too much and what no database keeps are refused as well, each in words; of them what can be read is kept.
+    for sentence in ["   ".to_owned(), "R51 odd\u{0}ity".to_owned(), "R51 ".repeat(400)] {
+        let (status, problem) = s.say(id, &sentence).await;
+        assert_eq!((status, problem["field"].as_str()), (422, Some("text")), "{problem}");
+    }
     // A question is no refusal.
     assert_eq!(s.say(id, "R51 = 27M").await.1["ask"], true);
     let (_, kept) = s.get("/api/refused-sentences").await;
     let kept = kept.as_array().unwrap();
-    assert_eq!(kept.len(), 2);
+    assert_eq!(kept.len(), 4);
+    let kept = &kept[2..];
     assert_eq!(
         (kept[1]["sentence"].as_str(), kept[1]["set"].as_str()),
         (Some("R51 widdershins"), ticket["name"].as_str())
@@ -76,7 +82,7 @@ async fn what_is_refused_is_kept_and_can_be_taken_along() {
     assert!(kept[1]["why"].as_str().unwrap().contains("'widdershins'"));
     let csv = s.text("/api/refused-sentences/export").await;
     assert!(
-        csv.lines().count() == 3 && !csv.contains("\n=") && !csv.contains(",="),
+        csv.lines().count() == 5 && !csv.contains("\n=") && !csv.contains(",="),
         "no cell is a formula: {csv}"
     );
     // The grammar's page.
