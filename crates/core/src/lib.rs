@@ -25,6 +25,7 @@ pub mod network;
 pub mod part;
 pub mod plan;
 pub mod preferred;
+pub mod proof;
 pub mod quantity;
 pub mod reading;
 pub mod reform;

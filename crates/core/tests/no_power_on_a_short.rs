@@ -7,6 +7,7 @@ mod dice;
 use dice::Dice;
 use owl_core::named::Named;
 use owl_core::part::PartKind;
+use owl_core::proof::ProofOutcome;
 use owl_core::transistor::suspect::Role;
 use owl_core::tray::question::{FirstAsked, first_asked};
 use owl_core::tray::stage::Roles;
@@ -41,7 +42,7 @@ fn part(n: u128, done: Done, suspect_of: Option<Id>) -> TrayPart {
         Done::Goes => p.decisions.push(decide(Outcome::Replace)),
         Done::Fitted | Done::Proven => {
             p.decisions.push(decide(Outcome::Replace));
-            let worked = (done == Done::Proven).then_some(true);
+            let proof = (done == Done::Proven).then_some(ProofOutcome::Better);
             let piece = NewPart {
                 kind: PartKind::Transistor,
                 family: None,
@@ -57,7 +58,7 @@ fn part(n: u128, done: Done, suspect_of: Option<Id>) -> TrayPart {
                 id: Id(100 + n),
                 piece,
                 fitted_at: Moment(2),
-                worked,
+                proof,
                 withdrawn_at: None,
             });
         }

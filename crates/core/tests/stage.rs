@@ -8,6 +8,7 @@ mod drawer;
 use owl_core::drawers::{Lot, Piece};
 use owl_core::named::Named;
 use owl_core::part::{Family, PartKind, Position};
+use owl_core::proof::ProofOutcome;
 use owl_core::set::{Devices, PowerSource, SetClass};
 use owl_core::transistor::suspect::{Role, suspects};
 use owl_core::tray::stage::{NotIt, may_be};
@@ -33,7 +34,7 @@ fn fitting(n: u128, at: i64) -> Fitting {
         safety: None,
         measured_si: None,
     };
-    Fitting { id: Id(n), piece, fitted_at: Moment(at), worked: None, withdrawn_at: None }
+    Fitting { id: Id(n), piece, fitted_at: Moment(at), proof: None, withdrawn_at: None }
 }
 
 /// Suspects of a stage: `Q5` is the first, the others died with it or killed it.
@@ -77,7 +78,7 @@ fn suspects_are_open_until_each_is_decided_on_and_shorts_until_they_are_out() {
     assert_eq!(asked(&Tray::new(vec![first, fellow], vec![]), 1).as_deref(), Some("Q5"));
     // Once the first was proven to work nobody is a suspect any more.
     let mut works = fitting(9, 5);
-    works.worked = Some(true);
+    works.proof = Some(ProofOutcome::Better);
     assert_eq!(left::holds_power(&stage(q5(vec![works]), vec![(2, "R5A", vec![])]), policy()), None);
 }
 

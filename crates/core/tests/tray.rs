@@ -9,6 +9,7 @@ use owl_core::drawers::{Condition, Lot, Piece};
 use owl_core::marking::disagreement::Between;
 use owl_core::marking::{Hints, read_text};
 use owl_core::part::{CapacitorFamily, Fact, Family, MadeOf, Part, PartKind, Position, SafetyClass};
+use owl_core::proof::ProofOutcome;
 use owl_core::quantity::{Farad, Fraction, Quantity, Volt, Watt};
 use owl_core::reading::{ReadQuantity, Reading, Shown, State};
 use owl_core::set::{Devices, PowerSource, SetClass};
@@ -61,7 +62,7 @@ fn fitting(n: u128, at: i64, kind: PartKind, value: f64) -> Fitting {
         volts: None,
         ..offer(None)
     };
-    Fitting { id: Id(n), piece, fitted_at: Moment(at), worked: None, withdrawn_at: None }
+    Fitting { id: Id(n), piece, fitted_at: Moment(at), proof: None, withdrawn_at: None }
 }
 
 fn one(p: TrayPart) -> Tray {
@@ -92,12 +93,14 @@ fn a_part_goes_from_its_name_to_its_proof() {
     assert!(is_needed(&of(&one(p.clone()))));
     p.fittings.push(fitting(7, 30, PartKind::Resistor, 27e3));
     assert_eq!(state(&p), (Status::Fitted, Step::Prove, ToDo::Prove, None, true));
-    p.fittings[0].worked = Some(true);
+    p.fittings[0].proof = Some(ProofOutcome::Better);
     assert_eq!(state(&p), (Status::Proven, Step::Prove, ToDo::Nothing, Some(Outcome::Keep), false));
     let done = of(&one(p.clone())).done();
     assert_eq!(done, [Step::Read, Step::Measure, Step::Judge, Step::Fit, Step::Prove]);
-    p.fittings[0].worked = Some(false);
-    assert_eq!(state(&p), (Status::Failed, Step::Measure, ToDo::Measure, Some(Outcome::Replace), true));
+    p.fittings[0].proof = Some(ProofOutcome::Worse);
+    assert_eq!(state(&p), (Status::Worse, Step::Measure, ToDo::Measure, Some(Outcome::Replace), true));
+    p.fittings[0].proof = Some(ProofOutcome::AsBefore);
+    assert_eq!(state(&p), (Status::AsBefore, Step::Prove, ToDo::Prove, None, true));
 }
 
 #[test]
@@ -396,17 +399,19 @@ fn what_is_said_of_a_piece_is_held_against_the_part() {
 }
 
 #[test]
-fn a_fitting_is_proven_once_and_undone_while_nothing_holds_it() {
+fn a_fitting_is_proven_until_it_works_and_undone_while_nothing_holds_it() {
     let mut p = part(1, "R8", 1e3);
     p.fittings = vec![fitting(10, 1, PartKind::Resistor, 1e3), fitting(11, 2, PartKind::Resistor, 1e3)];
     assert_eq!((may_undo(&p, Id(10)), may_undo(&p, Id(11))), (Err(Held::Followed), Ok(())));
     p.fittings[1].withdrawn_at = Some(Moment(3));
     assert_eq!(may_undo(&p, Id(10)), Ok(()));
     assert_eq!((may_undo(&p, Id(11)), may_prove(&p, Id(11))), (Err(Held::UndoneAlready), Err(Held::Undone)));
-    p.fittings[0].worked = Some(false);
-    assert_eq!((may_undo(&p, Id(10)), may_prove(&p, Id(10))), (Ok(()), Err(Held::Proven)));
-    p.fittings[0].worked = Some(true);
-    assert_eq!(may_undo(&p, Id(10)), Err(Held::Works));
+    for short in [ProofOutcome::AsBefore, ProofOutcome::Worse] {
+        p.fittings[0].proof = Some(short);
+        assert_eq!((may_undo(&p, Id(10)), may_prove(&p, Id(10))), (Ok(()), Ok(())));
+    }
+    p.fittings[0].proof = Some(ProofOutcome::Better);
+    assert_eq!((may_undo(&p, Id(10)), may_prove(&p, Id(10))), (Err(Held::Works), Err(Held::Works)));
 }
 
 #[test]

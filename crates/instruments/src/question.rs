@@ -42,7 +42,9 @@ impl Measure {
                 (ReadQuantity::ForwardVoltage, _) => "DIOD",
                 (ReadQuantity::PinVoltage, _) => "VOLT:DC",
                 (ReadQuantity::Gain, _) => "HFE",
-                (ReadQuantity::TurnsRatio | ReadQuantity::BreakdownVoltage, _) => return None,
+                (ReadQuantity::TurnsRatio | ReadQuantity::BreakdownVoltage | ReadQuantity::LeakageEye, _) => {
+                    return None;
+                }
             },
         };
         let mut commands = vec![format!("CONF:{function}")];

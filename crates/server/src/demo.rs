@@ -6,6 +6,7 @@ use std::collections::BTreeMap;
 use anyhow::{Context, anyhow, bail};
 use axum::extract::State;
 use owl_core::named::Named;
+use owl_core::proof::ProofOutcome;
 use serde::Deserialize;
 use sqlx::PgPool;
 use time::{Duration, OffsetDateTime};
@@ -263,6 +264,7 @@ async fn load_part(
             key: Uuid::now_v7(),
             version: seen,
             instrument,
+            with: String::new(),
             confirmed: false,
         };
         let said = say::say(State(app.clone()), Id(ticket_id), Body(say)).await.map_err(words)?;
@@ -299,7 +301,12 @@ async fn load_fitting(app: &App, id: Uuid, f: &DemoFitting) -> anyhow::Result<()
     }))?;
     let _done = fitting::fit(State(app.clone()), Id(id), Body(new)).await.map_err(words)?;
     if let Some(seen) = &f.proof {
-        let proof = NewProof { key: Uuid::now_v7(), worked: true, seen: seen.clone(), checks: vec![] };
+        let proof = NewProof {
+            key: Uuid::now_v7(),
+            outcome: Some(ProofOutcome::Better),
+            seen: seen.clone(),
+            checks: vec![],
+        };
         let _done = fitting::prove(State(app.clone()), Id(key), Body(proof)).await.map_err(words)?;
     }
     Ok(())

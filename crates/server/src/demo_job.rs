@@ -118,7 +118,7 @@ pub async fn load(app: &App, ticket: Uuid, job: &DemoJob) -> anyhow::Result<()> 
         let new = json!({"key": key, "kind": c.kind, "what": c.what});
         let _done = change::begin(app(), Id(ticket), body(new)?).await.map_err(words)?;
         if let Some(seen) = &c.seen {
-            let proof = json!({"key": Uuid::now_v7(), "worked": true, "seen": seen});
+            let proof = json!({"key": Uuid::now_v7(), "outcome": "better", "seen": seen});
             let _done = change::prove(app(), Id(key), body(proof)?).await.map_err(words)?;
         }
     }

@@ -52,6 +52,8 @@ pub enum ApiError {
         question: String,
         /// The input that it is about.
         field: String,
+        /// What it can be answered with, beside a plain yes.
+        choices: Vec<String>,
     },
     /// A request from a page or by a name that is not ours.
     #[error("{0}")]
@@ -91,9 +93,12 @@ pub struct Problem {
     /// Which input is to blame, where one is.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub field: Option<String>,
-    /// True when sending the same again with `confirmed` will be taken.
+    /// True when sending the same again with `confirmed` will be taken, or with one of `choices` where there are any.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub ask: Option<bool>,
+    /// With what a question can be answered, beside a plain yes.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub choices: Vec<String>,
     /// What changed in the meantime, on a conflict.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub changed: Option<Vec<Changed>>,
@@ -105,6 +110,11 @@ impl ApiError {
         Self::Impossible { detail: why.to_string(), field: Some(field.into()) }
     }
 
+    /// Possible, but only after a question was answered with yes.
+    pub fn ask(question: impl Into<String>, field: &str) -> Self {
+        Self::Ask { question: question.into(), field: field.to_owned(), choices: vec![] }
+    }
+
     /// The same about an input that lies within another.
     #[must_use]
     pub fn within(self, outer: &str) -> Self {
@@ -112,7 +122,9 @@ impl ApiError {
             Self::Impossible { detail, field: Some(field) } => {
                 Self::Impossible { detail, field: Some(format!("{outer}.{field}")) }
             }
-            Self::Ask { question, field } => Self::Ask { question, field: format!("{outer}.{field}") },
+            Self::Ask { question, field, choices } => {
+                Self::Ask { question, field: format!("{outer}.{field}"), choices }
+            }
             other => other,
         }
     }
@@ -122,7 +134,7 @@ impl ApiError {
     pub fn moved_to(self, input: &str) -> Self {
         match self {
             Self::Impossible { detail, .. } => Self::field(input, detail),
-            Self::Ask { question, .. } => Self::Ask { question, field: input.to_owned() },
+            Self::Ask { question, choices, .. } => Self::Ask { question, field: input.to_owned(), choices },
             other => other,
         }
     }
@@ -158,13 +170,23 @@ impl IntoResponse for ApiError {
         }
         let (status, title) = self.status();
         let detail = self.to_string();
-        let (field, ask, changed) = match self {
-            Self::Impossible { field, .. } => (field, None, None),
-            Self::Ask { field, .. } => (Some(field), Some(true), None),
-            Self::Conflict { changed, .. } => (None, None, Some(changed)),
-            _ => (None, None, None),
+        let mut problem = Problem {
+            title,
+            status: status.as_u16(),
+            detail,
+            field: None,
+            ask: None,
+            choices: vec![],
+            changed: None,
         };
-        let problem = Problem { title, status: status.as_u16(), detail, field, ask, changed };
+        match self {
+            Self::Impossible { field, .. } => problem.field = field,
+            Self::Ask { field, choices, .. } => {
+                (problem.field, problem.ask, problem.choices) = (Some(field), Some(true), choices);
+            }
+            Self::Conflict { changed, .. } => problem.changed = Some(changed),
+            _ => {}
+        }
         let mut response = (status, axum::Json(problem)).into_response();
         let headers = response.headers_mut();
         headers.insert(header::CONTENT_TYPE, HeaderValue::from_static(PROBLEM));

@@ -4,6 +4,7 @@
 //! begun all the same, and then neither was proven alone.
 
 use crate::named::named;
+use crate::proof::ProofOutcome;
 
 named! {
     /// What a hand does to a set.
@@ -38,8 +39,8 @@ pub struct Begun<K> {
     pub kind: ChangeKind,
     /// When it was begun: a number that only rises.
     pub at: i64,
-    /// When it was proven, on the same scale, and whether it worked.
-    pub proven: Option<(i64, bool)>,
+    /// When it was proven last, on the same scale, and how the set was for it.
+    pub proven: Option<(i64, ProofOutcome)>,
     /// When it was undone.
     pub undone: Option<i64>,
     /// The stage that it is of: what is changed of one stage is one change.
@@ -74,7 +75,7 @@ pub fn open<K>(all: &[Begun<K>]) -> Option<&Begun<K>> {
 #[must_use]
 pub fn proven_alone<K: PartialEq>(all: &[Begun<K>], key: &K) -> bool {
     let Some(it) = all.iter().find(|c| c.key == *key) else { return false };
-    let Some((until, true)) = it.proven else { return false };
+    let Some((until, ProofOutcome::Better)) = it.proven else { return false };
     let beside = |c: &Begun<K>| {
         let closed = c.closed().unwrap_or(i64::MAX);
         let apart = c.stage.is_none() || c.stage != it.stage;
@@ -85,16 +86,19 @@ pub fn proven_alone<K: PartialEq>(all: &[Begun<K>], key: &K) -> bool {
 
 /// The changes since the set was last proven good, the newest first: one of them brought a fault that appears now.
 ///
-/// A proof that worked clears what was begun before it and closed; what was open beside it stays suspect.
+/// A proof that worked clears what was begun before it and closed; what was open beside it stays suspect, and what made the
+/// set worse.
 #[must_use]
 pub fn since_last_good<K>(all: &[Begun<K>]) -> Vec<&Begun<K>> {
-    let good = all.iter().filter_map(|c| c.proven.filter(|p| p.1).map(|p| p.0)).max();
+    let good = all.iter().filter_map(|c| c.proven.filter(|p| p.1 == ProofOutcome::Better).map(|p| p.0)).max();
     let mut found: Vec<&Begun<K>> = all
         .iter()
         .filter(|c| match good {
             None => true,
             Some(good) => {
-                c.at > good || (c.is_open() || c.proven.is_some_and(|p| !p.1)) && c.undone.is_none()
+                c.at > good
+                    || (c.is_open() || c.proven.is_some_and(|p| p.1 == ProofOutcome::Worse))
+                        && c.undone.is_none()
             }
         })
         .collect();

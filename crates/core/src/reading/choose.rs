@@ -61,12 +61,35 @@ pub fn choose<I: Copy + Eq>(bench: &[OnBench<'_, I>], sought: &Sought<'_, I>) ->
     at_frequency.or_else(usual).or_else(|| first(&|_| true))
 }
 
+/// The places in `bench` of the ways that can have shown `value_si`, the first first: with what it was measured, where the
+/// instrument that stands first ends below it. `setting` is how a tester's switch belongs for such a part.
+#[must_use]
+pub fn reaching<I>(
+    bench: &[OnBench<'_, I>],
+    quantity: ReadQuantity,
+    value_si: f64,
+    setting: Option<Setting>,
+) -> Vec<usize> {
+    let wanted = quantity.measured_as();
+    let reaches = |b: &OnBench<'_, I>| {
+        let holds = b.way.ceiling_si().is_none_or(|end| value_si.abs() <= end * (1.0 + ROUNDING));
+        let switched = setting.is_none_or(|s| b.way.setting.is_none_or(|own| own == s));
+        b.in_use && b.way.quantity == wanted && switched && holds
+    };
+    (0..bench.len()).filter(|i| reaches(&bench[*i])).collect()
+}
+
+/// What a last range may be exceeded by in the binary digits of a decimal number, as a share.
+const ROUNDING: f64 = 1e-9;
+
 /// A value that the way cannot have shown.
 #[derive(Debug, Clone, Copy, PartialEq, thiserror::Error)]
-#[error("it ends at {}; say OL if it showed overrange", .quantity.written(*.ceiling_si))]
+#[error("it ends at {}", .quantity.written(*.ceiling_si))]
 pub struct BeyondRange {
     /// What was read.
     pub quantity: ReadQuantity,
+    /// What was said to be shown, in the base unit.
+    pub value_si: f64,
     /// Where its last range ends, in the base unit.
     pub ceiling_si: f64,
 }
@@ -86,8 +109,8 @@ impl MeterFunction {
         reading.setting = reading.setting.or(self.setting);
         let ceiling = self.ceiling_si();
         match (&mut reading.shown, ceiling) {
-            (Shown::Value { si }, Some(ceiling_si)) if si.abs() > ceiling_si * (1.0 + 1e-9) => {
-                return Err(BeyondRange { quantity: reading.quantity, ceiling_si });
+            (Shown::Value { si }, Some(ceiling_si)) if si.abs() > ceiling_si * (1.0 + ROUNDING) => {
+                return Err(BeyondRange { quantity: reading.quantity, value_si: *si, ceiling_si });
             }
             (Shown::Value { si }, _) => reading.accuracy = self.accuracy_at_si(*si),
             (Shown::Overrange { ceiling_si }, _) => *ceiling_si = ceiling,
@@ -180,6 +203,16 @@ mod tests {
     }
 
     #[test]
+    fn what_the_first_cannot_have_shown_was_measured_with_one_that_can() {
+        let mut long = way("bridge", ReadQuantity::Resistance);
+        long.ranges[0].up_to_si = 20e6;
+        let all = [way("ohms", ReadQuantity::Resistance), way("slow", ReadQuantity::Capacitance), long];
+        let bench: Vec<_> = all.iter().map(|way| OnBench { instrument: 1u8, in_use: true, way }).collect();
+        let of = |value| reaching(&bench, ReadQuantity::Resistance, value, None);
+        assert_eq!((of(2e6), of(3e6), of(30e6)), (vec![0, 2], vec![2], vec![]));
+    }
+
+    #[test]
     fn a_way_says_how_closely_it_measures_and_where_it_ends() {
         let ohms = at(50.0, way("ohms", ReadQuantity::Resistance));
         let mut shown = Reading::of(ReadQuantity::Resistance, Shown::Value { si: 47e3 });
@@ -195,6 +228,6 @@ mod tests {
         assert_eq!(over.shown, Shown::Overrange { ceiling_si: Some(2e6) });
         let mut beyond = Reading::of(ReadQuantity::Resistance, Shown::Value { si: 3e6 });
         let refused = ohms.read(&mut beyond, false).expect_err("it ends at 2 MΩ");
-        assert_eq!(refused.to_string(), "it ends at 2 MΩ; say OL if it showed overrange");
+        assert_eq!(refused.to_string(), "it ends at 2 MΩ");
     }
 }

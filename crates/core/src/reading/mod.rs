@@ -54,6 +54,8 @@ named! {
         LeakageResistance = "leakage_resistance",
         /// As a tester shows it, a fraction.
         LeakagePercent = "leakage_percent",
+        /// On a go/no-go eye: one where it opens, zero where it stays closed.
+        LeakageEye = "leakage_eye",
         /// Collector to base with the emitter open, in ampere.
         CutOffCurrent = "cut_off_current",
         /// In henry.
@@ -73,7 +75,8 @@ named! {
 
 impl ReadQuantity {
     /// Everything that says how much a part leaks.
-    pub const LEAKAGE: [Self; 3] = [Self::LeakageCurrent, Self::LeakageResistance, Self::LeakagePercent];
+    pub const LEAKAGE: [Self; 4] =
+        [Self::LeakageCurrent, Self::LeakageResistance, Self::LeakagePercent, Self::LeakageEye];
 
     /// What its number measures.
     #[must_use]
@@ -81,7 +84,7 @@ impl ReadQuantity {
         match self {
             Self::Resistance | Self::Esr | Self::LeakageResistance => Quantity::Resistance,
             Self::Capacitance => Quantity::Capacitance,
-            Self::DissipationFactor | Self::TurnsRatio | Self::Gain => Quantity::Ratio,
+            Self::DissipationFactor | Self::TurnsRatio | Self::Gain | Self::LeakageEye => Quantity::Ratio,
             Self::LeakageCurrent | Self::CutOffCurrent => Quantity::Current,
             Self::LeakagePercent => Quantity::Fraction,
             Self::Inductance => Quantity::Inductance,
@@ -100,6 +103,7 @@ impl ReadQuantity {
             Self::LeakageCurrent => "leakage current",
             Self::LeakageResistance => "insulation",
             Self::LeakagePercent => "leakage",
+            Self::LeakageEye => "leakage by the eye",
             Self::CutOffCurrent => "I_CBO",
             Self::Inductance => "inductance",
             Self::ForwardVoltage => "forward drop",
@@ -114,7 +118,7 @@ impl ReadQuantity {
     #[must_use]
     pub fn is_leakage(self) -> bool {
         match self {
-            Self::LeakageCurrent | Self::LeakageResistance | Self::LeakagePercent => true,
+            Self::LeakageCurrent | Self::LeakageResistance | Self::LeakagePercent | Self::LeakageEye => true,
             Self::Resistance
             | Self::Capacitance
             | Self::Esr
@@ -138,9 +142,12 @@ impl ReadQuantity {
         }
     }
 
-    /// `value` (base unit) as it is written: `2.2 µA`, `85 MΩ`.
+    /// `value` (base unit) as it is written: `2.2 µA`, `85 MΩ`, `eye opens`.
     #[must_use]
     pub fn written(self, value: f64) -> String {
+        if self == Self::LeakageEye {
+            return if value > 0.0 { "eye opens" } else { "eye stays closed" }.to_owned();
+        }
         format(self.quantity(), value).to_string()
     }
 }
@@ -271,6 +278,12 @@ impl Reading {
             State::ValvePulled => self.quantity != ReadQuantity::Resistance,
             State::Lifted | State::OutOfCircuit => false,
         }
+    }
+
+    /// Whether a go/no-go eye opened.
+    #[must_use]
+    pub fn eye_opens(&self) -> bool {
+        self.quantity == ReadQuantity::LeakageEye && self.value_si().is_some_and(|v| v > 0.0)
     }
 
     /// The value as it is written; "overrange" beyond the range.

@@ -47,7 +47,7 @@ pub fn readable(kind: PartKind) -> &'static [Readable] {
     const RESISTOR: &[Readable] = &[of("resistance", &[Q::Resistance])];
     const CAPACITOR: &[Readable] = &[
         of("capacitance", &[Q::Capacitance]),
-        of("leakage", &[Q::LeakageCurrent, Q::LeakageResistance, Q::LeakagePercent]),
+        of("leakage", &[Q::LeakageCurrent, Q::LeakageResistance, Q::LeakagePercent, Q::LeakageEye]),
         of("ESR", &[Q::Esr]),
         of("dissipation factor D", &[Q::DissipationFactor]),
         of("ohms", &[Q::Resistance]),

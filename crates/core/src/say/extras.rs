@@ -248,7 +248,8 @@ impl Extras {
             Some(text) => (text, 1),
             None if rest[0].eq_ignore_ascii_case("at") || rest[0].eq_ignore_ascii_case("bei") => {
                 // "8 mfd at 450 volts" is printed so.
-                let read = self.rest.iter().any(|w| w.text == "=" || is_a_word(&w.text));
+                let read =
+                    self.beyond.is_some() || self.rest.iter().any(|w| w.text == "=" || is_a_word(&w.text));
                 let marked = about.tray.parts.iter().any(|p| p.name == about.name && p.has_mark);
                 if !begins_a_number(next()) || !(read || marked) {
                     return Ok(None);

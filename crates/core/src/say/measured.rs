@@ -16,6 +16,10 @@ pub(super) enum Beyond {
     Open,
     /// Everything does.
     Short,
+    /// A go/no-go eye opens.
+    EyeOpens,
+    /// A go/no-go eye stays closed.
+    EyeClosed,
 }
 
 /// Words for it.
@@ -46,6 +50,20 @@ const BEYOND: &[(&str, Beyond)] = &[
     ("gone short", Beyond::Short),
     ("kurzschluss", Beyond::Short),
     ("kurzschluß", Beyond::Short),
+    ("eye open", Beyond::EyeOpens),
+    ("eye opens", Beyond::EyeOpens),
+    ("opens", Beyond::EyeOpens),
+    ("eye closed", Beyond::EyeClosed),
+    ("eye closes", Beyond::EyeClosed),
+    ("eye shut", Beyond::EyeClosed),
+    ("eye stays closed", Beyond::EyeClosed),
+    ("eye stays shut", Beyond::EyeClosed),
+    ("stays closed", Beyond::EyeClosed),
+    ("stays shut", Beyond::EyeClosed),
+    ("closed", Beyond::EyeClosed),
+    ("closed and stays closed", Beyond::EyeClosed),
+    ("closed stays closed", Beyond::EyeClosed),
+    ("closes", Beyond::EyeClosed),
 ];
 
 /// What opens `words` in the place of a value, and how many of them it takes.
@@ -63,7 +81,7 @@ pub(super) fn is_said_for_a_value(word: &str) -> bool {
 /// # Errors
 /// [`SayError::WhichLeads`] for a transistor, [`SayError::NotMeasured`] for what is not measured.
 pub(super) fn found(kind: PartKind, name: &str, beyond: Beyond) -> Result<Entered, SayError> {
-    use ReadQuantity::{Capacitance, ForwardVoltage, Gain, Resistance};
+    use ReadQuantity::{Capacitance, ForwardVoltage, Gain, LeakageEye, Resistance};
     let (quantity, value_si) = match (kind, beyond) {
         (PartKind::Resistor | PartKind::Coil, Beyond::Short) => (Resistance, Some(0.0)),
         (PartKind::Resistor | PartKind::Coil, Beyond::Open | Beyond::Range) => (Resistance, None),
@@ -75,9 +93,12 @@ pub(super) fn found(kind: PartKind, name: &str, beyond: Beyond) -> Result<Entere
         (PartKind::Diode, Beyond::Open | Beyond::Range) => (ForwardVoltage, None),
         (PartKind::Transistor, Beyond::Range) => (Gain, None),
         (PartKind::Transistor, Beyond::Open | Beyond::Short) => return Err(SayError::WhichLeads),
+        (PartKind::Capacitor, Beyond::EyeOpens) => (LeakageEye, Some(1.0)),
+        (PartKind::Capacitor, Beyond::EyeClosed) => (LeakageEye, Some(0.0)),
+        (_, Beyond::EyeOpens | Beyond::EyeClosed) => return Err(SayError::Eye(name.to_owned(), kind)),
         (PartKind::Lamp | PartKind::Ic, _) => return Err(SayError::NotMeasured(name.to_owned(), kind)),
     };
-    Ok(Entered { quantity, value_si, others: vec![] })
+    Ok(Entered::of(quantity, value_si))
 }
 
 /// Words for what is read; a value stands behind each.
@@ -117,7 +138,7 @@ enum Word {
 }
 
 pub(super) fn is_beyond(word: &str) -> bool {
-    beyond(&[word]).is_some_and(|(b, _)| b != Beyond::Short)
+    beyond(&[word]).is_some_and(|(b, _)| matches!(b, Beyond::Range | Beyond::Open))
 }
 
 /// A value as it was entered, with what it is a value of.
@@ -129,6 +150,15 @@ pub struct Entered {
     pub value_si: Option<f64>,
     /// Other values that it could be, as they are written.
     pub others: Vec<String>,
+    /// At which voltage, where that was typed with it.
+    pub test_voltage: Option<Volt>,
+}
+
+impl Entered {
+    /// A value that can be no other.
+    pub(super) fn of(quantity: ReadQuantity, value_si: Option<f64>) -> Self {
+        Self { quantity, value_si, others: vec![], test_voltage: None }
+    }
 }
 
 /// What is typed into a reading's field alone. `of` is what is being read; leakage may be typed as current,
@@ -141,14 +171,19 @@ pub fn read_entry(of: ReadQuantity, text: &str) -> Result<Entered, SayError> {
     if is_beyond(text) {
         // An open capacitor has no capacitance; what a capacitance meter calls overrange is a short, or too large for it.
         let open = of == ReadQuantity::Capacitance && text.eq_ignore_ascii_case("open");
-        return Ok(Entered { quantity: of, value_si: open.then_some(0.0), others: vec![] });
+        return Ok(Entered::of(of, open.then_some(0.0)));
     }
     let shorts = matches!(
         of,
         ReadQuantity::Resistance | ReadQuantity::LeakageResistance | ReadQuantity::ForwardVoltage
     );
-    if shorts && beyond(&[text]).is_some() {
-        return Ok(Entered { quantity: of, value_si: Some(0.0), others: vec![] });
+    if of.is_leakage()
+        && let Some(entered) = eye_entry(text)?
+    {
+        return Ok(entered);
+    }
+    if shorts && matches!(beyond(&[text]), Some((Beyond::Short, _))) {
+        return Ok(Entered::of(of, Some(0.0)));
     }
     if of.is_leakage() {
         return leak(text, Some(of));
@@ -156,13 +191,28 @@ pub fn read_entry(of: ReadQuantity, text: &str) -> Result<Entered, SayError> {
     if of == ReadQuantity::CutOffCurrent {
         // Typed as leakage is; insulation or percent is none.
         return match leak(text, Some(ReadQuantity::LeakageCurrent))? {
-            Entered { quantity: ReadQuantity::LeakageCurrent, value_si, others } => {
-                Ok(Entered { quantity: of, value_si, others })
-            }
+            e if e.quantity == ReadQuantity::LeakageCurrent => Ok(Entered { quantity: of, ..e }),
             _ => Err(SayError::Wants(of.called().to_owned(), "a current, such as 4uA")),
         };
     }
     value(of, text)
+}
+
+/// What is typed of a go/no-go eye: `opens at 50 V`, `closed and stays closed`; `None` where it is none.
+fn eye_entry(text: &str) -> Result<Option<Entered>, SayError> {
+    let words: Vec<&str> = text.split_whitespace().collect();
+    let Some((seen @ (Beyond::EyeOpens | Beyond::EyeClosed), used)) = beyond(&words) else { return Ok(None) };
+    let behind = words[used..].join(" ");
+    let volts = behind.trim_start_matches("at ").trim_start_matches('@').trim();
+    let test_voltage = if volts.is_empty() {
+        None
+    } else {
+        let said = parse::parse(Quantity::Voltage, volts)?;
+        Some(Volt::new(said[0].value).map_err(EntryError::Quantity)?)
+    };
+    let opens = if seen == Beyond::EyeOpens { 1.0 } else { 0.0 };
+    let quantity = ReadQuantity::LeakageEye;
+    Ok(Some(Entered { test_voltage, ..Entered::of(quantity, Some(opens)) }))
 }
 
 /// Whether a word says what is read.
@@ -176,6 +226,7 @@ impl Measured {
     pub fn value_in_words(&self) -> String {
         let value = match self.value_si {
             None => format!("{} is beyond the meter's range", self.quantity.called()),
+            Some(v) if self.quantity == ReadQuantity::LeakageEye => self.quantity.written(v),
             Some(v) => {
                 let name = match self.quantity {
                     ReadQuantity::Resistance | ReadQuantity::Capacitance => "measures",
@@ -196,7 +247,7 @@ fn value(of: ReadQuantity, text: &str) -> Result<Entered, SayError> {
         checked(of, e.value)?;
     }
     let others = entries[1..].iter().map(|e| of.written(e.value)).collect();
-    Ok(Entered { quantity: of, value_si: Some(entries[0].value), others })
+    Ok(Entered { others, ..Entered::of(of, Some(entries[0].value)) })
 }
 
 /// Refuses what no meter shows: a value below zero, except of a drop.
@@ -262,8 +313,7 @@ pub(super) fn spoken(kind: PartKind, words: &[&str]) -> Result<Option<Entered>, 
                 return Err(SayError::Wants((*first).to_owned(), "a value, such as 2.2uA, 80M or 2%"));
             }
             if is_beyond(&text) {
-                let quantity = ReadQuantity::LeakageResistance;
-                return Ok(Some(Entered { quantity, value_si: None, others: vec![] }));
+                return Ok(Some(Entered::of(ReadQuantity::LeakageResistance, None)));
             }
             return leak(&text, None).map(Some);
         }

@@ -257,6 +257,9 @@ pub enum SayError {
     /// A reading of a part that cannot be measured here.
     #[error("{0} is a {1}: its marking can be read here, but it is not measured")]
     NotMeasured(String, PartKind),
+    /// An eye says nothing of such a part.
+    #[error("{0} is a {1}: a go/no-go eye tests capacitors")]
+    Eye(String, PartKind),
     /// A new part without a value.
     #[error("{0} is not on the tray yet: say its value, such as {0} 4k7 10% 1W")]
     NewWithoutValue(String),

@@ -6,7 +6,7 @@ use super::chip::{Chip, ChipSlot};
 use super::everyday;
 use super::extras::{About, At, Extras, others};
 use super::hear::{Word, begins_a_number};
-use super::measured::{found, is_a_word, is_said_for_a_value, measured, spoken};
+use super::measured::{Beyond, found, is_a_word, is_said_for_a_value, measured, spoken};
 use super::{Entered, Known, Mark, Meant, Other, SayError, Understood, read_entry};
 use crate::marking::{Hints, MarkingError, Meaning, read_text};
 use crate::part::PartKind;
@@ -30,7 +30,10 @@ pub(super) fn understood(
     let mut could_also_be = vec![];
     let (marking, mut entered) = taken(about, before, &mut extras, known)?;
     if let Some((beyond, span)) = &extras.beyond {
-        entered.push(Read { entered: found(kind, name, *beyond)?, at: None, span: span.clone() });
+        // Only an eye is said with the volts at which it was looked at.
+        let eye = matches!(beyond, Beyond::EyeOpens | Beyond::EyeClosed);
+        let at = extras.at.first().map(|(_, at)| *at).filter(|_| eye);
+        entered.push(Read { entered: found(kind, name, *beyond)?, at, span: span.clone() });
     }
     if let Some(r) = entered.first() {
         could_also_be = read_otherwise(about, &r.entered.others, &r.span)?;
@@ -276,7 +279,9 @@ fn starts(about: &About<'_>, words: &[Word], extras: &Extras, known: Option<&Kno
                 || is_word(&words[*i]) && behind && !after_equals
         })
         .collect();
-    let said_as_read = !extras.at.is_empty() || extras.state.is_some() || extras.hot.is_some();
+    // What stands instead of a value is the reading: a number beside it is marked.
+    let read = extras.beyond.is_none();
+    let said_as_read = read && (!extras.at.is_empty() || extras.state.is_some() || extras.hot.is_some());
     let has_mark = known.is_some_and(|k| k.has_mark);
     let bare = has_mark && words.len() == 1;
     if starts.is_empty() && (said_as_read && known.is_some() || bare) && begins_a_number(&words[0].text) {

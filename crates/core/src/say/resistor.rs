@@ -79,7 +79,7 @@ pub(super) fn understood(
             let known_si = known.and_then(|k| k.marked_si.or(k.sheet_si));
             let expected = taken.mark.value.map(Ohm::ohms).or(known_si);
             question = expected.and_then(|e| doubt(of, value.ohms.ohms(), e));
-            let entered = Entered { quantity: of, value_si: Some(value.ohms.ohms()), others: vec![] };
+            let entered = Entered::of(of, Some(value.ohms.ohms()));
             Some((entered, value.at.clone()))
         }
         (None, Some((beyond, at))) => Some((found(PartKind::Resistor, about.name, *beyond)?, at.clone())),

@@ -31,11 +31,12 @@ pub fn left(judged: &Judged<'_>, to_buy: bool, reforming: bool) -> Option<Left> 
     let by_valve = FreedBy::of(p.kind, p.position) == FreedBy::Valve;
     let measure = Left::Measure { warm: p.test_warm, by_valve };
     match (judged.status.progress.status().0, judged.status.step) {
-        (Status::Proven, _) => None,
+        // What left the set as it was waits for the fault to be found elsewhere.
+        (Status::Proven | Status::AsBefore, _) => None,
         (Status::Fitted, _) => Some(Left::Prove),
         // What is read with the set on is read where it is suspected.
         (Status::Unread | Status::Unmeasured, _) if is_read_live(p.kind) => None,
-        (Status::Unread | Status::Unmeasured | Status::Failed, _) => {
+        (Status::Unread | Status::Unmeasured | Status::Worse, _) => {
             (!readable(p.kind).is_empty()).then_some(measure)
         }
         (Status::Judged, _) => match judged.verdict.as_ref().map(|v| v.call) {
@@ -69,11 +70,16 @@ pub fn unfinished<'a>(all: &'a [Judged<'a>]) -> Vec<(&'static str, Vec<&'a str>)
         };
         all.iter().filter(at).map(|j| j.part.name.as_str()).collect()
     };
-    [(Status::Unmeasured, "to measure"), (Status::Judged, "to decide"), (Status::Failed, "did not work")]
-        .into_iter()
-        .map(|(s, what)| (what, named(s)))
-        .filter(|(_, names)| !names.is_empty())
-        .collect()
+    [
+        (Status::Unmeasured, "to measure"),
+        (Status::Judged, "to decide"),
+        (Status::AsBefore, "as before: prove anew"),
+        (Status::Worse, "worse for it"),
+    ]
+    .into_iter()
+    .map(|(s, what)| (what, named(s)))
+    .filter(|(_, names)| !names.is_empty())
+    .collect()
 }
 
 /// Whether a part can be put on the reforming bench: an electrolytic that is not replaced and not decided to go.

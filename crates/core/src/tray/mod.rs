@@ -40,6 +40,7 @@ use std::collections::HashMap;
 use crate::marking::Meaning;
 use crate::marking::disagreement::Between;
 use crate::part::{Circuit, JunctionTest, MadeOf, PartKind, Position, SafetyClass, VisualSign};
+use crate::proof::ProofOutcome;
 use crate::quantity::{Fraction, Ohm, Volt, Watt};
 use crate::reading::{ReadQuantity, Reading, usual};
 use crate::set::SetFacts;
@@ -120,8 +121,8 @@ pub struct Fitting {
     pub piece: NewPart,
     /// When.
     pub fitted_at: Moment,
-    /// Whether it worked, once that was proven.
-    pub worked: Option<bool>,
+    /// How the set was for it, by its last proof.
+    pub proof: Option<ProofOutcome>,
     /// When it was undone, where it was.
     pub withdrawn_at: Option<Moment>,
 }

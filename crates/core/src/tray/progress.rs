@@ -2,6 +2,7 @@
 
 use crate::caution::Step;
 use crate::named::named;
+use crate::proof::ProofOutcome;
 use crate::verdict::Outcome;
 
 named! {
@@ -19,8 +20,10 @@ named! {
         Fitted = "fitted",
         /// What was fitted works.
         Proven = "proven",
-        /// What was fitted does not work.
-        Failed = "failed",
+        /// What was fitted left the set as it was: it is proven anew once something else is mended.
+        AsBefore = "as before",
+        /// The set is worse for what was fitted.
+        Worse = "worse",
     }
 }
 
@@ -35,22 +38,22 @@ pub struct Progress {
     pub decided: Option<Outcome>,
     /// Whether something was fitted.
     pub fitted: bool,
-    /// Whether that was proven, and whether it worked.
-    pub proven: Option<bool>,
+    /// How the set was for it, by the last proof.
+    pub proof: Option<ProofOutcome>,
 }
 
 impl Progress {
-    /// How much the part needs a hand: what failed or goes first, then what is not decided, then what nobody has
+    /// How much the part needs a hand: what made it worse or goes first, then what is not decided, then what nobody has
     /// measured; what is done last (practice).
     #[must_use]
     pub fn urgency(self) -> u8 {
         match (self.status().0, self.decided.or(self.verdict)) {
-            (Status::Failed, _) => 9,
+            (Status::Worse, _) => 9,
             (Status::Judged | Status::Decided, Some(Outcome::Replace)) => 8,
             (Status::Fitted, _) => 7,
             (Status::Judged | Status::Decided, Some(Outcome::MeasureAgain)) => 6,
             (Status::Unread | Status::Unmeasured, _) => 5,
-            (Status::Judged, Some(Outcome::Watch)) => 4,
+            (Status::Judged, Some(Outcome::Watch)) | (Status::AsBefore, _) => 4,
             (Status::Decided, Some(Outcome::Watch)) => 3,
             (Status::Judged, _) => 2,
             (Status::Decided, _) => 1,
@@ -61,9 +64,10 @@ impl Progress {
     /// The status and the step that is next.
     #[must_use]
     pub fn status(self) -> (Status, Step) {
-        match (self.fitted, self.proven) {
-            (true, Some(true)) => return (Status::Proven, Step::Prove),
-            (true, Some(false)) => return (Status::Failed, Step::Measure),
+        match (self.fitted, self.proof) {
+            (true, Some(ProofOutcome::Better)) => return (Status::Proven, Step::Prove),
+            (true, Some(ProofOutcome::AsBefore)) => return (Status::AsBefore, Step::Prove),
+            (true, Some(ProofOutcome::Worse)) => return (Status::Worse, Step::Measure),
             (true, None) => return (Status::Fitted, Step::Prove),
             (false, _) => {}
         }
@@ -94,11 +98,14 @@ mod tests {
         assert_eq!(p.status(), (Status::Decided, Step::Fit));
         p.fitted = true;
         assert_eq!(p.status(), (Status::Fitted, Step::Prove));
-        p.proven = Some(true);
+        p.proof = Some(ProofOutcome::Better);
         assert_eq!(p.status(), (Status::Proven, Step::Prove));
         let urgent = p.urgency();
-        p.proven = Some(false);
-        assert_eq!(p.status(), (Status::Failed, Step::Measure));
-        assert!(p.urgency() > urgent);
+        p.proof = Some(ProofOutcome::AsBefore);
+        assert_eq!(p.status(), (Status::AsBefore, Step::Prove));
+        let later = p.urgency();
+        p.proof = Some(ProofOutcome::Worse);
+        assert_eq!(p.status(), (Status::Worse, Step::Measure));
+        assert!(p.urgency() > later && later > urgent);
     }
 }

@@ -5,6 +5,7 @@ use super::{TakenReading, Tray, TrayPart};
 use crate::marking::disagreement::{Between, Disagreement, Values, all};
 use crate::named::named;
 use crate::part::{CapacitorFamily, MadeOf, PartKind};
+use crate::proof::ProofOutcome;
 use crate::reading::{ReadQuantity, State};
 use crate::verdict::cause::{OnTray, Suspect, suspects};
 
@@ -104,7 +105,7 @@ pub fn first_asked<'a>(tray: &'a Tray, part: &'a TrayPart) -> Option<Asked<'a>> 
         |parts: Vec<&'a str>| (!parts.is_empty()).then_some(Asked { question: FirstAsked::Suspects, parts });
     if let Some(fitted) = part.fitting() {
         let open = about(unsettled(tray, part)).or_else(|| names_asked(part));
-        return open.filter(|_| fitted.worked.is_none());
+        return open.filter(|_| fitted.proof != Some(ProofOutcome::Better));
     }
     if disagreement(part).is_some_and(|d| d.holds) {
         return itself(FirstAsked::Disagreement);

@@ -6,6 +6,7 @@ use std::collections::BTreeMap;
 use super::status::{decided, goes};
 use super::{Id, Tray, TrayPart};
 use crate::part::{PartKind, Position};
+use crate::proof::ProofOutcome;
 use crate::transistor::suspect::{Role, Suspect, suspects};
 use crate::verdict::Outcome;
 
@@ -130,10 +131,10 @@ pub fn to_fit<'a>(tray: &'a Tray, part: &TrayPart) -> Vec<&'a TrayPart> {
     stage(tray, part).filter(|p| goes(p) && p.fitting().is_none()).collect()
 }
 
-/// The parts of a part's stage that were fitted and are not proven: they are proven together.
+/// The parts of a part's stage that were fitted and are not proven to work: they are proven together.
 #[must_use]
 pub fn to_prove<'a>(tray: &'a Tray, part: &TrayPart) -> Vec<&'a TrayPart> {
-    stage(tray, part).filter(|p| p.fitting().is_some_and(|f| f.worked.is_none())).collect()
+    stage(tray, part).filter(|p| p.fitting().is_some_and(|f| f.proof != Some(ProofOutcome::Better))).collect()
 }
 
 /// The others of a part's stage that may still be shorted, by name; its first among them while not all that may have died
@@ -147,14 +148,15 @@ pub fn unsettled<'a>(tray: &'a Tray, part: &TrayPart) -> Vec<&'a str> {
 /// Whether what may have died with a part is not all named, and it was not proven to work since.
 #[must_use]
 pub fn asks_names(part: &TrayPart) -> bool {
-    !unnamed(part).is_empty() && part.fitting().and_then(|f| f.worked) != Some(true)
+    !unnamed(part).is_empty() && part.fitting().and_then(|f| f.proof) != Some(ProofOutcome::Better)
 }
 
 /// Whether a part may still be shorted where it sits: it goes and nothing has gone in, or it is a suspect of which nobody
 /// has decided that it stays. One whose first was proven to work is a suspect no more.
 pub(super) fn may_be_shorted(tray: &Tray, part: &TrayPart) -> bool {
     let stays = matches!(decided(part).map(|d| d.decided), Some(Outcome::Keep | Outcome::Watch));
-    let works = |id: Id| tray.part(id).and_then(TrayPart::fitting).and_then(|f| f.worked) == Some(true);
+    let proof = |id: Id| tray.part(id).and_then(TrayPart::fitting).and_then(|f| f.proof);
+    let works = |id: Id| proof(id) == Some(ProofOutcome::Better);
     let suspect = part.suspect_of.is_some_and(|first| !works(first)) && !stays;
     part.fitting().is_none() && (suspect || goes(part))
 }

@@ -5,18 +5,19 @@ use super::{Decision, Progress, TrayPart};
 use crate::caution::Step;
 use crate::named::named;
 use crate::part::PartKind;
+use crate::proof::ProofOutcome;
 use crate::verdict::{Outcome, Verdict};
 
 named! {
     /// What is to be done on a part, as the shelf counts it.
     "to do" ToDo {
-        /// Nothing was measured of it, or what was fitted did not work.
+        /// Nothing was measured of it, or the set is worse for what was fitted.
         Measure = "to measure",
         /// Measured, and nobody has decided.
         Decide = "to decide",
         /// It goes, and nothing has gone in.
         Fit = "to fit",
-        /// What went in is not proven.
+        /// What went in is not proven, or left the set as it was.
         Prove = "to prove",
         /// Nothing.
         Nothing = "nothing",
@@ -83,7 +84,7 @@ pub fn status(part: &TrayPart, sits: &Installed, verdict: Option<&Verdict>) -> P
         verdict: settled,
         decided: decided(part).map(|d| d.decided),
         fitted: part.fitting().is_some(),
-        proven: part.fitting().and_then(|f| f.worked),
+        proof: part.fitting().and_then(|f| f.proof),
     };
     let (_, next) = progress.status();
     let steps = steps(part.kind);
@@ -96,10 +97,10 @@ pub fn status(part: &TrayPart, sits: &Installed, verdict: Option<&Verdict>) -> P
 #[must_use]
 pub fn to_do(part: &TrayPart) -> ToDo {
     if let Some(f) = part.fitting() {
-        return match f.worked {
-            None => ToDo::Prove,
-            Some(true) => ToDo::Nothing,
-            Some(false) => ToDo::Measure,
+        return match f.proof {
+            None | Some(ProofOutcome::AsBefore) => ToDo::Prove,
+            Some(ProofOutcome::Better) => ToDo::Nothing,
+            Some(ProofOutcome::Worse) => ToDo::Measure,
         };
     }
     let measured = part.readings.iter().any(|r| r.voided_at.is_none());

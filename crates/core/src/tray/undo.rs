@@ -1,13 +1,11 @@
 //! What holds a fitting: whether it can still be proven or undone.
 
 use super::{Fitting, Id, TrayPart};
+use crate::proof::ProofOutcome;
 
 /// Why a fitting stays as it is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, thiserror::Error)]
 pub enum Held {
-    /// It was proven, whatever came of it.
-    #[error("this fitting was proven already")]
-    Proven,
     /// It was undone.
     #[error("this fitting was undone")]
     Undone,
@@ -26,13 +24,14 @@ fn of(part: &TrayPart, fitting: Id) -> Option<(usize, &Fitting)> {
     part.fittings.iter().enumerate().find(|(_, f)| f.id == fitting)
 }
 
-/// Whether a fitting can be proven now: once, and not after it was undone.
+/// Whether a fitting can be proven now: until the set was better for it, and not after it was undone. What left the set as
+/// it was is proven anew once something else is mended.
 ///
 /// # Errors
 /// [`Held`]. A fitting that is not this part's is nobody's, and holds nothing.
 pub fn may_prove(part: &TrayPart, fitting: Id) -> Result<(), Held> {
     match of(part, fitting) {
-        Some((_, f)) if f.worked.is_some() => Err(Held::Proven),
+        Some((_, f)) if f.proof == Some(ProofOutcome::Better) => Err(Held::Works),
         Some((_, f)) if f.withdrawn_at.is_some() => Err(Held::Undone),
         _ => Ok(()),
     }
@@ -47,7 +46,7 @@ pub fn may_undo(part: &TrayPart, fitting: Id) -> Result<(), Held> {
     if f.withdrawn_at.is_some() {
         return Err(Held::UndoneAlready);
     }
-    if f.worked == Some(true) {
+    if f.proof == Some(ProofOutcome::Better) {
         return Err(Held::Works);
     }
     if part.fittings.iter().skip(at + 1).any(|g| g.withdrawn_at.is_none()) {

@@ -93,8 +93,8 @@ impl Judged<'_> {
                 Some(holds.or(self.verdict.as_ref().map(|v| v.call)).unwrap_or(Outcome::MeasureAgain))
             }
             Status::Proven => Some(Outcome::Keep),
-            Status::Failed => Some(Outcome::Replace),
-            Status::Unread | Status::Unmeasured | Status::Fitted => None,
+            Status::Worse => Some(Outcome::Replace),
+            Status::Unread | Status::Unmeasured | Status::Fitted | Status::AsBefore => None,
         }
     }
 
@@ -106,9 +106,9 @@ impl Judged<'_> {
         let open = match self.status.progress.status().0 {
             // What is read with the set on is not put on the tray to be measured.
             Status::Unmeasured => !is_read_live(self.part.kind),
-            Status::Failed => true,
+            Status::Worse => true,
             Status::Proven => false,
-            Status::Unread | Status::Judged | Status::Decided | Status::Fitted => again,
+            Status::Unread | Status::Judged | Status::Decided | Status::Fitted | Status::AsBefore => again,
         };
         self.status.steps.contains(&Step::Measure) && !settled && open
     }

@@ -7,6 +7,7 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use owl_core::change::{Begun, ChangeKind, open, proven_alone, since_last_good};
+use owl_core::proof::ProofOutcome;
 use sqlx::PgConnection;
 use time::OffsetDateTime;
 use uuid::Uuid;
@@ -99,7 +100,7 @@ pub async fn may_begin(
 /// Proves a change that is no fitting.
 ///
 /// # Errors
-/// 404, 409 when it was proven or undone already, 422 with the input to blame.
+/// 404, 409 when it was proven to work or undone already, 422 with the input to blame.
 #[utoipa::path(post, path = "/api/changes/{id}/proof", operation_id = "prove_change", tag = "changes", params(("id" = Uuid, Path)),
     request_body = NewChangeProof, responses(
     (status = 201, body = ChangesView), (status = 404, body = Problem), (status = 409, body = Problem)))]
@@ -108,22 +109,19 @@ pub async fn prove(
     Id(id): Id,
     Body(new): Body<NewChangeProof>,
 ) -> Result<(StatusCode, Json<ChangesView>), ApiError> {
-    let seen = checked_text("seen", &new.seen, 2000)?;
-    if seen.is_empty() {
-        return Err(ApiError::field(
-            "seen",
-            "say what you saw or heard: volts, sound, smell, how warm it is",
-        ));
-    }
+    let (outcome, seen) = crate::fitting::proof_said(new.outcome, &new.seen)?;
     let mut tx = app.pool.begin().await?;
     let ticket = crate::table::change::find(&mut tx, id).await?.ticket_id;
     crate::table::change::hold_ticket(&mut tx, ticket).await?;
     let known = crate::table::change::find(&mut tx, id).await?;
-    match (known.proof, known.undone) {
-        (Some(key), _) if key == new.key => {}
-        (Some(_), _) => return Err(conflict("this change was proven already")),
-        (None, Some(_)) => return Err(conflict("this change was undone")),
-        (None, None) => crate::table::fitting::prove(&mut tx, new.key, id, new.worked, &seen, &[]).await?,
+    if !crate::table::fitting::proven_under(&mut tx, new.key, id).await? {
+        match (known.outcome, known.undone) {
+            (Some(ProofOutcome::Better), _) => {
+                return Err(conflict("this change was proven to work already"));
+            }
+            (_, Some(_)) => return Err(conflict("this change was undone")),
+            (_, None) => crate::table::fitting::prove(&mut tx, new.key, id, outcome, &seen, &[]).await?,
+        }
     }
     tx.commit().await?;
     Ok((StatusCode::CREATED, Json(view(&app, ticket).await?)))
@@ -202,7 +200,7 @@ pub(crate) fn begun(rows: &[ChangeRow]) -> Vec<Begun<Uuid>> {
             key: r.id,
             kind: r.kind,
             at: at(r.begun_at),
-            proven: r.proven_at.zip(r.worked).map(|(t, worked)| (at(t), worked)),
+            proven: r.proven_at.zip(r.outcome).map(|(t, outcome)| (at(t), outcome)),
             undone: r.undone_at.map(at),
             stage: r.stage,
         })
@@ -254,7 +252,7 @@ pub fn views(rows: &[ChangeRow]) -> Result<ChangesView, ApiError> {
             part: r.part.clone(),
             over_open: r.over_open.clone(),
             begun_at: r.begun_at,
-            worked: r.worked,
+            outcome: r.outcome,
             seen: r.seen.clone(),
             proven_at: r.proven_at,
             alone: proven_alone(&all, &r.id),

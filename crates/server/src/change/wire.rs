@@ -1,6 +1,7 @@
 //! The JSON shapes of changes.
 
 use owl_core::change::ChangeKind;
+use owl_core::proof::ProofOutcome;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 use utoipa::ToSchema;
@@ -27,9 +28,9 @@ pub struct NewChange {
 pub struct NewChangeProof {
     /// Chosen by the client, so that sending twice records once.
     pub key: Uuid,
-    /// Whether it worked.
-    pub worked: bool,
-    /// What was seen and heard.
+    /// How the set was for it; as the sentence says it where it does not say.
+    pub outcome: Option<ProofOutcome>,
+    /// What was seen, heard and measured, in one sentence.
     #[schema(min_length = 1, max_length = 2000)]
     pub seen: String,
 }
@@ -79,8 +80,8 @@ pub struct ChangeView {
     /// When.
     #[serde(with = "time::serde::rfc3339")]
     pub begun_at: OffsetDateTime,
-    /// Whether it worked, once that was proven.
-    pub worked: Option<bool>,
+    /// How the set was for it, by its last proof.
+    pub outcome: Option<ProofOutcome>,
     /// What was seen.
     pub seen: Option<String>,
     /// When it was proven.

@@ -56,7 +56,7 @@ pub async fn close(
     }
     if closes && !now.left.is_empty() && !body.confirmed {
         let question = format!("Something is left: {}. Close it all the same?", now.left.join("; "));
-        return Err(ApiError::Ask { question, field: "closed".to_owned() });
+        return Err(ApiError::ask(question, "closed"));
     }
     crate::table::closing::close(&app.pool, id, body.closed, &words).await?;
     Ok(Json(view(&app, id).await?))

@@ -59,7 +59,7 @@ pub async fn add(
                 "Not gone through before this first power: {}. Write the step down all the same?",
                 open.join("; ")
             );
-            return Err(ApiError::Ask { question, field: "confirmed".to_owned() });
+            return Err(ApiError::ask(question, "confirmed"));
         }
     }
     crate::table::first_power::insert(&app.pool, id, &row).await?;

@@ -10,6 +10,7 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use owl_core::change::ChangeKind;
+use owl_core::proof::{ProofOutcome, heard};
 use owl_core::tray::assessed::{GoingIn, OfferedPiece, allowed};
 use owl_core::tray::goes_in::{Objection, Taken, check, class_of, far_off, wanted};
 use owl_core::tray::stage::{key, stage, to_prove};
@@ -75,7 +76,7 @@ pub(crate) async fn begin(
     offered.safety = class_of(offered.safety, &pieces);
     check(lying, &offered).map_err(|e| ApiError::field(e.field(), e))?;
     if let (false, Some(question)) = (new.confirmed, far_off(&offered)) {
-        return Err(ApiError::Ask { question, field: "measured".to_owned() });
+        return Err(ApiError::ask(question, "measured"));
     }
     let mut row = fitting_row(part.id, &offered, new)?;
     crate::tray::unchanged_since(&mut *tx, part, new.version).await?;
@@ -200,7 +201,7 @@ async fn take(
 /// Records the proof of a fitting, and with it of all that was fitted in its stage: a stage is proven as one.
 ///
 /// # Errors
-/// 404, 409 when it was proven already, 422 with the input to blame.
+/// 404, 409 when it was proven to work already, 422 with the input to blame.
 #[utoipa::path(post, path = "/api/fittings/{id}/proof", tag = "parts", params(("id" = Uuid, Path)),
     request_body = NewProof, responses(
     (status = 201, body = Written),
@@ -210,13 +211,7 @@ pub async fn prove(
     Id(id): Id,
     Body(new): Body<NewProof>,
 ) -> Result<(StatusCode, Json<Written>), ApiError> {
-    let seen = checked_text("seen", &new.seen, 2000)?;
-    if seen.is_empty() {
-        return Err(ApiError::field(
-            "seen",
-            "say what you saw or heard: volts, sound, smell, how warm it is",
-        ));
-    }
+    let (outcome, seen) = proof_said(new.outcome, &new.seen)?;
     let checks = new
         .checks
         .iter()
@@ -231,24 +226,39 @@ pub async fn prove(
     let around = load::around(&mut tx, part_id).await?;
     let together = to_prove(&around.tray, around.part(part_id)?);
     crate::table::part::lock_all(&mut tx, together.iter().map(|p| uuid(p.id)).chain([part_id])).await?;
-    let past = crate::table::fitting::find(&mut tx, id).await?;
-    let mut proven = false;
-    match past.proof {
-        Some(key) if key == new.key => {}
-        Some(_) => return Err(held(Held::Proven)),
-        None => {
-            let loaded = load::around(&mut tx, part_id).await?;
-            may_prove(loaded.part(part_id)?, crate::tray::id(id)).map_err(held)?;
-            crate::table::fitting::prove(&mut tx, new.key, id, new.worked, &seen, &checks).await?;
-            for other in to_prove(&loaded.tray, loaded.part(part_id)?) {
-                prove_beside(&mut tx, other, id, new.worked, &seen).await?;
-            }
-            proven = true;
+    let new_proof = !crate::table::fitting::proven_under(&mut tx, new.key, id).await?;
+    if new_proof {
+        let loaded = load::around(&mut tx, part_id).await?;
+        may_prove(loaded.part(part_id)?, crate::tray::id(id)).map_err(held)?;
+        crate::table::fitting::prove(&mut tx, new.key, id, outcome, &seen, &checks).await?;
+        for other in to_prove(&loaded.tray, loaded.part(part_id)?) {
+            prove_beside(&mut tx, other, id, outcome, &seen).await?;
         }
     }
-    let answer = written(&mut tx, part_id, proven).await?;
+    let answer = written(&mut tx, part_id, new_proof).await?;
     tx.commit().await?;
     Ok((StatusCode::CREATED, Json(answer)))
+}
+
+/// What a proof says: how the set is, as it was chosen or as the sentence has it, and the sentence.
+///
+/// # Errors
+/// 422 beside `seen` for no sentence, beside `outcome` for one that does not say how the set is.
+pub(crate) fn proof_said(
+    chosen: Option<ProofOutcome>,
+    seen: &str,
+) -> Result<(ProofOutcome, String), ApiError> {
+    let seen = checked_text("seen", seen, 2000)?;
+    if seen.is_empty() {
+        return Err(ApiError::field(
+            "seen",
+            "say what you saw or heard: volts, sound, smell, how warm it is",
+        ));
+    }
+    let outcome = chosen
+        .or_else(|| heard(&seen))
+        .ok_or_else(|| ApiError::field("outcome", "say whether the set is better, as before or worse"))?;
+    Ok((outcome, seen))
 }
 
 /// Proves what was fitted for another part of the same stage.
@@ -256,11 +266,11 @@ async fn prove_beside(
     tx: &mut sqlx::PgConnection,
     other: &owl_core::tray::TrayPart,
     first: Uuid,
-    worked: bool,
+    outcome: ProofOutcome,
     seen: &str,
 ) -> Result<(), ApiError> {
     let Some(fitting) = other.fitting().map(|f| uuid(f.id)).filter(|f| *f != first) else { return Ok(()) };
-    crate::table::fitting::prove(&mut *tx, Uuid::now_v7(), fitting, worked, seen, &[]).await?;
+    crate::table::fitting::prove(&mut *tx, Uuid::now_v7(), fitting, outcome, seen, &[]).await?;
     touched(&mut *tx, uuid(other.id)).await?;
     Ok(())
 }

@@ -1,6 +1,7 @@
 //! The JSON shapes of fittings.
 
 use owl_core::part::{MadeOf, PartKind, SafetyClass};
+use owl_core::proof::ProofOutcome;
 use owl_core::transistor::after::Check;
 use serde::Deserialize;
 use utoipa::ToSchema;
@@ -83,9 +84,9 @@ pub struct NewPiece {
 pub struct NewProof {
     /// Chosen by the client, so that sending twice records once.
     pub key: Uuid,
-    /// Whether it worked.
-    pub worked: bool,
-    /// What was seen and heard.
+    /// How the set was for it; as the sentence says it where it does not say.
+    pub outcome: Option<ProofOutcome>,
+    /// What was seen, heard and measured, in one sentence.
     #[schema(min_length = 1, max_length = 2000)]
     pub seen: String,
     /// What was checked after a transistor was fitted, as typed; what was not checked is left out.

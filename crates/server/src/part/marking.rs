@@ -54,7 +54,7 @@ pub fn ask_if_remarked(was: &PartRow, now: &PartRow, confirmed: bool, field: &st
     let (before, after) = (mark(was)?, mark(now)?);
     let question = remarked(&was.name, was.kind, marked(was, before.as_ref()), marked(now, after.as_ref()));
     match question {
-        Some(question) if !confirmed => Err(ApiError::Ask { question, field: field.to_owned() }),
+        Some(question) if !confirmed => Err(ApiError::ask(question, field)),
         _ => Ok(()),
     }
 }

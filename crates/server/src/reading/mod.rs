@@ -59,12 +59,13 @@ pub async fn take(
         state: new.state,
         hot: new.hot,
         mode: new.mode,
-        test_voltage,
+        test_voltage: entered.test_voltage.or(test_voltage),
         test_frequency,
         setting: new.setting,
         instrument: new.instrument,
         way: new.way,
         station: None,
+        with: &checked_text("with", &new.with, 60)?,
         typed: new.typed.trim(),
         field: "typed",
     };
@@ -96,7 +97,7 @@ fn conditions(volts: Option<&str>, hertz: Option<&str>) -> Result<(Option<Volt>,
 fn ask_if_doubtful(part: &PartRow, kind: PartKind, entered: &Entered) -> Result<(), ApiError> {
     let comparable = expected_si(kind, entered.quantity, part.marked.or(part.sheet), part.winding);
     match entered.value_si.zip(comparable).and_then(|(v, e)| doubt(entered.quantity, v, e)) {
-        Some(d) => Err(ApiError::Ask { question: d.question, field: "typed".to_owned() }),
+        Some(d) => Err(ApiError::ask(d.question, "typed")),
         None => Ok(()),
     }
 }

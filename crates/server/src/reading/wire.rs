@@ -38,6 +38,10 @@ pub struct NewReading {
     pub test_frequency: Option<String>,
     /// How a leakage tester's switch stands; as the way has it where it does not say.
     pub setting: Option<Setting>,
+    /// With what it was measured: one of the choices of the question, or in own words.
+    #[serde(default)]
+    #[schema(max_length = 60)]
+    pub with: String,
     /// Takes a value far off that was asked about.
     #[serde(default)]
     pub confirmed: bool,

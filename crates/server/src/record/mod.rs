@@ -25,7 +25,7 @@ use crate::tray::view::parts_in;
 /// What the document calls itself.
 pub const FORMAT: &str = "restless-owl ticket";
 /// The version that is written; older ones are read.
-pub const VERSION: u64 = 7;
+pub const VERSION: u64 = 8;
 /// The largest document that is taken, in megabytes.
 pub const LARGEST_MB: usize = 64;
 

@@ -12,10 +12,12 @@
 //! one `class` |
 //! | 6 | the ticket says how it is fed in `source`, what it works with in `devices`, its `highest_volts` or null, and in `facts`
 //! what is known of its supply; there are no banks |
-//! | 7 | `banks` and `bank_members`: parts in series that share the volts |
+//! | 7 | `banks` and `bank_members`: parts in series that share the volts; a proof says whether it `worked` |
+//! | 8 | a proof says its `outcome`, and a change can have several |
 
 use owl_core::named::Named;
 use owl_core::part::SafetyClass;
+use owl_core::proof::ProofOutcome;
 use owl_core::set::{Devices, PowerSource};
 use serde_json::{Value, json};
 
@@ -24,6 +26,13 @@ pub fn upgrade(rows: &mut Value, version: u64) {
     // What is to be done is worked out anew once the record is in, whatever it says.
     for part in rows["parts"].as_array_mut().into_iter().flatten() {
         part["to_do"] = json!("to measure");
+    }
+    if version < 8 {
+        for proof in rows["proofs"].as_array_mut().into_iter().flatten() {
+            let outcome =
+                if proof["worked"] == json!(true) { ProofOutcome::Better } else { ProofOutcome::AsBefore };
+            proof["outcome"] = json!(outcome.name());
+        }
     }
     if version < 7 {
         rows["banks"] = json!([]);

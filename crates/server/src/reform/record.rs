@@ -223,6 +223,7 @@ pub async fn leakage(
         instrument: None,
         way: None,
         station: Some(bench),
+        with: "",
         typed: &typed,
         field: "key",
     };

@@ -19,6 +19,7 @@ use crate::part::marking::{accept, ask_if_remarked, set_family, set_mark};
 use crate::reading::take::{Taking, record};
 use crate::table::part::{PartRow, SayRow};
 use crate::table::refused_sentence::keep;
+use crate::text::checked_text;
 use crate::tray::written;
 
 /// Says how a sentence is understood, and takes nothing.
@@ -124,7 +125,7 @@ async fn take(db: &mut PgConnection, ticket_id: Uuid, q: &Say) -> Result<Said, A
     let all =
         understand_each(&q.text, &known(&lines, q.selected)?).map_err(|e| ApiError::field("text", e))?;
     if let (Some(d), false) = (all.iter().find_map(|u| u.doubt.as_ref()), q.confirmed) {
-        return Err(ApiError::Ask { question: d.question.clone(), field: "text".to_owned() });
+        return Err(ApiError::ask(&d.question, "text"));
     }
     let mut first = None;
     let mut also = Vec::new();
@@ -215,6 +216,7 @@ async fn apply(
         crate::part::ties::group_with(db, &row, other).await?;
     }
     let mut read = false;
+    let with = checked_text("with", &q.with, 60)?;
     for (i, m) in u.measured.iter().enumerate() {
         // A new part has the sentence's key already.
         let key = key(i + usize::from(existing.is_none()));
@@ -232,6 +234,7 @@ async fn apply(
             instrument: q.instrument,
             way: None,
             station: None,
+            with: &with,
             typed: q.text.trim(),
             field: "text",
         };

@@ -96,6 +96,10 @@ pub struct Say {
     pub version: Option<i32>,
     /// The meter; the one last used on the ticket where it does not say.
     pub instrument: Option<Uuid>,
+    /// With what it was measured: one of the choices of the question, or in own words.
+    #[serde(default)]
+    #[schema(max_length = 60)]
+    pub with: String,
     /// Takes a value far off that was asked about.
     #[serde(default)]
     pub confirmed: bool,

@@ -1,6 +1,7 @@
 //! All SQL of changes.
 
 use owl_core::change::ChangeKind;
+use owl_core::proof::ProofOutcome;
 use sqlx::{PgConnection, PgExecutor};
 use time::OffsetDateTime;
 use uuid::Uuid;
@@ -24,8 +25,8 @@ pub struct ChangeRow {
     pub over_open: String,
     /// When.
     pub begun_at: OffsetDateTime,
-    /// Whether it worked, once that was proven.
-    pub worked: Option<bool>,
+    /// How the set was for it, by its last proof.
+    pub outcome: Option<ProofOutcome>,
     /// What was seen.
     pub seen: Option<String>,
     /// When it was proven.
@@ -42,9 +43,9 @@ pub struct ChangeRow {
 pub async fn of_ticket(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<ChangeRow>, StoreError> {
     Ok(sqlx::query_as!(
         ChangeRow,
-        r#"select c.id, c.kind, c.what, p.name as "part?", c.undoes, c.over_open, c.begun_at, pr.worked as "worked?",
+        r#"select c.id, c.kind, c.what, p.name as "part?", c.undoes, c.over_open, c.begun_at, pr.outcome as "outcome?: ProofOutcome",
                   pr.seen as "seen?", pr.proven_at as "proven_at?", u.begun_at as "undone_at?", f.bag as "bag?", c.stage
-           from change c left join part p on p.id = c.part_id left join proof pr on pr.change_id = c.id
+           from change c left join part p on p.id = c.part_id left join last_proof pr on pr.change_id = c.id
                 left join change u on u.undoes = c.id left join fitting f on f.id = c.id
            where c.ticket_id = $1 order by c.ordinal"#,
         ticket_id
@@ -111,10 +112,8 @@ pub struct Known {
     pub kind: ChangeKind,
     /// In words.
     pub what: String,
-    /// The key of its proof.
-    pub proof: Option<Uuid>,
-    /// Whether it worked.
-    pub worked: Option<bool>,
+    /// How the set was for it, by its last proof.
+    pub outcome: Option<ProofOutcome>,
     /// The key of its undoing.
     pub undone: Option<Uuid>,
 }
@@ -123,8 +122,8 @@ pub struct Known {
 pub async fn find(db: &mut PgConnection, id: Uuid) -> Result<Known, StoreError> {
     sqlx::query_as!(
         Known,
-        r#"select c.ticket_id, c.kind, c.what, pr.id as "proof?", pr.worked as "worked?", u.id as "undone?"
-           from change c left join proof pr on pr.change_id = c.id left join change u on u.undoes = c.id
+        r#"select c.ticket_id, c.kind, c.what, pr.outcome as "outcome?: ProofOutcome", u.id as "undone?"
+           from change c left join last_proof pr on pr.change_id = c.id left join change u on u.undoes = c.id
            where c.id = $1"#,
         id
     )

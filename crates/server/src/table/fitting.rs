@@ -1,6 +1,7 @@
 //! All SQL of fittings.
 
 use owl_core::part::{MadeOf, PartKind, SafetyClass};
+use owl_core::proof::ProofOutcome;
 use sqlx::{PgConnection, PgExecutor};
 use time::OffsetDateTime;
 use uuid::Uuid;
@@ -44,13 +45,15 @@ pub struct FittingRow {
     pub bag: String,
     /// When.
     pub fitted_at: OffsetDateTime,
-    /// Whether it worked, once that was proven.
-    pub worked: Option<bool>,
+    /// How the set was for it, by its last proof.
+    pub outcome: Option<ProofOutcome>,
     /// What was seen.
     pub seen: Option<String>,
     /// What was checked, in words.
     pub checks: Vec<String>,
-    /// When it was proven.
+    /// What earlier proofs said, the first first.
+    pub earlier: Vec<String>,
+    /// When it was proven last.
     pub proven_at: Option<OffsetDateTime>,
     /// When it was undone.
     pub withdrawn_at: Option<OffsetDateTime>,
@@ -65,13 +68,16 @@ pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<Fit
     Ok(sqlx::query_as!(
         FittingRow,
         r#"select f.id, part_id, f.kind, description, value, f.tolerance, f.watts, volts, type_number, f.family, safety,
-                  measured, test, despite, f.note, bag, fitted_at, worked as "worked?", seen as "seen?",
+                  measured, test, despite, f.note, bag, fitted_at, outcome as "outcome?: ProofOutcome",
+                  seen as "seen?",
                   array(select jsonb_array_elements_text(coalesce(pr.checks, '[]'))) as "checks!", proven_at as "proven_at?",
+                  array(select pf.outcome || ': ' || pf.seen from proof pf where pf.change_id = f.id and pf.id <> pr.id
+                        order by pf.proven_at, pf.id) as "earlier!",
                   withdrawn_at as "withdrawn_at?", why as "withdrawn_why?",
                   array(select case when count > 1 then count || ' × ' else '' end || fp.description
                                || case when lies_in <> '' then ', ' || lies_in else '' end
                         from fitting_piece fp where fp.fitting_id = f.id order by place) as "taken!"
-           from fitting f left join proof pr on pr.change_id = f.id
+           from fitting f left join last_proof pr on pr.change_id = f.id
                 left join withdrawal w on w.fitting_id = f.id
            where part_id = any($1) order by f.ordinal"#,
         parts
@@ -162,10 +168,6 @@ pub async fn pieces(db: &mut PgConnection, fitting: Uuid) -> Result<Vec<(Uuid, i
 pub struct Past {
     /// The part in whose place it went.
     pub part_id: Uuid,
-    /// The key of its proof, where it is proven.
-    pub proof: Option<Uuid>,
-    /// Whether it worked.
-    pub worked: Option<bool>,
     /// The key of its withdrawal, where it was undone.
     pub withdrawal: Option<Uuid>,
     /// What it measured.
@@ -176,9 +178,8 @@ pub struct Past {
 pub async fn find(db: &mut PgConnection, id: Uuid) -> Result<Past, StoreError> {
     sqlx::query_as!(
         Past,
-        r#"select part_id, pr.id as "proof?", worked as "worked?", w.id as "withdrawal?", measured
-           from fitting f left join proof pr on pr.change_id = f.id left join withdrawal w on w.fitting_id = f.id
-           where f.id = $1"#,
+        r#"select part_id, w.id as "withdrawal?", measured
+           from fitting f left join withdrawal w on w.fitting_id = f.id where f.id = $1"#,
         id
     )
     .fetch_optional(db)
@@ -205,23 +206,33 @@ pub async fn followed(db: &mut PgConnection, id: Uuid) -> Result<bool, StoreErro
     .await?)
 }
 
-/// Adds the proof of a fitting, as of this moment.
+/// Whether a proof of a change under that key is there already.
+pub async fn proven_under(db: &mut PgConnection, key: Uuid, change: Uuid) -> Result<bool, StoreError> {
+    let known = sqlx::query_scalar!(
+        "select exists (select from proof where id = $1 and change_id = $2) as \"known!\"",
+        key,
+        change
+    );
+    Ok(known.fetch_one(db).await?)
+}
+
+/// Adds a proof of a change, as of this moment.
 pub async fn prove(
     db: &mut PgConnection,
     key: Uuid,
     id: Uuid,
-    worked: bool,
+    outcome: ProofOutcome,
     seen: &str,
     checks: &[String],
 ) -> Result<(), StoreError> {
     let checks = serde_json::Value::from(checks.to_vec());
     sqlx::query!(
-        "insert into proof (id, change_id, worked, seen, checks, proven_at)
+        "insert into proof (id, change_id, outcome, seen, checks, proven_at)
          values ($1, $2, $3, $4, $5, clock_timestamp())
          on conflict (id) do nothing",
         key,
         id,
-        worked,
+        outcome as _,
         seen,
         checks
     )

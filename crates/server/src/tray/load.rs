@@ -260,7 +260,7 @@ fn fitted(f: &FittingRow) -> Result<Fitting, ApiError> {
         id: id(f.id),
         piece,
         fitted_at: moment(f.fitted_at),
-        worked: f.worked,
+        proof: f.outcome,
         withdrawn_at: f.withdrawn_at.map(moment),
     })
 }

@@ -257,10 +257,14 @@ fn decision(loaded: &Loaded, part: &TrayPart) -> Option<DecisionView> {
 fn fitting_view(f: &FittingRow, piece: &NewPart) -> FittingView {
     let kind = f.kind;
     let of = usual(kind).quantity();
-    let proof = match (f.worked, &f.seen, f.proven_at) {
-        (Some(worked), Some(seen), Some(proven_at)) => {
-            Some(ProofView { checks: f.checks.clone(), worked, seen: seen.clone(), proven_at })
-        }
+    let proof = match (f.outcome, &f.seen, f.proven_at) {
+        (Some(outcome), Some(seen), Some(proven_at)) => Some(ProofView {
+            checks: f.checks.clone(),
+            outcome,
+            seen: seen.clone(),
+            earlier: f.earlier.clone(),
+            proven_at,
+        }),
         _ => None,
     };
     FittingView {

@@ -2,6 +2,7 @@
 
 use owl_core::marking::disagreement::{Between, Disagreement, Explanation};
 use owl_core::part::{SafetyClass, VisualSign};
+use owl_core::proof::ProofOutcome;
 use owl_core::reading::{ReadQuantity, Setting};
 use owl_core::transistor::after::{Check, CheckKind};
 use owl_core::transistor::circuit::Stage;
@@ -259,10 +260,12 @@ pub struct ProofView {
     /// What was checked, in words.
     #[serde(serialize_with = "crate::dialect::said")]
     pub checks: Vec<String>,
-    /// Whether it worked.
-    pub worked: bool,
-    /// What was seen and heard.
+    /// How the set was for it.
+    pub outcome: ProofOutcome,
+    /// What was seen, heard and measured.
     pub seen: String,
+    /// What earlier proofs said, the first first.
+    pub earlier: Vec<String>,
     /// When.
     #[serde(with = "time::serde::rfc3339")]
     pub proven_at: OffsetDateTime,

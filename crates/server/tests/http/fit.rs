@@ -88,7 +88,7 @@ async fn a_capacitor_goes_from_verdict_to_fitted_and_back_into_its_drawer() {
     assert_eq!(count(&s, "33n").await, 4, "put back once");
     assert_eq!(s.post(&undo, json!({"key": Uuid::new_v4()})).await.0, 409);
     // What was undone cannot be proven; what was proven to work cannot be undone.
-    let proof = json!({"key": Uuid::new_v4(), "worked": true, "seen": "plays"});
+    let proof = json!({"key": Uuid::new_v4(), "outcome": "better", "seen": "plays"});
     assert_eq!(s.post(&undo.replace("withdrawal", "proof"), proof.clone()).await.0, 409);
     let mut measured = of_choice(&p, c);
     measured["measured"] = json!("33.2n");

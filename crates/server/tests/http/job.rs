@@ -399,7 +399,7 @@ async fn the_next_change_asks_to_prove_the_open_one_first() {
     let of = |c: &Value, kind: &str| {
         c["changes"].as_array().unwrap().iter().find(|x| x["kind"] == kind).unwrap().clone()
     };
-    let proof = json!({"key": Uuid::new_v4(), "worked": true, "seen": "powered, quiet"});
+    let proof = json!({"key": Uuid::new_v4(), "outcome": "better", "seen": "powered, quiet"});
     let joint_id = of(&c, "joint")["id"].as_str().unwrap().to_owned();
     let (status, c) = s.post(&format!("/api/changes/{joint_id}/proof"), proof.clone()).await;
     assert_eq!(status, 201, "{c}");

@@ -50,14 +50,47 @@ async fn a_sentence_picks_the_instrument_that_belongs() {
         (read("C7")["test_voltage"].as_str(), read("C7")["accuracy"].as_str()),
         (Some("200 V"), Some("±38 nA"))
     );
-    // A value beyond the range that belongs is refused in words, and nothing is kept of it.
-    let (status, problem) = s.say(id(&t), "C7 leak 3mA @200 lifted").await;
-    assert_eq!(
-        (status, problem["detail"].as_str().unwrap().contains("ends at 200 µA")),
-        (422, true),
-        "{problem}"
-    );
-    assert_eq!(part(&now(&s, &t).await, "C7")["readings"].as_array().unwrap().len(), 1);
+}
+
+/// A value beyond the instrument that stands first is not refused: it is asked with what it was measured, and that is kept.
+#[tokio::test]
+async fn what_the_first_instrument_cannot_show_is_asked_about() {
+    let s = Server::empty().await;
+    assert_eq!(s.post("/api/instruments", tester()).await.0, 201);
+    let mut old = tester();
+    old["name"] = json!("Quay tester");
+    old["ways"] = json!([old["ways"][1]]);
+    old["ways"][0]["automatic"]["ceiling"] = json!("5m");
+    assert_eq!(s.post("/api/instruments", old).await.0, 201);
+    let t = s.ticket(&["C7 .022 MFD 400V wax paper"]).await;
+    let (ticket, text) = (id(&t), "C7 leak 3mA @200 lifted");
+    let (status, asked) = s.say(ticket, text).await;
+    assert_eq!((status, asked["ask"].as_bool(), asked["field"].as_str()), (422, Some(true), Some("text")));
+    assert_eq!(asked["detail"], "Loft tester: it ends at 200 µA. With what was it measured?");
+    // The electrolytic setting reaches it, and is not for paper.
+    assert_eq!(asked["choices"], json!(["Quay tester", "Loft tester, another range", "another meter"]));
+    let with = async |with: &str, text: &str| {
+        let body = json!({"text": text, "key": Uuid::new_v4(), "with": with});
+        let (status, said) = s.post(&format!("/api/tickets/{ticket}/say"), body).await;
+        assert_eq!(status, 200, "{said}");
+        let c7 = part(&now(&s, &t).await, "C7").clone();
+        let last = c7["readings"]
+            .as_array()
+            .unwrap()
+            .iter()
+            .max_by_key(|r| r["taken_at"].as_str().unwrap().to_owned());
+        let of = |f: &str| last.unwrap()[f].as_str().unwrap_or_default().to_owned();
+        (of("instrument"), of("accuracy"))
+    };
+    assert_eq!(with("Quay tester", text).await, ("Quay tester".to_owned(), "±110 µA".to_owned()));
+    assert_eq!(with("moving coil on the 5 mA range", text).await.0, "moving coil on the 5 mA range");
+    assert_eq!(with("", "C7 opens at 150 V lifted").await.0, "go/no-go eye");
+    let typed = json!({"key": Uuid::new_v4(), "typed": "closed and stays closed at 250 V", "quantity": "leakage_current",
+        "state": "lifted"});
+    let c7 = part(&now(&s, &t).await, "C7").clone();
+    let (status, p) = s.post(&format!("/api/parts/{}/readings", id(&c7)), typed).await;
+    assert_eq!((status, p["judgement"]["verdict"].as_str()), (201, Some("replace")), "{p}");
+    assert_eq!(p["measured"]["text"], Value::Null);
 }
 
 #[tokio::test]

@@ -36,7 +36,7 @@ async fn every_demo_ticket_goes_out_and_comes_in_elsewhere_loss_free() {
     for t in all.as_array().unwrap() {
         let id = t["id"].as_str().unwrap();
         let doc = export(&here, id).await;
-        assert_eq!((&doc["format"], &doc["version"]), (&json!("restless-owl ticket"), &json!(7)));
+        assert_eq!((&doc["format"], &doc["version"]), (&json!("restless-owl ticket"), &json!(8)));
         let (status, taken) = there.post("/api/tickets/import", doc.clone()).await;
         assert_eq!((status, &taken["name"]), (201, &t["name"]), "{taken}");
         assert_eq!(export(&there, id).await, elsewhere(doc.clone()), "{}", t["name"]);
@@ -69,7 +69,12 @@ async fn a_record_of_the_first_version_comes_in() {
     for f in old["fittings"].as_array_mut().unwrap() {
         f["safety"] = json!(false);
     }
+    for p in old["proofs"].as_array_mut().unwrap() {
+        let outcome = p.as_object_mut().unwrap().remove("outcome");
+        p["worked"] = json!(outcome == Some(json!("better")));
+    }
     assert_eq!(there.post("/api/tickets/import", old).await.0, 201);
+    assert_eq!(export(&there, &id).await["proofs"], now["proofs"], "what worked made it better");
     assert_eq!(export(&there, &id).await["parts"], now["parts"], "what is to be done is worked out anew");
     assert_eq!(there.get("/api/tickets").await.1[0]["left"], here.get("/api/tickets").await.1[0]["left"]);
 }
@@ -90,7 +95,7 @@ async fn a_hostile_document_is_refused_in_words_and_changes_nothing() {
         (json!({}), "its format"),
         (json!([1, 2]), "no record of a ticket"),
         (with(&|d| d["format"] = json!("something else")), "its format"),
-        (with(&|d| d["version"] = json!(8)), "version 8"),
+        (with(&|d| d["version"] = json!(9)), "version 9"),
         (with(&|d| d["version"] = json!("1")), "does not say its version"),
         (
             with(&|d| {

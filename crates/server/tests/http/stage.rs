@@ -146,7 +146,7 @@ async fn a_stage_is_named_fitted_and_proven_as_one() {
     assert_eq!(changes["changes"].as_array().unwrap().len(), 3);
     // Proven once, all are; and each alone, because a stage is one change.
     let fitted = read(&s, &q8).await["fittings"][0]["id"].as_str().unwrap().to_owned();
-    let proof = json!({"key": Uuid::new_v4(), "worked": true, "seen": "12 V at the middle, 9 mA idle"});
+    let proof = json!({"key": Uuid::new_v4(), "outcome": "better", "seen": "12 V at the middle, 9 mA idle"});
     for _ in 0..2 {
         let (status, p) = s.post(&format!("/api/fittings/{fitted}/proof"), proof.clone()).await;
         assert_eq!(status, 201, "{p}");
@@ -154,8 +154,8 @@ async fn a_stage_is_named_fitted_and_proven_as_one() {
     for q in [&q7, &q8, &r31] {
         let p = read(&s, q).await;
         assert_eq!(
-            (p["status"].as_str(), p["fittings"][0]["proof"]["worked"].as_bool()),
-            (Some("proven"), Some(true)),
+            (p["status"].as_str(), p["fittings"][0]["proof"]["outcome"].as_str()),
+            (Some("proven"), Some("better")),
             "{p}"
         );
     }

@@ -36,12 +36,12 @@ async fn the_story_of_a_part_from_marking_to_proof() {
     assert_eq!(p["judgement"]["verdict"], "keep", "what is judged now is the new part");
     assert!(p["readings"][0]["before_fitting"].as_bool().unwrap());
 
-    let proof = json!({"key": Uuid::new_v4(), "worked": true, "seen": "plays, cool after an hour"});
+    let proof = json!({"key": Uuid::new_v4(), "outcome": "better", "seen": "plays, cool after an hour"});
     let path = format!("/api/fittings/{}/proof", id(&p["fittings"][0]));
     let (status, p) = s.post(&path, proof.clone()).await;
     assert_eq!((status, p["status"].as_str()), (201, Some("proven")), "{p}");
     assert_eq!(s.post(&path, proof).await.0, 201, "sent again after a lost answer");
-    let other = json!({"key": Uuid::new_v4(), "worked": false, "seen": "no"});
+    let other = json!({"key": Uuid::new_v4(), "outcome": "as before", "seen": "no"});
     assert_eq!(s.post(&path, other).await.0, 409);
     let (_, shelf) = s.get("/api/tickets").await;
     assert_eq!(shelf[0]["left"], "all done");
@@ -72,9 +72,21 @@ async fn the_shelf_says_what_is_left() {
         "value": "12k", "tolerance": "5%", "family": "metal film", "measured": "12.1k"});
     let (_, p) = s.post(&format!("{path}/fittings"), fit).await;
     assert_eq!(left().await, "1 to prove");
-    let proof = json!({"key": Uuid::new_v4(), "worked": false, "seen": "still hums"});
+    let proof = json!({"key": Uuid::new_v4(), "outcome": "as before", "seen": "still hums"});
     let (_, p) = s.post(&format!("/api/fittings/{}/proof", id(&p["fittings"][0])), proof).await;
-    assert_eq!((p["status"].as_str(), left().await.as_str()), (Some("failed"), "1 to measure"));
+    assert_eq!((p["status"].as_str(), left().await.as_str()), (Some("as before"), "1 to prove"));
+    // Proven anew: the sentence itself says how the set is; one that does not is asked.
+    let path = format!("/api/fittings/{}/proof", id(&p["fittings"][0]));
+    let say = async |seen: &str| s.post(&path, json!({"key": Uuid::new_v4(), "seen": seen})).await;
+    let (status, why) = say("240 V at pin 6").await;
+    assert_eq!((status, why["field"].as_str()), (422, Some("outcome")), "{why}");
+    let (_, p) = say("smokes").await;
+    assert_eq!((p["status"].as_str(), left().await.as_str()), (Some("worse"), "1 to measure"));
+    let (_, p) = say("plays, hum gone, 255 V at pin 6").await;
+    assert_eq!((p["status"].as_str(), left().await.as_str()), (Some("proven"), "all done"));
+    let earlier = json!(["as before: still hums", "worse: smokes"]);
+    assert_eq!(p["fittings"][0]["proof"]["earlier"], earlier);
+    assert_eq!(say("still plays, better").await.0, 409, "it works: what goes in now is another change");
 }
 
 #[tokio::test]

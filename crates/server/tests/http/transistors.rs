@@ -397,7 +397,7 @@ async fn a_shorted_output_transistor_brings_its_suspects_and_the_new_one_is_chec
     let order = ["cooling", "bias", "supply limited", "quiescent current", "power", "temperature"];
     assert_eq!(asked, order);
     let fitting = p["fittings"][0]["id"].as_str().unwrap();
-    let proof = |checks: Value| json!({"key": Uuid::new_v4(), "worked": true, "seen": "full sound, cold plate", "checks": checks});
+    let proof = |checks: Value| json!({"key": Uuid::new_v4(), "outcome": "better", "seen": "full sound, cold plate", "checks": checks});
     let path = format!("/api/fittings/{fitting}/proof");
     let (status, e) = s.post(&path, proof(json!([{"check": "quiescent current", "found": "some"}]))).await;
     assert_eq!((status, e["field"].as_str()), (422, Some("checks[0].found")), "{e}");

@@ -8,6 +8,7 @@ use crate::quantity::{Ampere, Ohm};
 use crate::reading::{ReadQuantity, Reading};
 use crate::source::Source;
 use crate::verdict::finding::{Finding, Findings};
+use crate::verdict::leakage::eye;
 use crate::verdict::{Case, Dial, Outcome, Policy, PolicyNumber, Reason, Rule, Threshold};
 
 /// Judges leakage in current, resistance or percent. Says whether it passed.
@@ -20,6 +21,9 @@ pub(in crate::verdict) fn leakage(
     let mut passed = false;
     // The newest decides: a part that was reformed leaked before.
     let newest = case.newest_of(&ReadQuantity::LEAKAGE);
+    if let Some((i, r)) = newest.filter(|(_, r)| r.quantity == ReadQuantity::LeakageEye) {
+        return eye(found, case, part, (i, r), policy);
+    }
     let (percent, reading) = match newest {
         Some((_, r)) if r.quantity == ReadQuantity::LeakagePercent => (newest, None),
         other => (None, other),

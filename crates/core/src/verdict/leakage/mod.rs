@@ -3,9 +3,11 @@
 //! The leak is taken as a resistance at the voltage of its test; one that grows with voltage or heat is worse than
 //! its reading.
 
+mod eye;
 mod place;
 mod sums;
 
+pub(in crate::verdict) use eye::eye;
 pub use sums::{avc_loss, feed_drop, feed_power, grid_shift};
 
 use self::place::in_place;
@@ -45,6 +47,9 @@ pub(in crate::verdict) fn judge(
     policy: &Policy,
 ) -> bool {
     let Some((i, r)) = case.newest_of(&ReadQuantity::LEAKAGE) else { return false };
+    if r.quantity == ReadQuantity::LeakageEye {
+        return eye(found, case, part, (i, r), policy);
+    }
     if r.quantity == ReadQuantity::LeakagePercent {
         let text = format!("{} by a percent scale says nothing of such a part", r.written());
         let finding = Finding::new(Outcome::MeasureAgain, Rule::Method, text).by(i);

@@ -2,6 +2,7 @@
 
 use owl_core::caution::{CautionAt, cautions};
 use owl_core::part::PartKind;
+use owl_core::proof::ProofOutcome;
 use owl_core::reading::ReadQuantity;
 use owl_core::set::SetClass;
 use owl_core::verdict::Outcome;
@@ -96,9 +97,11 @@ fn what(p: &PartView) -> String {
 fn replaced(p: &PartView) -> Option<String> {
     let f = p.fittings.iter().rfind(|f| f.withdrawn_at.is_none())?;
     let why = plain(p).map(|w| format!(": {w}")).unwrap_or_default();
-    let proven = match f.proof.as_ref().map(|x| x.worked) {
-        Some(true) => "",
-        Some(false) => " It did not help.",
+    // A set that stayed silent for another reason is no failure of what went in.
+    let proven = match f.proof.as_ref().map(|x| x.outcome) {
+        Some(ProofOutcome::Better) => "",
+        Some(ProofOutcome::AsBefore) => " The fault itself lay elsewhere.",
+        Some(ProofOutcome::Worse) => " The set was worse with it.",
         None => " It was not tried by itself.",
     };
     Some(format!("The {} {} was replaced by {}{why}.{proven}", what(p), p.strip.name, f.description))
@@ -114,7 +117,10 @@ fn plain(p: &PartView) -> Option<String> {
     let leaks = |q: ReadQuantity| {
         matches!(
             q,
-            ReadQuantity::LeakageCurrent | ReadQuantity::LeakageResistance | ReadQuantity::LeakagePercent
+            ReadQuantity::LeakageCurrent
+                | ReadQuantity::LeakageResistance
+                | ReadQuantity::LeakagePercent
+                | ReadQuantity::LeakageEye
         )
     };
     let share = |q: ReadQuantity| {

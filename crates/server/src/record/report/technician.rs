@@ -1,6 +1,7 @@
 //! All of it: readings, verdicts with their rules, changes, curves, before and after.
 
 use owl_core::named::Named;
+use owl_core::proof::ProofOutcome;
 use uuid::Uuid;
 
 use super::page::Page;
@@ -213,7 +214,17 @@ fn tell_part(p: &mut Page, part: &PartView) {
             None => String::new(),
         };
         let proof = f.proof.as_ref().map_or(String::new(), |x| {
-            format!(" {} {}", if x.worked { "Proven:" } else { "Did not work:" }, x.seen)
+            let outcome = match x.outcome {
+                ProofOutcome::Better => "Proven",
+                ProofOutcome::AsBefore => "As before",
+                ProofOutcome::Worse => "Worse",
+            };
+            let earlier = if x.earlier.is_empty() {
+                String::new()
+            } else {
+                format!(" (earlier: {})", x.earlier.join("; "))
+            };
+            format!(" {outcome}: {}{earlier}", x.seen)
         });
         let undone = if f.withdrawn_at.is_some() { " Taken out again." } else { "" };
         let despite = if f.despite.is_empty() {
@@ -247,11 +258,11 @@ fn changes(p: &mut Page, t: &ReportData) {
         .changes
         .iter()
         .map(|c| {
-            let proven = match (c.worked, c.undone_at.is_some()) {
+            let proven = match (c.outcome, c.undone_at.is_some()) {
                 (_, true) => "taken back".to_owned(),
-                (Some(true), false) if c.alone => "proven alone".to_owned(),
-                (Some(true), false) => "proven with others open".to_owned(),
-                (Some(false), false) => "did not work".to_owned(),
+                (Some(ProofOutcome::Better), false) if c.alone => "proven alone".to_owned(),
+                (Some(ProofOutcome::Better), false) => "proven with others open".to_owned(),
+                (Some(other), false) => other.to_string(),
                 (None, false) if c.is_open => "not proven".to_owned(),
                 (None, false) => String::new(),
             };
