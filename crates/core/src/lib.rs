@@ -33,6 +33,7 @@ pub mod rulebook;
 pub mod say;
 pub mod search;
 pub mod set;
+pub mod site;
 pub mod socket;
 pub mod source;
 pub mod stored;

@@ -268,7 +268,7 @@ async fn load_part(
             confirmed: false,
         };
         let said = say::say(State(app.clone()), Id(ticket_id), Body(say)).await.map_err(words)?;
-        id = Some(said.part_id);
+        id = said.part_id;
     }
     let Some(id) = id else { bail!("nothing is said of it") };
     let change: PartChange = serde_json::from_value(serde_json::json!({

@@ -49,6 +49,7 @@ pub mod say;
 pub mod search;
 pub mod serve;
 pub mod share;
+pub mod sites;
 pub mod socket;
 pub mod stage;
 pub mod stand_in;

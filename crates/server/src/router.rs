@@ -26,8 +26,8 @@ use crate::guard::{Hosts, guard};
 use crate::{
     attachment, bank, cause, change, chart, closing, combine, decision, decode, drawers, explanation, feed,
     first_power, fitting, health, instrument, judge, part, plan, policy, reading, record, reform, remote,
-    rulebook, safety, say, search, share, socket, stage, substitute, supply, ticket, transistor, values,
-    workshop,
+    rulebook, safety, say, search, share, sites, socket, stage, substitute, supply, ticket, transistor,
+    values, workshop,
 };
 
 #[derive(OpenApi)]
@@ -89,6 +89,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(chart::remove_point))
         .routes(routes!(chart::put_run))
         .routes(routes!(chart::put_reading))
+        .routes(routes!(sites::list))
         .routes(routes!(feed::drawn::list, feed::drawn::put))
         .routes(routes!(feed::drawn::remove))
         .routes(routes!(feed::drawn::as_netlist))
@@ -131,6 +132,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(decision::decide))
         .routes(routes!(fitting::fit))
         .routes(routes!(fitting::prove))
+        .routes(routes!(fitting::hear))
         .routes(routes!(fitting::withdraw))
         .routes(routes!(substitute::of_part))
         .routes(routes!(stage::suspect::name))

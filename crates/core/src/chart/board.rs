@@ -32,11 +32,10 @@ pub fn probes(typed: &str) -> Option<(String, Vec<Probe>)> {
         return Some((d.type_number.clone(), of_device(d)));
     }
     if let Some(v) = valve(typed) {
-        let heater = |code: &str| code.starts_with(['h', 'f']);
         let probe = |(pin, role): (u8, &crate::socket::PinRole)| Probe {
             pin: Some(pin),
             what: String::new(),
-            heater: heater(&role.code),
+            heater: role.is_heater(),
         };
         return Some((v.name.clone(), v.in_probing_order().into_iter().map(probe).collect()));
     }

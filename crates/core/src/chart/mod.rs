@@ -7,6 +7,7 @@
 //! What this cannot know: regulated points do not follow the line; a sheet's own spread is some 10 to 20 %.
 
 pub mod board;
+pub mod spoken;
 
 use std::sync::LazyLock;
 

@@ -31,6 +31,7 @@
 //! | what is left: a mark or readings | `resistor`, `other`, `measured` |
 //! | what is shown of it | `chip` |
 //! | the way back, from a part to its sentence | [`line`] |
+//! | a valve on the voltage chart | [`of_valve`] |
 
 mod chip;
 mod everyday;
@@ -40,15 +41,17 @@ mod hear;
 pub mod line;
 mod measured;
 mod other;
-mod place;
+pub(crate) mod place;
 mod resistor;
 mod sentence;
 mod spoken;
 mod subject;
+mod valve;
 
 pub use chip::{Chip, ChipSlot};
 pub use measured::{Entered, read_entry};
 pub use sentence::{understand, understand_each};
+pub use valve::{OfValve, ValveSays, Volts, of_valve};
 
 use crate::marking::{Colour, MarkingError, Meaning};
 use crate::part::{Fact, MadeOf, PartKind, Position, VisualSign};

@@ -4,38 +4,12 @@ use std::sync::LazyLock;
 
 use serde::Deserialize;
 
-use super::everyday;
 use super::extras::phrase;
-use crate::named::named;
+use super::{everyday, hear};
 use crate::part::{PartKind, Position};
+use crate::site::{Electrode, Site};
 use crate::source::Source;
 use crate::table::rows;
-
-named! {
-    /// What a part hangs on inside of a valve or a transistor.
-    "electrode" Electrode {
-        /// A valve's plate.
-        Plate = "plate",
-        /// A valve's cathode.
-        Cathode = "cathode",
-        /// A control grid.
-        Grid = "grid",
-        /// A screen grid.
-        Screen = "screen",
-        /// A suppressor grid.
-        Suppressor = "suppressor",
-        /// A heater.
-        Heater = "heater",
-        /// The cap on top.
-        TopCap = "top cap",
-        /// A transistor's base.
-        Base = "base",
-        /// Its emitter.
-        Emitter = "emitter",
-        /// Its collector.
-        Collector = "collector",
-    }
-}
 
 #[derive(Deserialize)]
 struct Spoken {
@@ -70,6 +44,8 @@ pub(super) struct Place {
     pub text: String,
     /// The electrode that it hangs on first, where one was said.
     pub electrode: Option<Electrode>,
+    /// The places on sockets that it names.
+    pub sites: Vec<Site>,
 }
 
 /// The place that opens `words`, and how many of them it takes; `None` where none is said.
@@ -92,16 +68,17 @@ fn of_words(kind: PartKind, words: &[&str]) -> Option<(Place, usize)> {
     );
     let (first, used) = node(kind, &words[lead..])?;
     let mut at = lead + used;
-    let mut text = first.text;
+    let (mut text, mut sites) = (first.text, first.sites);
     let between =
         |w: &str| w.eq_ignore_ascii_case("to") || w == "-" || w == "–" || w.eq_ignore_ascii_case("nach");
     if words.get(at).is_some_and(|w| between(w))
         && let Some((second, used)) = node(kind, &words[at + 1..]).or_else(|| rail(&words[at + 1..]))
     {
         text = format!("{text} to {}", second.text);
+        sites.extend(second.sites);
         at += 1 + used;
     }
-    Some((Place { text, electrode: first.electrode }, at))
+    Some((Place { text, electrode: first.electrode, sites }, at))
 }
 
 /// What such an electrode makes of a part of that value: its position, where one follows.
@@ -112,6 +89,35 @@ pub(super) fn role(electrode: Electrode, kind: PartKind, value_si: Option<f64>) 
         r.electrode == electrode && r.kind == kind && above && below
     };
     ROLES.iter().find(fits).map(|r| r.position)
+}
+
+/// The electrode at which a part sits that does this in the set, where it can be but one.
+pub(crate) fn position_electrode(kind: PartKind, position: Position) -> Option<Electrode> {
+    ROLES.iter().find(|r| r.kind == kind && r.position == position).map(|r| r.electrode)
+}
+
+/// The places on sockets that the words of a place name, in their order; nothing else in them counts.
+pub(crate) fn sites_said(kind: PartKind, place: &str) -> Vec<Site> {
+    let words = hear::hear(place);
+    let texts: Vec<&str> = words.iter().map(|w| w.text.as_str()).collect();
+    let mut all: Vec<Site> = Vec::new();
+    let mut at = 0;
+    while at < texts.len() {
+        let found = at_head(kind, &texts[at..]);
+        at += found.as_ref().map_or(1, |(_, used)| *used);
+        for site in found.into_iter().flat_map(|(p, _)| p.sites) {
+            match all.last_mut() {
+                // "V3 grid, pin 5": the pin is of the valve before it.
+                Some(last) if site.valve.is_none() && last.pin.is_none() => {
+                    last.pin = site.pin;
+                    last.electrode = last.electrode.or(site.electrode);
+                }
+                _ => all.push(site),
+            }
+        }
+    }
+    all.retain(|s| s.valve.is_some());
+    all
 }
 
 /// The number of a valve or a transistor: `V3`, `Q2`, `TR1`.
@@ -188,15 +194,17 @@ fn node(kind: PartKind, words: &[&str]) -> Option<(Place, usize)> {
     (valve_said.is_some() || pin_said.is_some()).then(|| {
         let pin = pin_said.map(|p| format!("pin {p}"));
         let called = electrode_said.map(|e| e.called.clone());
+        let electrode = electrode_said.map(|e| e.electrode);
+        let site = Site { valve: valve_said.clone(), electrode, pin: pin_said };
         let text = [valve_said, called, pin, cap].into_iter().flatten().collect::<Vec<_>>().join(" ");
-        (Place { text, electrode: electrode_said.map(|e| e.electrode) }, n)
+        (Place { text, electrode, sites: vec![site] }, n)
     })
 }
 
 /// A place that is no valve's: `volume control`.
 pub(super) fn node_at_head(words: &[&str]) -> Option<(Place, usize)> {
     everyday::place_at_head(words, true)
-        .map(|(text, n)| (Place { text: text.to_owned(), electrode: None }, n))
+        .map(|(text, n)| (Place { text: text.to_owned(), electrode: None, sites: vec![] }, n))
 }
 
 /// A rail or the chassis, which is said behind "to".
@@ -208,11 +216,11 @@ fn rail(words: &[&str]) -> Option<(Place, usize)> {
         let behind = words.get(1).filter(|w| digits.is_empty() && w.parse::<u8>().is_ok());
         let number = behind.copied().unwrap_or(digits);
         let text = format!("{rail} {number}").trim_end().to_owned();
-        return Some((Place { text, electrode: None }, 1 + usize::from(behind.is_some())));
+        return Some((Place { text, electrode: None, sites: vec![] }, 1 + usize::from(behind.is_some())));
     }
     if let Some((e, n)) = electrode(words) {
-        return Some((Place { text: e.called.clone(), electrode: Some(e.electrode) }, n));
+        return Some((Place { text: e.called.clone(), electrode: Some(e.electrode), sites: vec![] }, n));
     }
     everyday::place_at_head(words, false)
-        .map(|(text, n)| (Place { text: text.to_owned(), electrode: None }, n))
+        .map(|(text, n)| (Place { text: text.to_owned(), electrode: None, sites: vec![] }, n))
 }

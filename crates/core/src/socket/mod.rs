@@ -7,6 +7,7 @@ use std::sync::LazyLock;
 use serde::Deserialize;
 
 use crate::quantity::Volt;
+use crate::site::Electrode;
 use crate::source::Source;
 use crate::table::rows;
 use crate::transistor::device::{Device, Sure, devices};
@@ -58,6 +59,8 @@ pub struct PinRole {
     why_above: String,
     /// When its pin is probed, the first first: what is fed with high volts before cathodes and grids, heaters last (practice).
     probed: u8,
+    /// The electrode that it leads to; none of diode plates, shields and taps.
+    pub electrode: Option<Electrode>,
     /// Where that comes from.
     pub source: Source,
 }
@@ -74,6 +77,12 @@ impl Valve {
 }
 
 impl PinRole {
+    /// Whether heater volts stand there.
+    #[must_use]
+    pub fn is_heater(&self) -> bool {
+        self.electrode == Some(Electrode::Heater)
+    }
+
     /// What speaks against a reading there, whatever the sheet's number; `None` where it can be, or the sheet has such volts
     /// too: a cathode at minus, a control grid at plus (practice).
     #[must_use]

@@ -1,6 +1,6 @@
 //! The voltage chart of a ticket: points, sets of readings, and how each reading stands to its sheet.
 
-mod typed;
+pub(crate) mod typed;
 pub mod view;
 pub mod wire;
 

@@ -1,6 +1,6 @@
 //! What was typed of a chart, read and checked.
 
-use owl_core::chart::board::{Probe, probes, told};
+use owl_core::chart::board::{OnBoard, Probe, probes, told};
 use owl_core::quantity::Quantity;
 use owl_core::socket::valve as valve_of;
 use time::OffsetDateTime;
@@ -102,15 +102,21 @@ pub fn pins(body: &ChartValveBody, chart: &ChartRows) -> Result<Vec<PointRow>, A
         }
         return Ok(rows);
     }
+    let rows = told_pins(&told(&board).map_err(|e| ApiError::field("board", e))?, chart)?;
+    if rows.is_empty() {
+        return Err(ApiError::field("board", "all of them stand in the chart already"));
+    }
+    Ok(rows)
+}
+
+/// The pins of a whole board that are not in the chart yet.
+pub fn told_pins(board: &[OnBoard], chart: &ChartRows) -> Result<Vec<PointRow>, ApiError> {
     let mut rows = Vec::new();
-    for one in told(&board).map_err(|e| ApiError::field("board", e))? {
+    for one in board {
         let at = owner(&one.at).map_err(|_| ApiError::field("board", format!("'{}' is too long", one.at)))?;
         let place = last_place(chart) + i32::try_from(rows.len()).unwrap_or(0);
         let more = points(&at, &one.typed, chart, place);
         rows.extend(more.ok_or_else(|| ApiError::field("board", format!("{at}: {}", unknown(&one.typed))))?);
-    }
-    if rows.is_empty() {
-        return Err(ApiError::field("board", "all of them stand in the chart already"));
     }
     Ok(rows)
 }
@@ -151,6 +157,18 @@ fn points(at: &str, typed: &str, chart: &ChartRows, behind: i32) -> Option<Vec<P
 
 /// A meter of today (practice).
 const METER: f64 = 10e6;
+
+/// The first set of readings, of which nothing was said.
+#[must_use]
+pub fn first_run(id: Uuid) -> RunRow {
+    RunRow {
+        id,
+        name: "before".to_owned(),
+        line_volts: None,
+        meter: Some(METER),
+        begun_at: OffsetDateTime::UNIX_EPOCH,
+    }
+}
 
 /// A set of readings as typed.
 pub fn run(body: &ChartRunBody) -> Result<RunRow, ApiError> {

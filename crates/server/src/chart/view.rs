@@ -134,12 +134,15 @@ pub(crate) fn point_of(p: &PointRow) -> Result<Point, ApiError> {
 }
 
 /// A point's name without its pin.
-fn at(p: &PointRow) -> String {
+/// What a point is at: its name without its pin.
+#[must_use]
+pub(crate) fn at(p: &PointRow) -> String {
     let tail = p.pin.map(|n| format!(" pin {n}")).unwrap_or_default();
     p.name.strip_suffix(&tail).unwrap_or(&p.name).to_owned()
 }
 
-fn role(p: &PointRow) -> Option<&'static PinRole> {
+/// What the pin of a point is.
+pub(crate) fn role(p: &PointRow) -> Option<&'static PinRole> {
     let pin = u8::try_from(p.pin?).ok()?;
     valve(&p.valve)?.role(pin)
 }

@@ -18,7 +18,7 @@ use owl_core::tray::undo::{Held, may_prove, may_undo};
 use uuid::Uuid;
 
 use self::entry::{fitting_row, offered};
-use self::wire::{NewFitting, NewPiece, NewProof, NewWithdrawal};
+use self::wire::{NewFitting, NewPiece, NewProof, NewWithdrawal, ProofHeard, ProofSentence};
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
@@ -238,6 +238,13 @@ pub async fn prove(
     let answer = written(&mut tx, part_id, new_proof).await?;
     tx.commit().await?;
     Ok((StatusCode::CREATED, Json(answer)))
+}
+
+/// What is heard in the sentence of a proof while it is typed; it takes nothing.
+#[utoipa::path(post, path = "/api/proofs/heard", operation_id = "hear_proof", tag = "parts",
+    request_body = ProofSentence, responses((status = 200, body = ProofHeard)))]
+pub async fn hear(Body(q): Body<ProofSentence>) -> Json<ProofHeard> {
+    Json(ProofHeard { outcome: heard(&q.seen) })
 }
 
 /// What a proof says: how the set is, as it was chosen or as the sentence has it, and the sentence.

@@ -1,13 +1,14 @@
 //! The owl line: a sentence is understood while it is typed, and then taken.
 
 pub mod refused;
+mod valve;
 pub mod wire;
 
 use axum::Json;
 use axum::extract::State;
 use owl_core::marking::remark::{Marked, remarked};
 use owl_core::quantity::{Fraction, Ohm, Watt};
-use owl_core::say::{Known, Said as SaidOf, SayError, Tray, Understood, understand_each};
+use owl_core::say::{Known, Said as SaidOf, SayError, Tray, Understood, of_valve, understand_each};
 use sqlx::PgConnection;
 use uuid::Uuid;
 
@@ -37,6 +38,12 @@ pub async fn preview(
 ) -> Result<Json<Understanding>, ApiError> {
     let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
     crate::table::ticket::find(&mut *tx, ticket_id).await?;
+    if let Some(said) = of_valve(&q.text) {
+        return match said {
+            Ok(said) => Ok(Json(valve::preview(&mut tx, ticket_id, &said).await?)),
+            Err(e) => Ok(Json(Understanding { problem: Some(e.to_string()), ..Understanding::default() })),
+        };
+    }
     let lines = crate::table::part::sayable(&mut tx, ticket_id).await?;
     let answer = match understand_each(&q.text, &known(&lines, q.selected)?) {
         Ok(all) => shown(all, &lines),
@@ -116,10 +123,15 @@ pub async fn say(
 async fn take(db: &mut PgConnection, ticket_id: Uuid, q: &Say) -> Result<Said, ApiError> {
     // One sentence at a time for a ticket, so that two windows cannot add the same part.
     crate::table::ticket::lock(db, ticket_id).await?;
+    if let Some(said) = of_valve(&q.text) {
+        let said = said.map_err(|e| ApiError::field("text", e))?;
+        return valve::take(db, ticket_id, q.key, &said).await;
+    }
     // Sent again because the answer was lost: it is done already.
     if let Some(id) = crate::table::part::taken_under(db, q.key).await? {
         let in_words = "taken already".to_owned();
-        return Ok(Said { part_id: id, in_words, written: written(db, id, false).await?, also: vec![] });
+        let written = Some(written(db, id, false).await?);
+        return Ok(Said { part_id: Some(id), valve: None, in_words, written, also: vec![] });
     }
     let lines = crate::table::part::sayable(&mut *db, ticket_id).await?;
     let all =
@@ -143,7 +155,8 @@ async fn take(db: &mut PgConnection, ticket_id: Uuid, q: &Say) -> Result<Said, A
     let was = was(u, &all[1..]);
     let was = if was.is_empty() { String::new() } else { format!(" (it was {})", was.join(", ")) };
     let in_words = format!("{}: {}{was}", names.join(", "), u.in_words);
-    Ok(Said { part_id, in_words, written: written(db, part_id, read).await?, also })
+    let written = Some(written(db, part_id, read).await?);
+    Ok(Said { part_id: Some(part_id), valve: None, in_words, written, also })
 }
 
 /// The question about a mark that is another than the one that was known.

@@ -108,13 +108,15 @@ pub struct Say {
 /// What was taken.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct Said {
-    /// The part that it was about.
-    pub part_id: Uuid,
+    /// The part that it was about; null of a valve.
+    pub part_id: Option<Uuid>,
+    /// The valve that it was about: what it did stands in the voltage chart.
+    pub valve: Option<String>,
     /// In words.
     #[serde(serialize_with = "crate::dialect::said")]
     pub in_words: String,
-    /// What changed with it; of the first part where it was about several.
-    pub written: Written,
+    /// What changed with it; of the first part where it was about several; null of a valve.
+    pub written: Option<Written>,
     /// Further parts that it was about: the ticket is to be read again where there are any.
     pub also: Vec<Uuid>,
 }

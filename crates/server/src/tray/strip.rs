@@ -7,6 +7,7 @@ use owl_core::part::position::isolate;
 use owl_core::part::{MadeOf, PartKind, Position, VisualSign};
 use owl_core::quantity::{Ohm, Quantity};
 use owl_core::reading::is_read_live;
+use owl_core::site::{Site, sites};
 use owl_core::tray::verdict::{Judged, judged, measured, overloaded};
 use owl_core::tray::{Status, TrayPart, question};
 use owl_core::verdict::{Outcome, Policy};
@@ -72,6 +73,10 @@ pub struct StripView {
     pub can: bool,
     /// Where it lies on the tray: strips are ordered by this text.
     pub order: String,
+    /// The valve that it hangs on first: `V3`.
+    pub valve: Option<String>,
+    /// Where it lies on a tray that is gone through valve by valve and pin by pin.
+    pub valve_order: String,
     /// What is printed on a part without bands, line by line.
     pub print: Vec<String>,
     /// Its bands, or those that it would have.
@@ -160,6 +165,8 @@ pub fn strip_of(row: &PartRow, loaded: &Loaded, judged: &Judged<'_>, policy: &Po
     let (tray, part) = (&loaded.tray, judged.part);
     let amount = |v: Option<f64>| part.kind.quantity().zip(v).map(|(q, v)| Amount::of(q, v));
     let read = measured(part);
+    let places = sites(part.kind, &row.place, part.position);
+    let site = places.first();
     let open = loaded.causes(row.id).is_empty() && overloaded(tray, part, judged.verdict.as_ref(), policy);
     StripView {
         id: row.id,
@@ -186,6 +193,8 @@ pub fn strip_of(row: &PartRow, loaded: &Loaded, judged: &Judged<'_>, policy: &Po
         code: part.mark.as_ref().map(|m| m.code),
         can: part.mark.as_ref().is_some_and(|m| !m.sections.is_empty()),
         order: part.order_key(),
+        valve: site.and_then(|s| s.valve_and_half()).map(|(v, _)| v.to_owned()),
+        valve_order: site.map_or_else(|| "9".to_owned(), Site::order_key),
         print: print(part),
         bands: drawn(row, part),
         says: judged.says(),

@@ -95,3 +95,56 @@ async fn what_is_refused_is_kept_and_can_be_taken_along() {
             .any(|e| e["asked"] == true && e["pieces"].as_array().unwrap().len() > 1)
     );
 }
+
+/// A valve's volts are one sentence; the parts at its pins stand on its socket with them.
+#[tokio::test]
+async fn a_valve_goes_into_the_chart_and_its_parts_stand_at_its_pins() {
+    let s = Server::empty().await;
+    let ticket = s
+        .ticket(&[
+            "R51 330 10% V2 cathode",
+            "R52 1M grid leak V2",
+            "C51 .01 MFD 400V coupling V1 plate to V2 grid",
+            "R53 100k V9",
+            "R54 2k2",
+        ])
+        .await;
+    let id = ticket["id"].as_str().unwrap();
+    let said = async |text: &str| {
+        let (status, said) = s.say(id, text).await;
+        assert_eq!(status, 200, "{said}");
+        said["in_words"].as_str().unwrap().to_owned()
+    };
+    assert_eq!(s.say(id, "V2 255 240").await.0, 422, "not in the chart yet");
+    assert_eq!(said("V2 6V6").await, "V2: V2 6V6: 6 pins into the chart");
+    assert_eq!(said("V2 6V6").await, "V2: V2 6V6: in the chart already", "said again");
+    said("V2 sheet 260 - 9.5 0").await;
+    assert!(said("V2 sheet plate 255").await.ends_with("(it was anode at pin 3 260 V)"));
+    assert!(said("V2 250 – 6.6 4.1").await.contains("the first set of readings is begun"));
+    let understand = json!({"text": "V2 sheet cathode 10", "selected": null});
+    let (_, a) = s.post(&format!("/api/tickets/{id}/understand"), understand).await;
+    assert_eq!((a["part"].as_str(), a["was"].clone()), (Some("V2"), json!(["cathode at pin 8 9.5 V"])));
+    let (_, refused) = s.say(id, "V2 1 2 3 4 5 6 7").await;
+    assert!(refused["detail"].as_str().unwrap().contains("it has 4 pins that are read"), "{refused}");
+    let (status, all) = s.get(&format!("/api/tickets/{id}/sockets")).await;
+    assert_eq!(status, 200);
+    let sockets = all["sockets"].as_array().unwrap();
+    assert_eq!(sockets.iter().map(|x| x["at"].as_str().unwrap()).collect::<Vec<_>>(), ["V1", "V2", "V9"]);
+    let at = |n: u64| sockets[1]["pins"].as_array().unwrap().iter().find(|p| p["pin"] == n).unwrap();
+    let names = |v: &serde_json::Value| {
+        v.as_array().unwrap().iter().map(|p| p["name"].as_str().unwrap().to_owned()).collect::<Vec<_>>()
+    };
+    assert_eq!(
+        (names(&at(8)["parts"]), at(8)["volts"]["text"].as_str()),
+        (vec!["R51".to_owned()], Some("6.6 V"))
+    );
+    assert_eq!(
+        (names(&at(5)["parts"]), at(5)["status"].as_str()),
+        (vec!["R52".to_owned(), "C51".into()], Some("wrong"))
+    );
+    assert_eq!((at(3)["place"].as_str(), at(7)["heater"].as_bool()), (Some("V2 anode pin 3"), Some(true)));
+    assert_eq!(
+        (names(&sockets[2]["unplaced"]), names(&all["elsewhere"])),
+        (vec!["R53".to_owned()], vec!["R54".to_owned()])
+    );
+}
