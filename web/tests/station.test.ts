@@ -195,15 +195,15 @@ describe('proving', () => {
       },
     ],
   }
-  it('what is seen is sent with whether it works', async () => {
+  it('what is seen is sent with how the set is for it', async () => {
     const d = drawn(ProveStep, { part: part(fitted) })
     type(d.one('textarea'), 'plays, no hum')
     await nextTick()
-    press(named(d, words.prove.works))
+    press(named(d, words.prove.outcome.better))
     await until(() => seen.asked.length > 0)
     expect(seen.asked[0]).toMatchObject({
       path: '/api/fittings/f1/proof',
-      body: { worked: true, seen: 'plays, no hum', checks: [] },
+      body: { outcome: 'better', seen: 'plays, no hum', checks: [] },
     })
     await until(() => (d.one('textarea') as HTMLTextAreaElement).value === '')
   })
@@ -212,7 +212,7 @@ describe('proving', () => {
     const d = drawn(ProveStep, { part: part(fitted) })
     type(d.one('textarea'), '.')
     await nextTick()
-    press(named(d, words.prove.fails))
+    press(named(d, words.prove.outcome['as before']))
     await until(() => d.all('.wrong').length > 0)
     expect((d.one('textarea') as HTMLTextAreaElement).value).toBe('.')
   })

@@ -22,7 +22,8 @@ describe('a part on the tray', () => {
     [{ says: 'measure again' }, words.verdict['measure again'], 'again'],
     [{ says: null, status: 'unmeasured' }, words.status.unmeasured, 'open'],
     [{ says: 'keep', status: 'proven' }, words.status.proven, 'keep'],
-    [{ says: 'replace', status: 'failed' }, words.status.failed, 'replace'],
+    [{ says: 'replace', status: 'worse' }, words.status.worse, 'replace'],
+    [{ says: null, status: 'as before' }, words.status['as before'], 'open'],
     [{ says: null, status: 'unmeasured', steps: ['read'] }, words.status.read, 'open'],
   ])('%j says %s', (more, text, tone) => {
     const p = of(more)

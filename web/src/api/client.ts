@@ -52,8 +52,11 @@ export type SchemeInfo = Schemas['SchemeView']
 export type PartChange = Schemas['PartChange']
 export type Policies = Schemas['PoliciesView']
 export type Policy = Schemas['PolicyView']
+export type ProofOutcome = Schemas['ProofView']['outcome']
+export type PinOnBoard = Schemas['PinOnBoard']
 export type Reading = Schemas['ReadingView']
 export type Step = Schemas['Step']
+export type SocketOnBoard = Schemas['SocketOnBoard']
 export type Strip = Schemas['StripView']
 export type StagePlace = Schemas['StagePlace']
 export type Substitutes = Schemas['SubstituteAnswer']
@@ -113,6 +116,7 @@ export class Problem extends Error {
     readonly field?: string | null,
     readonly ask = false,
     readonly changed: Changed[] = [],
+    readonly choices: string[] = [],
   ) {
     super(detail)
   }
@@ -146,6 +150,7 @@ export async function told<T>(
     said.field,
     said.ask === true,
     said.changed ?? [],
+    said.choices ?? [],
   )
   if (problem.away) connected.value = false
   throw problem

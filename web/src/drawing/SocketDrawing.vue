@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Sockets, Valve } from '../api/client'
+import type { PinOnBoard, Sockets, Valve } from '../api/client'
 
 /** A socket from below: pins clockwise from the key, what each one is, and what was read there. */
 const props = defineProps<{
@@ -8,10 +8,20 @@ const props = defineProps<{
   valve: Valve | null
   selected: number | null
   volts: Record<number, string>
+  /** What hangs at each pin. */
+  parts?: Record<number, PinOnBoard['parts']>
   label: string
 }>()
 const emit = defineEmits<{ pick: [pin: number] }>()
 const R = 78
+/** What is said of a part, in one sign. */
+const SIGNS: Record<string, string> = { keep: '✓', watch: '◌', replace: '✕', 'measure again': '↻' }
+const hung = (n: number) =>
+  (props.parts?.[n] ?? []).map((p) => ({
+    id: p.id,
+    says: p.says,
+    text: `${p.says ? SIGNS[p.says] : '·'} ${p.name}`,
+  }))
 const pins = computed(() =>
   props.base.pins.map((p) => ({
     ...p,
@@ -47,6 +57,17 @@ const pins = computed(() =>
       <text :x="p.tx" :y="p.ty + 1" :text-anchor="p.anchor" class="role">{{ p.role }}</text>
       <text v-if="volts[p.number]" :x="p.tx" :y="p.ty + 15" :text-anchor="p.anchor" class="volts">
         {{ volts[p.number] }}
+      </text>
+      <text
+        v-for="(h, i) in hung(p.number).slice(0, 3)"
+        :key="h.id"
+        :x="p.tx"
+        :y="p.ty + (volts[p.number] ? 29 : 15) + 13 * i"
+        :text-anchor="p.anchor"
+        class="hung"
+        :class="h.says?.replace(' ', '-')"
+      >
+        {{ h.text }}
       </text>
     </g>
   </svg>
@@ -103,6 +124,22 @@ const pins = computed(() =>
 .role {
   font: 600 13px var(--text);
   fill: var(--muted);
+}
+.hung {
+  font: 600 12px var(--num);
+  fill: var(--light);
+}
+.hung.keep {
+  fill: var(--keep);
+}
+.hung.watch {
+  fill: var(--watch);
+}
+.hung.replace {
+  fill: var(--replace);
+}
+.hung.measure-again {
+  fill: var(--again);
 }
 .volts {
   font: 600 13.5px var(--num);

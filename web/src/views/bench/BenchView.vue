@@ -33,7 +33,7 @@ const owl = ref<InstanceType<typeof OwlLine>>()
 const tray = ref<InstanceType<typeof TrayList>>()
 const station = ref<InstanceType<typeof StationPanel>>()
 const reader = ref<InstanceType<typeof ReaderTool>>()
-const job = ref<{ begin: (digit: string) => boolean }>()
+const job = ref<{ begin: (digit: string) => boolean; key: (key: string) => boolean }>()
 const reform = ref<{ key: (key: string) => boolean }>()
 const dialog = ref<'keys' | 'new' | 'edit' | null>(null)
 
@@ -80,11 +80,17 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
     e.preventDefault()
     return
   }
+  if (job.value && !(onButton && e.key === 'Enter') && job.value.key(e.key)) {
+    e.preventDefault()
+    return
+  }
   const at = Number(e.key)
   const step = at >= 1 ? bench.steps.filter((s) => bench.strip.value?.steps.includes(s))[at - 1] : undefined
   if (e.key === 'Escape' && bench.tool.value)
     void bench.openTool(bench.tool.value === 'cards' ? 'reader' : null)
   else if (TOOL_KEYS[e.key.toLowerCase()]) void bench.openTool(TOOL_KEYS[e.key.toLowerCase()] ?? null)
+  else if (e.key === 'p' || e.key === 'P')
+    bench.openStage(bench.page.value === 'sockets' ? 'parts' : 'sockets')
   else if (e.key === 'j') bench.moveStage(1)
   else if (e.key === 'J') bench.moveStage(-1)
   else if (onward) tray.value?.move(e.key === '+' ? 1 : -1)

@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { computed, nextTick, ref } from 'vue'
 import type { Schemas } from '../../api/client'
+import MeasuredWith from '../../components/MeasuredWith.vue'
 import OwlMark from '../../drawing/OwlMark.vue'
 import { words } from '../../words/en'
 import { useBench } from './useBench'
 import { useOwlLine } from './useOwlLine'
 
 const bench = useBench()
-const { text, understood, which: meanings, problem, question, taken, take, tone } = useOwlLine(bench)
+const { text, understood, which: meanings, problem, question, choices, taken, take, tone } = useOwlLine(bench)
 const field = ref<HTMLInputElement>()
 
 /** Puts the cursor here, behind `start`. What is there already is kept. */
@@ -103,6 +104,7 @@ defineExpose({ begin })
           {{ m.label }}
         </button>
       </div>
+      <MeasuredWith v-if="choices.length" :choices="choices" @choose="take" />
       <p
         id="owl-understood"
         class="understood"
@@ -113,7 +115,7 @@ defineExpose({ begin })
           <b>{{ words.away.title }}</b> {{ words.away.text }}
         </template>
         <template v-else-if="question">
-          <b>{{ question }}</b> {{ words.owl.again }}
+          <b>{{ question }}</b> {{ choices.length ? '' : words.owl.again }}
         </template>
         <template v-else-if="problem">{{ problem }}</template>
         <template v-else-if="text && understood?.problem">{{ understood.problem }}</template>

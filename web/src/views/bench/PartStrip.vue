@@ -17,7 +17,7 @@ const verdict = computed<{ text: string; tone: string }>(() => {
   if (!p.steps.includes('measure') && p.status === 'unmeasured') {
     return { text: words.status.read, tone: 'open' }
   }
-  const own = p.status === 'proven' || p.status === 'failed'
+  const own = p.status === 'proven' || p.status === 'as before' || p.status === 'worse'
   const text = own || !p.says ? words.status[p.status as keyof typeof words.status] : words.verdict[p.says]
   return { text, tone: p.says ? tone(p.says) : 'open' }
 })

@@ -11,7 +11,7 @@ const emit = defineEmits<{ add: [] }>()
 const rows = useTemplateRef<HTMLElement>('rows')
 const sort = useTemplateRef('sort')
 const tray = useTrayOrder(bench)
-const { filter, toMeasure, parts } = tray
+const { order, filter, toMeasure, parts } = tray
 
 watch(
   () => bench.strip.value?.id,
@@ -31,6 +31,12 @@ function move(by: number) {
 const joins = (i: number) => {
   const [p, before] = [parts.value[i], parts.value[i - 1]]
   return p?.group.some((g) => g.id === before?.id) ?? false
+}
+/** The valve that begins here, on a tray that lies valve by valve. */
+const valveHead = (i: number) => {
+  if (order.value !== 'valve') return null
+  const [p, before] = [parts.value[i], parts.value[i - 1]]
+  return p && (!before || before.valve !== p.valve) ? (p.valve ?? words.tray.noValve) : null
 }
 defineExpose({
   move,
@@ -77,6 +83,7 @@ defineExpose({
         </p>
         <ul>
           <li v-for="(p, i) in parts" :key="p.id" :class="{ joined: joins(i) }">
+            <h3 v-if="valveHead(i) !== null" class="valve">{{ valveHead(i) }}</h3>
             <PartStrip
               :part="p"
               :selected="p.id === bench.strip.value?.id"
@@ -88,6 +95,9 @@ defineExpose({
         <div class="more">
           <button class="add" @click="emit('add')">+ {{ words.tray.add }} <kbd>/</kbd></button>
           <button class="add" @click="bench.openStage('banks')">{{ words.job.bank.title }}</button>
+          <button class="add" @click="bench.openStage('sockets')">
+            {{ words.job.sockets.title }} <kbd>P</kbd>
+          </button>
         </div>
       </template>
     </div>
@@ -180,6 +190,11 @@ defineExpose({
 }
 li + li {
   margin-top: var(--s6);
+}
+.valve {
+  font: 600 var(--t-note)/1.3 var(--title);
+  color: var(--muted);
+  padding: var(--s6) var(--s10) var(--s4);
 }
 /* halves of a pair lie together, with a bracket at their left */
 li.joined {

@@ -69,6 +69,16 @@ function create() {
   const probed = computed(() => step.value === 'measure' && strip.value?.read_live === true)
   const cautions = computed(() => cautionsAt(probed.value ? 'voltages' : step.value))
 
+  /** Rises when the voltage chart was written into by a sentence. */
+  const charted = ref(0)
+  /** The valve that is looked at in the chart. */
+  const lookedAt = ref<string | null>(null)
+  function lookAt(valve: string) {
+    lookedAt.value = valve
+    charted.value++
+    if (place.page.value !== 'sockets') place.openStage('chart')
+  }
+
   function move(by: number) {
     const parts = ticket.value?.parts ?? []
     const at = parts.findIndex((p) => p.id === strip.value?.id)
@@ -177,6 +187,9 @@ function create() {
     connected,
     tool,
     handed,
+    charted,
+    lookedAt,
+    lookAt,
     card: place.card,
     openTool: place.openTool,
     steps: STEPS,

@@ -13,6 +13,8 @@ export function useOwlLine(bench: Bench) {
   const about = ref('')
   const problem = ref<string | null>(null)
   const question = ref<string | null>(null)
+  /** With what the question can be answered, beside a plain yes. */
+  const choices = ref<string[]>([])
   const taken = ref<string | null>(null)
   const busy = ref(false)
   /** The key of this sentence: sending it again after a lost answer takes it once. */
@@ -48,6 +50,7 @@ export function useOwlLine(bench: Bench) {
     key = newKey()
     problem.value = null
     question.value = null
+    choices.value = []
     if (now) taken.value = null
   })
   watchDebounced(
@@ -59,7 +62,7 @@ export function useOwlLine(bench: Bench) {
     },
   )
 
-  async function take() {
+  async function take(measuredWith = '') {
     const id = bench.ticketId.value
     if (!text.value.trim() || busy.value) return
     if (!id) {
@@ -82,6 +85,7 @@ export function useOwlLine(bench: Bench) {
               key,
               version: part?.version,
               confirmed: question.value !== null,
+              with: measuredWith,
             },
           }),
         ),
@@ -93,10 +97,12 @@ export function useOwlLine(bench: Bench) {
         text.value = ''
         taken.value = done.in_words
         if (part) bench.select(part.name)
+        if (done.valve) bench.lookAt(done.valve)
         // The answer tells of the first part; the others are on the tray as well.
         if (done.also.length) await bench.refresh()
       } else if (wrong?.ask) {
         question.value = wrong.detail
+        choices.value = wrong.choices
       } else if (wrong && !wrong.away && wrong.status !== 409) {
         problem.value = wrong.detail
       }
@@ -114,5 +120,5 @@ export function useOwlLine(bench: Bench) {
     return 'plain'
   })
 
-  return { text, understood, which, problem, question, taken, take, tone }
+  return { text, understood, which, problem, question, choices, taken, take, tone }
 }

@@ -17,7 +17,7 @@ const TOOLS = [
 export type Tool = (typeof TOOLS)[number]
 export const STAGES = ['intake', 'power', 'chart', 'feed', 'parts', 'changes', 'close'] as const
 /** Pages that belong to the parts, and have no place of their own in the line of the job. */
-const PAGES = ['banks'] as const
+const PAGES = ['banks', 'sockets'] as const
 export type Stage = (typeof STAGES)[number]
 export type JobPage = Stage | (typeof PAGES)[number]
 

@@ -4,7 +4,7 @@ import type { Strip } from '../../api/client'
 import { said } from '../../words/dialect'
 import type { Bench } from './useBench'
 
-export const ORDERS = ['sheet', 'worst', 'position'] as const
+export const ORDERS = ['sheet', 'worst', 'position', 'valve'] as const
 export type Order = (typeof ORDERS)[number]
 
 /** In which order the strips lie on the tray, which of them are shown, and which belong together. */
@@ -37,6 +37,8 @@ export function useTrayOrder(bench: Bench) {
     const at = (p: Strip) => (p.position ? places.indexOf(p.position) : places.length)
     if (order.value === 'worst') shown.sort((a, b) => b.urgency - a.urgency)
     if (order.value === 'position') shown.sort((a, b) => at(a) - at(b))
+    // Pin by pin: halves of a pair lie where they sit.
+    if (order.value === 'valve') return shown.sort((a, b) => (a.valve_order < b.valve_order ? -1 : 1))
     return together(shown)
   })
 

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { api, told, type Changes } from '../../api/client'
+import { api, told, type Changes, type ProofOutcome } from '../../api/client'
 import Field from '../../components/Field.vue'
+import OutcomeButtons from '../../components/OutcomeButtons.vue'
+import { useProofHeard } from '../../components/useProofHeard'
 import VerdictMark from '../../drawing/VerdictMark.vue'
 import { when } from '../../format/time'
 import { words } from '../../words/en'
@@ -24,20 +26,26 @@ type Change = Changes['changes'][number]
 const proving = useSending(bench)
 const undoing = useSending(bench)
 const seen = ref('')
+const { heard, hear } = useProofHeard(seen)
+/** A change that left the set as it was, proven anew. */
+const anew = ref<string | null>(null)
 
-async function prove(c: Change, worked: boolean) {
-  const content = { id: c.id, worked, seen: seen.value }
+/** As the sentence says it; the server asks where it does not. */
+const proveAsHeard = async (c: Change) => prove(c, (await hear()) ?? undefined)
+async function prove(c: Change, outcome?: ProofOutcome) {
+  const content = { id: c.id, outcome, seen: seen.value }
   const done = await proving.send(content, ({ key }) =>
     told(
       api.POST('/api/changes/{id}/proof', {
         params: { path: { id: c.id } },
-        body: { key, worked, seen: seen.value },
+        body: { key, outcome, seen: seen.value },
       }),
     ),
   )
   if (!done) return
   data.value = done
   seen.value = ''
+  anew.value = null
 }
 async function undo(c: Change) {
   const done = await undoing.send({ undo: c.id }, ({ key }) =>
@@ -45,10 +53,17 @@ async function undo(c: Change) {
   )
   if (done) data.value = done
 }
+const tone = (c: Change) => {
+  if (c.outcome === 'worse') return 'replace'
+  return c.outcome === 'better' && c.alone ? 'keep' : 'watch'
+}
+/** What left the set as it was is proven anew at its part, or here. */
+const provable = (c: Change) =>
+  c.outcome !== null && c.outcome !== 'better' && !c.undone_at && c.kind !== 'undo'
 function status(c: Change) {
   if (c.undone_at) return w.undone
-  if (c.worked === false) return w.failed
-  if (c.worked) return c.alone ? w.alone : w.together
+  if (c.outcome === 'better') return c.alone ? w.alone : w.together
+  if (c.outcome) return words.prove.says[c.outcome]
   return c.is_open ? w.unproven : ''
 }
 </script>
@@ -70,15 +85,19 @@ function status(c: Change) {
             </p>
             <p v-if="c.over_open" class="watch">{{ w.over }} {{ c.over_open }}</p>
             <p v-if="c.seen" class="note">{{ c.seen }}</p>
-            <template v-if="c.id === data.open">
+            <template v-if="c.id === data.open || c.id === anew">
               <ElButton
                 v-if="c.kind === 'part' && c.part"
                 type="primary"
                 @click="bench.go({ part: c.part, step: 'prove' })"
                 >{{ w.partProve }}</ElButton
               >
-              <form v-else class="prove" @submit.prevent="prove(c, true)">
-                <Field v-slot="{ id, described }" :label="w.prove" :wrong="proving.wrong('seen')">
+              <form v-else class="prove" @submit.prevent="proveAsHeard(c)">
+                <Field
+                  v-slot="{ id, described }"
+                  :label="w.prove"
+                  :wrong="proving.wrong('seen') ?? proving.wrong('outcome')"
+                >
                   <ElInput
                     :id="id"
                     v-model="seen"
@@ -87,27 +106,20 @@ function status(c: Change) {
                     :aria-describedby="described"
                   />
                 </Field>
-                <div class="do">
-                  <ElButton type="primary" native-type="submit">{{ w.works }}</ElButton>
-                  <ElButton @click="prove(c, false)">{{ w.fails }}</ElButton>
-                </div>
+                <OutcomeButtons
+                  :heard="heard"
+                  :busy="proving.busy.value"
+                  @choose="(outcome) => prove(c, outcome)"
+                />
               </form>
             </template>
           </div>
           <span class="status">
-            <span
-              v-if="status(c)"
-              :class="
-                c.undone_at ? 'note' : c.worked === false ? 'replace' : c.worked && c.alone ? 'keep' : 'watch'
-              "
-            >
-              <VerdictMark
-                v-if="!c.undone_at"
-                :verdict="c.worked === false ? 'replace' : c.worked && c.alone ? 'keep' : 'watch'"
-                :size="16"
-              />
+            <span v-if="status(c)" :class="c.undone_at ? 'note' : tone(c)">
+              <VerdictMark v-if="!c.undone_at" :verdict="tone(c)" :size="16" />
               {{ status(c) }}
             </span>
+            <ElButton v-if="provable(c) && c.id !== anew" text @click="anew = c.id">{{ w.anew }}</ElButton>
             <ElPopconfirm
               v-if="c.kind !== 'part' && c.kind !== 'undo' && !c.undone_at"
               :title="w.undoAsk"
@@ -193,10 +205,6 @@ function status(c: Change) {
   display: grid;
   gap: var(--s8);
   margin-top: var(--s6);
-}
-.do {
-  display: flex;
-  gap: var(--s8);
 }
 .text :deep(input) {
   font-family: var(--text);

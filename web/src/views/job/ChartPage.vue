@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
+import type { PinOnBoard } from '../../api/client'
 import CautionList from '../../components/CautionList.vue'
 import SocketDrawing from '../../drawing/SocketDrawing.vue'
 import { words } from '../../words/en'
@@ -13,7 +14,7 @@ const w = words.job.chart
 const chart = useChart()
 const bench = useBench()
 const cautions = computed(() => bench.cautionsAt('voltages').map((c) => c.text))
-const { data, problem, point, selected, sockets } = chart
+const { data, problem, point, selected, drawings, hangs } = chart
 const table = ref<InstanceType<typeof ChartTable>>()
 
 watch(
@@ -22,10 +23,16 @@ watch(
     if (points && !points.some((p) => p.id === selected.value)) selected.value = points[0]?.id ?? null
   },
 )
-const valve = computed(
-  () => sockets.value?.valves.find((v) => v.type === point.value?.valve.toUpperCase()) ?? null,
-)
-const base = computed(() => sockets.value?.bases.find((b) => b.base === valve.value?.base) ?? null)
+const drawn = computed(() => drawings(point.value?.valve.toUpperCase() ?? null))
+const valve = computed(() => drawn.value?.valve ?? null)
+const base = computed(() => drawn.value?.base ?? null)
+/** What hangs at each pin of it. */
+const parts = computed(() => {
+  const at = point.value?.at
+  const all: Record<number, PinOnBoard['parts']> = {}
+  for (const p of data.value?.points ?? []) if (p.at === at && p.pin) all[p.pin] = hangs.value.get(p.id) ?? []
+  return all
+})
 /** What was read at each pin of the valve in hand. */
 const volts = computed(() => {
   const at = point.value?.at
@@ -71,6 +78,7 @@ const name = (run: string) => data.value?.runs.find((r) => r.id === run)?.name ?
           :valve="valve"
           :selected="point.pin ?? null"
           :volts="volts"
+          :parts="parts"
           :label="`${point.at}: ${valve?.type}, ${w.below}`"
           @pick="pick"
         />

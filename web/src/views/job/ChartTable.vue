@@ -3,12 +3,16 @@ import { nextTick, ref } from 'vue'
 import type { ChartCell } from '../../api/client'
 import StatusMark from '../../drawing/StatusMark.vue'
 import { words } from '../../words/en'
+import { useBench } from '../bench/useBench'
+import PinParts from './PinParts.vue'
 import type { UseChart } from './useChart'
 
 /** Points in pin order; in the column that is read now each line takes a number, and Enter goes on. */
 const props = defineProps<{ chart: UseChart }>()
 const w = words.job.chart
-const { data, left, right, selected, writing, typed, refused, write } = props.chart
+const { data, left, right, selected, writing, typed, refused, write, points, hangs, heaters, folded } =
+  props.chart
+const bench = useBench()
 const body = ref<HTMLElement>()
 
 const cell = (c: ChartCell | null | undefined) =>
@@ -32,7 +36,7 @@ function begin(digit: string) {
 }
 defineExpose({ focus, begin })
 function step(by: number) {
-  const all = data.value?.points ?? []
+  const all = points.value
   const at = all.findIndex((p) => p.id === selected.value)
   const next = all[at + by]
   if (!next) return
@@ -77,7 +81,7 @@ const shown = (id: string, c: ChartCell | null | undefined) => typed.value.get(i
       </thead>
       <tbody>
         <tr
-          v-for="p in data?.points ?? []"
+          v-for="p in points"
           :key="p.id"
           :class="{ on: p.id === selected }"
           :aria-selected="p.id === selected"
@@ -85,6 +89,10 @@ const shown = (id: string, c: ChartCell | null | undefined) => typed.value.get(i
         >
           <td>
             <b>{{ p.name }}</b> <span class="note">{{ p.note || p.role }}</span>
+            <PinParts
+              :parts="hangs.get(p.id) ?? []"
+              @open="(part) => bench.go({ part: part.name, step: null })"
+            />
           </td>
           <td class="num r">{{ p.sheet?.text ?? '' }}</td>
           <td class="num r soft">{{ p.expected?.text ?? '' }}</td>
@@ -123,6 +131,9 @@ const shown = (id: string, c: ChartCell | null | undefined) => typed.value.get(i
         </tr>
       </tbody>
     </table>
+    <button v-if="folded" class="link fold" :aria-expanded="heaters" @click="heaters = !heaters">
+      {{ heaters ? words.job.sockets.fold : words.job.sockets.unfold(folded) }}
+    </button>
   </div>
 </template>
 
@@ -132,6 +143,10 @@ const shown = (id: string, c: ChartCell | null | undefined) => typed.value.get(i
   color: var(--watch);
   font-size: var(--t-small);
   white-space: normal;
+}
+.fold {
+  min-height: 40px;
+  color: var(--muted);
 }
 .scroll {
   overflow-x: auto;

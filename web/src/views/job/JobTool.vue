@@ -9,16 +9,22 @@ import CheckInPage from './CheckInPage.vue'
 import ClosePage from './ClosePage.vue'
 import FeedPage from './FeedPage.vue'
 import PowerPage from './PowerPage.vue'
+import SocketPage from './SocketPage.vue'
 
 /** A stage of the job, where tray and station stand. */
 const bench = useBench()
 const chart = ref<InstanceType<typeof ChartPage>>()
-defineExpose({ begin: (digit: string) => chart.value?.begin(digit) === true })
+const sockets = ref<InstanceType<typeof SocketPage>>()
+defineExpose({
+  begin: (digit: string) => chart.value?.begin(digit) === true,
+  key: (key: string) => sockets.value?.key(key) === true,
+})
 </script>
 
 <template>
   <section v-if="bench.ticket.value" class="frame" :aria-label="words.job.label">
     <BankPage v-if="bench.page.value === 'banks'" />
+    <SocketPage v-else-if="bench.page.value === 'sockets'" ref="sockets" />
     <PowerPage v-else-if="bench.stage.value === 'power'" />
     <ChartPage v-else-if="bench.stage.value === 'chart'" ref="chart" />
     <FeedPage v-else-if="bench.stage.value === 'feed'" />

@@ -1,7 +1,8 @@
 import { computed, ref, watch } from 'vue'
-import { api, newKey, Problem, told, type Sockets, type VoltageChart } from '../../api/client'
+import { api, newKey, Problem, told, type VoltageChart } from '../../api/client'
 import { useBench } from '../bench/useBench'
 import { useSending } from '../station/useSending'
+import { useSockets } from './useSockets'
 import { useStage } from './useStage'
 
 /** The chart of the open ticket: two sets beside each other, and the one that is being read now. */
@@ -21,12 +22,19 @@ export function useChart() {
   )
   const { data, ticket, fetch } = stage
   const sending = useSending(bench)
-  const sockets = ref<Sockets | null>(null)
-  void told(api.GET('/api/sockets')).then(
-    (got) => (sockets.value = got),
-    () => undefined,
-  )
   watch([left, right], () => void fetch())
+  const board = useSockets()
+  /** The parts at each point of the chart. */
+  const hangs = computed(() => {
+    const pins = (board.data.value?.sockets ?? []).flatMap((s) => s.pins)
+    return new Map(pins.map((p) => [p.point, p.parts]))
+  })
+  /** Heaters are folded away until they are wanted. */
+  const heaters = ref(false)
+  const points = computed(() =>
+    (data.value?.points ?? []).filter((p) => heaters.value || !p.heater || p.id === selected.value),
+  )
+  const folded = computed(() => (data.value?.points ?? []).filter((p) => p.heater).length)
 
   /** The set that readings go into: the right one, or the only one. */
   const writing = computed(() => {
@@ -40,6 +48,18 @@ export function useChart() {
     if (done) await fetch()
     return done
   }
+  // A sentence of the line wrote into the chart, or asks to look at a valve.
+  watch(bench.charted, () => void fetch())
+  watch(
+    [bench.lookedAt, data],
+    ([valve, chart]) => {
+      const first = chart?.points.find((p) => p.at.toUpperCase() === valve)
+      if (!first) return
+      selected.value = first.id
+      bench.lookedAt.value = null
+    },
+    { immediate: true },
+  )
   const path = () => ({ path: { id: ticket.value ?? '' } })
 
   /** What was typed at points and is not taken yet, in the set that is read; and what is wrong with it. */
@@ -118,7 +138,11 @@ export function useChart() {
     ...stage,
     left,
     right,
-    sockets,
+    drawings: board.drawings,
+    hangs,
+    heaters,
+    points,
+    folded,
     writing,
     selected,
     point,

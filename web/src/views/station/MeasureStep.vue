@@ -4,6 +4,7 @@ import { useRoute } from 'vue-router'
 import type { Part } from '../../api/client'
 import ChoiceChips from '../../components/ChoiceChips.vue'
 import Field from '../../components/Field.vue'
+import MeasuredWith from '../../components/MeasuredWith.vue'
 import ReadingTrace from '../../drawing/ReadingTrace.vue'
 import { said } from '../../words/dialect'
 import { words } from '../../words/en'
@@ -31,13 +32,13 @@ const free = computed(() => {
 })
 const main = computed(() => typed.value.trim() || !props.part.measured)
 
-async function take() {
+async function take(measuredWith = '') {
   if (!typed.value.trim()) {
     if (props.part.judgement && props.part.measured) bench.go({ step: 'judge' })
     else field.value?.focus()
     return
   }
-  if (await m.take()) field.value?.focus()
+  if (await m.take(measuredWith)) field.value?.focus()
 }
 
 async function ask() {
@@ -53,7 +54,7 @@ defineExpose({ main: () => void take() })
 </script>
 
 <template>
-  <form @submit.prevent="take">
+  <form @submit.prevent="take()">
     <div class="body">
       <PartTitle :part="part" />
       <JunctionNote v-if="part.kind === 'transistor'" :part="part" />
@@ -78,6 +79,7 @@ defineExpose({ main: () => void take() })
           spellcheck="false"
         />
       </Field>
+      <MeasuredWith v-if="m.choices.value.length" :choices="m.choices.value" @choose="take" />
       <ChoiceChips
         v-model="state"
         class="states"

@@ -4,6 +4,7 @@ import { useRoute } from 'vue-router'
 import { api, told, type Part } from '../../api/client'
 import ChoiceChips from '../../components/ChoiceChips.vue'
 import Field from '../../components/Field.vue'
+import MeasuredWith from '../../components/MeasuredWith.vue'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
 import PartTitle from './PartTitle.vue'
@@ -23,14 +24,14 @@ const rows = useTemplateRef<HTMLElement>('rows')
 const circuit = computed(() => props.part.circuit ?? null)
 const next = computed(() => props.part.judgement?.next.join('; ') ?? '')
 
-async function takeOne(pin: number, text: string): Promise<boolean> {
+async function takeOne(pin: number, text: string, measuredWith = ''): Promise<boolean> {
   asked.value = pin
   const content = { typed: text, pin, state: state.value }
   const done = await send({ ...content, part: props.part.id }, ({ key, confirmed }) =>
     told(
       api.POST('/api/parts/{id}/readings', {
         params: { path: { id: props.part.id } },
-        body: { ...content, key, confirmed, hot: false },
+        body: { ...content, key, confirmed, hot: false, with: measuredWith },
       }),
     ),
   )
@@ -47,9 +48,13 @@ async function take(pin: number, e: Event) {
   await nextTick()
   fields[at + 1]?.focus()
 }
-async function takeOther() {
+/** The same once it is known with what it was measured. */
+async function takeWith(pin: number, measuredWith: string) {
+  if (await takeOne(pin, (typed[pin] ?? '').trim(), measuredWith)) typed[pin] = ''
+}
+async function takeOther(measuredWith = '') {
   const pin = Number(other.pin)
-  if (await takeOne(Number.isInteger(pin) ? pin : 0, other.volts)) other.pin = other.volts = ''
+  if (await takeOne(Number.isInteger(pin) ? pin : 0, other.volts, measuredWith)) other.pin = other.volts = ''
 }
 function main() {
   if (props.part.judgement && props.part.measured) bench.go({ step: 'judge' })
@@ -118,11 +123,16 @@ defineExpose({ main })
                 @keydown.enter.prevent="take(p.pin, $event)"
               />
               <span v-if="asked === p.pin && problem" class="problem" role="alert">{{ problem.detail }}</span>
+              <MeasuredWith
+                v-if="asked === p.pin && problem?.choices.length"
+                :choices="problem.choices"
+                @choose="takeWith(p.pin, $event)"
+              />
             </td>
           </tr>
         </tbody>
       </table>
-      <form v-else ref="rows" class="other" @submit.prevent="takeOther">
+      <form v-else ref="rows" class="other" @submit.prevent="takeOther()">
         <Field v-slot="{ id, described }" :label="w.pin" :wrong="wrong('pin')">
           <ElInput :id="id" v-model="other.pin" inputmode="numeric" :aria-describedby="described" />
         </Field>
@@ -130,6 +140,7 @@ defineExpose({ main })
           <ElInput :id="id" v-model="other.volts" autocomplete="off" :aria-describedby="described" />
         </Field>
         <ElButton type="primary" native-type="submit" :loading="busy">{{ words.measure.take }}</ElButton>
+        <MeasuredWith v-if="problem?.choices.length" :choices="problem.choices" @choose="takeOther" />
       </form>
       <ReadingTable :part="part" />
     </div>

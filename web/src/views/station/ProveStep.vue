@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { computed, reactive, ref } from 'vue'
-import { api, told, type Part } from '../../api/client'
+import { api, told, type Part, type ProofOutcome } from '../../api/client'
 import Field from '../../components/Field.vue'
+import OutcomeButtons from '../../components/OutcomeButtons.vue'
+import { useProofHeard } from '../../components/useProofHeard'
 import VerdictMark from '../../drawing/VerdictMark.vue'
 import { when } from '../../format/time'
 import { words } from '../../words/en'
@@ -16,11 +18,14 @@ const bench = useBench()
 const { busy, wrong, send } = useSending(bench)
 
 const fitting = computed(() => props.part.fittings.filter((f) => !f.withdrawn_at).at(-1) ?? null)
-const undoable = computed(() => fitting.value !== null && fitting.value.proof?.worked !== true)
+const proof = computed(() => fitting.value?.proof ?? null)
+/** What left the set as it was, or made it worse, is proven anew; what works is proven. */
+const open = computed(() => fitting.value !== null && proof.value?.outcome !== 'better')
+const TONES = { better: 'keep', 'as before': 'watch', worse: 'replace' } as const
 const undoing = useSending(bench)
 async function undo() {
   const f = fitting.value
-  if (!f || !undoable.value) return
+  if (!f || !open.value) return
   const done = await undoing.send({ undo: f.id }, ({ key }) =>
     told(
       api.POST('/api/fittings/{id}/withdrawal', { params: { path: { id: f.id } }, body: { key, why: '' } }),
@@ -36,15 +41,25 @@ const checked = computed(() =>
     .filter((c) => (checks[c.check] ?? '').trim() !== '')
     .map((c) => ({ check: c.check, found: c.kind === 'tick' ? '' : (checks[c.check] ?? '') })),
 )
-const open = computed(() => fitting.value !== null && !fitting.value.proof)
 const before = computed(() => props.part.readings.filter((r) => r.before_fitting).at(-1) ?? null)
 const seen = useDraft(`${props.part.id}:seen`, 0)
 const field = ref<HTMLTextAreaElement>()
+const { heard, hear } = useProofHeard(seen)
+const buttons = ref<InstanceType<typeof OutcomeButtons>>()
 
-async function prove(worked: boolean) {
+/** Takes it as the sentence says it; where it does not, the hand says which. */
+async function proveAsHeard() {
+  if (!seen.value.trim()) field.value?.focus()
+  else {
+    const outcome = await hear()
+    if (outcome) await prove(outcome)
+    else buttons.value?.ask()
+  }
+}
+async function prove(outcome: ProofOutcome) {
   const f = fitting.value
   if (!f || !open.value) return
-  const content = { worked, seen: seen.value, checks: checked.value }
+  const content = { outcome, seen: seen.value, checks: checked.value }
   const done = await send(content, ({ key }) =>
     told(api.POST('/api/fittings/{id}/proof', { params: { path: { id: f.id } }, body: { ...content, key } })),
   )
@@ -52,13 +67,16 @@ async function prove(worked: boolean) {
   seen.value = ''
   for (const c of Object.keys(checks)) checks[c] = ''
 }
+const hint = computed(() => {
+  if (!seen.value.trim()) return undefined
+  return heard.value ? `${words.prove.hears} ${words.prove.says[heard.value]}` : words.prove.which
+})
 const { first } = useFirstAsked(bench, () => props.part)
 defineExpose({
   main: () => {
     if (!open.value) bench.move(1)
     else if (props.part.first_asked) first()
-    else if (seen.value.trim()) void prove(true)
-    else field.value?.focus()
+    else void proveAsHeard()
   },
 })
 </script>
@@ -113,8 +131,9 @@ defineExpose({
             </Field>
           </li>
         </ul>
-        <form v-if="open" @submit.prevent="prove(true)">
-          <Field v-slot="{ id, described }" :label="words.prove.seen" :wrong="wrong('seen')">
+        <p v-if="open && proof" class="watch">{{ words.prove.anew }}</p>
+        <form v-if="open" @submit.prevent="proveAsHeard">
+          <Field v-slot="{ id, described }" :label="words.prove.seen" :wrong="wrong('seen')" :hint="hint">
             <textarea
               :id="id"
               ref="field"
@@ -124,7 +143,7 @@ defineExpose({
               :class="{ 'wrong-entry': wrong('seen') }"
               :placeholder="words.prove.example"
               :aria-describedby="described"
-              @keydown.enter.exact.prevent="prove(true)"
+              @keydown.enter.exact.prevent="proveAsHeard"
             ></textarea>
           </Field>
         </form>
@@ -146,10 +165,13 @@ defineExpose({
             </template>
             <template v-if="f.proof">
               <span class="note num">{{ when(f.proof.proven_at) }}</span>
-              <span :class="f.proof.worked ? 'keep' : 'replace'" class="proof">
-                <VerdictMark :verdict="f.proof.worked ? 'keep' : 'replace'" :size="18" />
-                <b>{{ f.proof.worked ? words.prove.proven : words.prove.failed }}</b>
+              <span :class="TONES[f.proof.outcome]" class="proof">
+                <VerdictMark :verdict="TONES[f.proof.outcome]" :size="18" />
+                <b>{{ words.prove.outcome[f.proof.outcome] }}</b>
                 <span class="seen-text">{{ f.proof.seen }}</span>
+                <span v-if="f.proof.earlier.length" class="note"
+                  >{{ words.prove.earlier }} {{ f.proof.earlier.join(' · ') }}</span
+                >
                 <span v-if="f.proof.checks.length" class="note">{{ f.proof.checks.join(' · ') }}</span>
               </span>
             </template>
@@ -161,17 +183,13 @@ defineExpose({
       <ElButton v-if="part.first_asked" type="primary" @click="first">
         {{ words.fit.first[part.first_asked.question] }} <kbd>Enter</kbd>
       </ElButton>
-      <ElButton :type="part.first_asked ? 'default' : 'primary'" :loading="busy" @click="prove(true)">
-        {{ words.prove.works }} <kbd v-if="!part.first_asked">Enter</kbd>
-      </ElButton>
-      <ElButton :loading="busy" @click="prove(false)">{{ words.prove.fails }}</ElButton>
-      <ElPopconfirm :title="words.prove.undoAsk" width="280" @confirm="undo">
-        <template #reference
-          ><ElButton text>{{ words.prove.undo }}</ElButton></template
-        >
-      </ElPopconfirm>
-    </div>
-    <div v-else-if="undoable" class="foot">
+      <OutcomeButtons
+        ref="buttons"
+        :heard="heard"
+        :busy="busy"
+        :quiet="part.first_asked !== null"
+        @choose="prove"
+      />
       <ElPopconfirm :title="words.prove.undoAsk" width="280" @confirm="undo">
         <template #reference
           ><ElButton text>{{ words.prove.undo }}</ElButton></template

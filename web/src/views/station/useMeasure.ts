@@ -93,7 +93,10 @@ export function useMeasure(bench: Bench, part: () => Part) {
     }
   }
 
-  async function take(): Promise<boolean> {
+  /** With what a question about the range can be answered. */
+  const choices = computed(() => problem.value?.choices ?? [])
+
+  async function take(measuredWith = ''): Promise<boolean> {
     const content = {
       typed: typed.value,
       quantity: quantity.value,
@@ -106,7 +109,7 @@ export function useMeasure(bench: Bench, part: () => Part) {
       told(
         api.POST('/api/parts/{id}/readings', {
           params: { path: { id: part().id } },
-          body: { ...content, key, confirmed },
+          body: { ...content, key, confirmed, with: measuredWith },
         }),
       ),
     )
@@ -161,6 +164,7 @@ export function useMeasure(bench: Bench, part: () => Part) {
     refused,
     fromMeter,
     problem,
+    choices,
     busy,
     wrong,
     typed,
