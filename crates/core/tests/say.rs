@@ -5,7 +5,7 @@ use owl_core::marking::Colour;
 use owl_core::part::{Fact, Family, MadeOf, Position, VisualSign};
 use owl_core::quantity::Ohm;
 use owl_core::reading::{Mode, ReadQuantity, State};
-use owl_core::say::{Known, SayError, Tray, Understood, understand};
+use owl_core::say::{ChipSlot, Known, SayError, Tray, Understood, understand};
 use proptest::prelude::*;
 
 fn tray() -> Tray {
@@ -272,4 +272,52 @@ fn what_is_seen_and_what_is_known_of_the_circuit() {
         let e = understand(text, &with_others()).unwrap_err().to_string();
         assert!(e.contains(part), "{text}: {e}");
     }
+}
+
+/// What is done with a part is said as a hand would say it. Common practice, no source.
+#[test]
+fn deeds_are_told_in_a_sentence() {
+    use owl_core::proof::ProofOutcome;
+    use owl_core::say::{Deed, of_deed, of_proof};
+    use owl_core::verdict::Outcome;
+    let tray = Tray { selected: Some("R7".to_owned()), ..Tray::default() };
+    let decide = |decided, why: &str| Deed::Decide { decided, why: why.to_owned() };
+    let fit = |d: &str, m: &str, w: &str| Deed::Fit {
+        description: d.to_owned(),
+        measured: m.to_owned(),
+        why: w.to_owned(),
+    };
+    let told: [(&str, &str, Deed); 9] = [
+        ("R3 replace", "R3", decide(Outcome::Replace, "")),
+        ("c4 has to go because it is of a bad kind", "C4", decide(Outcome::Replace, "it is of a bad kind")),
+        ("keep it", "R7", decide(Outcome::Keep, "")),
+        ("R3 measure again", "R3", decide(Outcome::MeasureAgain, "")),
+        ("R3 fitted 22k 5% 1 W metal film, measured 22.1k", "R3", fit("22k 5% 1 W metal film", "22.1k", "")),
+        (
+            "R3 replaced by 24k 2W although the right one is on order",
+            "R3",
+            fit("24k 2W", "", "the right one is on order"),
+        ),
+        ("R3 fit", "R3", fit("", "", "")),
+        (
+            "R3 proven: plays, hum gone, 255 V at pin 6",
+            "R3",
+            Deed::Prove {
+                seen: "plays, hum gone, 255 V at pin 6".to_owned(),
+                outcome: Some(ProofOutcome::Better),
+            },
+        ),
+        ("R3 prove", "R3", Deed::Prove { seen: String::new(), outcome: None }),
+    ];
+    for (text, name, deed) in told {
+        let said = of_deed(text, &tray).unwrap_or_else(|| panic!("{text}"));
+        assert_eq!((said.name.as_str(), &said.deed), (name, &deed), "{text}");
+        assert!(said.chips.iter().any(|c| c.slot == ChipSlot::Deed), "{text}");
+    }
+    for none in ["R3 22k", "R3 = 15k lifted", "R3", "R3 R4 replace", "R3 keep 22k", "V2 sheet 255", ""] {
+        assert_eq!(of_deed(none, &tray), None, "{none}");
+    }
+    let proof = |text: &str| of_proof(text, &tray).map(|d| d.name);
+    assert_eq!(proof("C5 plays, crackle gone").as_deref(), Some("C5"));
+    assert_eq!(proof("C5 22n 400V"), None);
 }

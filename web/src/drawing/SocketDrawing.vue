@@ -25,6 +25,8 @@ const hung = (n: number) =>
 const pins = computed(() =>
   props.base.pins.map((p) => ({
     ...p,
+    // At the upper pins what is written grows away from the socket, not into it.
+    up: p.y < -0.5 ? 13 * ((props.volts[p.number] ? 1 : 0) + Math.min(hung(p.number).length, 3)) : 0,
     role: props.valve?.pins.find((r) => r.number === p.number)?.code ?? '',
     cx: 150 + R * p.x,
     cy: 118 + R * p.y,
@@ -54,15 +56,15 @@ const pins = computed(() =>
     >
       <circle :cx="p.cx" :cy="p.cy" :r="p.large ? 15 : 12" />
       <text :x="p.cx" :y="p.cy + 4.5" class="number">{{ p.number }}</text>
-      <text :x="p.tx" :y="p.ty + 1" :text-anchor="p.anchor" class="role">{{ p.role }}</text>
-      <text v-if="volts[p.number]" :x="p.tx" :y="p.ty + 15" :text-anchor="p.anchor" class="volts">
+      <text :x="p.tx" :y="p.ty + 1 - p.up" :text-anchor="p.anchor" class="role">{{ p.role }}</text>
+      <text v-if="volts[p.number]" :x="p.tx" :y="p.ty + 15 - p.up" :text-anchor="p.anchor" class="volts">
         {{ volts[p.number] }}
       </text>
       <text
         v-for="(h, i) in hung(p.number).slice(0, 3)"
         :key="h.id"
         :x="p.tx"
-        :y="p.ty + (volts[p.number] ? 29 : 15) + 13 * i"
+        :y="p.ty + (volts[p.number] ? 29 : 15) + 13 * i - p.up"
         :text-anchor="p.anchor"
         class="hung"
         :class="h.says?.replace(' ', '-')"

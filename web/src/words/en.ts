@@ -274,7 +274,7 @@ const written = {
       ['/', 'say something: the owl line'],
       ['=', 'a reading of the selected part; digits of the numeric pad do the same'],
       ['↑ ↓', 'part before, part after'],
-      ['1 – 5', 'Read, Measure, Judge, Fit, Prove'],
+      ['1 – 5', 'Read, Measure, Judge, Fit, Prove; the same once more enters its field'],
       ['Enter', 'what the lit button says'],
       ['D', 'decide otherwise; at Fit: what it measures'],
       ['F', 'find a part on the tray'],

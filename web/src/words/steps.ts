@@ -8,6 +8,7 @@ export const read = {
   watts: 'watts',
   family: 'construction',
   position: 'circuit position',
+  socket: 'P: on the socket from below',
   place: 'found at',
   pair: 'pair with',
   note: 'what else you see on it',

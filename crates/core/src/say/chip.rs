@@ -29,6 +29,8 @@ named! {
         Reading = "reading",
         /// How it sat.
         State = "state",
+        /// What is done with it.
+        Deed = "deed",
     }
 }
 

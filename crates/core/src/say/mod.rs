@@ -32,8 +32,10 @@
 //! | what is shown of it | `chip` |
 //! | the way back, from a part to its sentence | [`line`] |
 //! | a valve on the voltage chart | [`of_valve`] |
+//! | what is done with a part | [`of_deed`], [`of_proof`] |
 
 mod chip;
+mod deed;
 mod everyday;
 mod extras;
 pub mod guide;
@@ -49,6 +51,7 @@ mod subject;
 mod valve;
 
 pub use chip::{Chip, ChipSlot};
+pub use deed::{Deed, OfDeed, of_deed, of_proof};
 pub use measured::{Entered, read_entry};
 pub use sentence::{understand, understand_each};
 pub use valve::{OfValve, ValveSays, Volts, of_valve};

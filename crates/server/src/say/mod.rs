@@ -1,5 +1,6 @@
 //! The owl line: a sentence is understood while it is typed, and then taken.
 
+mod deed;
 pub mod refused;
 mod valve;
 pub mod wire;
@@ -8,7 +9,7 @@ use axum::Json;
 use axum::extract::State;
 use owl_core::marking::remark::{Marked, remarked};
 use owl_core::quantity::{Fraction, Ohm, Watt};
-use owl_core::say::{Known, Said as SaidOf, SayError, Tray, Understood, of_valve, understand_each};
+use owl_core::say::{Known, Said as SaidOf, SayError, Tray, Understood, of_deed, of_valve, understand_each};
 use sqlx::PgConnection;
 use uuid::Uuid;
 
@@ -45,7 +46,11 @@ pub async fn preview(
         };
     }
     let lines = crate::table::part::sayable(&mut tx, ticket_id).await?;
-    let answer = match understand_each(&q.text, &known(&lines, q.selected)?) {
+    let tray = known(&lines, q.selected)?;
+    if let Some((d, part)) = deed::told(&q.text, &tray, &lines) {
+        return Ok(Json(deed::preview(&d, part)));
+    }
+    let answer = match understand_each(&q.text, &tray) {
         Ok(all) => shown(all, &lines),
         Err(e) => {
             let which = if let SayError::Which(all) = &e {
@@ -100,16 +105,13 @@ pub async fn say(
     Id(ticket_id): Id,
     Body(q): Body<Say>,
 ) -> Result<Json<Said>, ApiError> {
-    let mut tx = app.pool.begin().await?;
-    match take(&mut tx, ticket_id, &q).await {
-        Ok(said) => {
-            tx.commit().await?;
-            Ok(Json(said))
-        }
+    match taken(&app, ticket_id, &q).await {
+        Ok(said) => Ok(Json(said)),
         Err(e) => {
-            tx.rollback().await?;
             if let ApiError::Impossible { detail, field: Some(field) } = &e
                 && field == "text"
+                // What a step refuses was understood.
+                && of_deed(&q.text, &Tray::default()).is_none()
             {
                 // What the line does not understand it can learn: kept, whatever becomes of the sentence.
                 keep(&app.pool, ticket_id, &q.text, detail).await?;
@@ -117,6 +119,17 @@ pub async fn say(
             Err(e)
         }
     }
+}
+
+/// Takes a sentence: what is done with a part goes the way of its step, all else is described.
+async fn taken(app: &App, ticket_id: Uuid, q: &Say) -> Result<Said, ApiError> {
+    if let Some(said) = deed::take(app, ticket_id, q).await? {
+        return Ok(said);
+    }
+    let mut tx = app.pool.begin().await?;
+    let said = take(&mut tx, ticket_id, q).await?;
+    tx.commit().await?;
+    Ok(said)
 }
 
 /// Takes a sentence in an open transaction.
@@ -131,7 +144,7 @@ async fn take(db: &mut PgConnection, ticket_id: Uuid, q: &Say) -> Result<Said, A
     if let Some(id) = crate::table::part::taken_under(db, q.key).await? {
         let in_words = "taken already".to_owned();
         let written = Some(written(db, id, false).await?);
-        return Ok(Said { part_id: Some(id), valve: None, in_words, written, also: vec![] });
+        return Ok(Said { part_id: Some(id), valve: None, step: None, in_words, written, also: vec![] });
     }
     let lines = crate::table::part::sayable(&mut *db, ticket_id).await?;
     let all =
@@ -156,7 +169,7 @@ async fn take(db: &mut PgConnection, ticket_id: Uuid, q: &Say) -> Result<Said, A
     let was = if was.is_empty() { String::new() } else { format!(" (it was {})", was.join(", ")) };
     let in_words = format!("{}: {}{was}", names.join(", "), u.in_words);
     let written = Some(written(db, part_id, read).await?);
-    Ok(Said { part_id: Some(part_id), valve: None, in_words, written, also })
+    Ok(Said { part_id: Some(part_id), valve: None, step: None, in_words, written, also })
 }
 
 /// The question about a mark that is another than the one that was known.

@@ -1,5 +1,6 @@
 //! The JSON shapes of the owl line.
 
+use owl_core::caution::Step;
 use owl_core::say::{Chip, ChipSlot, Meant};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -112,6 +113,8 @@ pub struct Said {
     pub part_id: Option<Uuid>,
     /// The valve that it was about: what it did stands in the voltage chart.
     pub valve: Option<String>,
+    /// The step that it only opens.
+    pub step: Option<Step>,
     /// In words.
     #[serde(serialize_with = "crate::dialect::said")]
     pub in_words: String,

@@ -143,6 +143,8 @@ pub struct SayRow {
     pub type_number: Option<String>,
     /// How it sat when it was read last.
     pub last_state: Option<State>,
+    /// What was fitted last and is not proven to work.
+    pub unproven: Option<Uuid>,
     /// How it is made.
     pub family: Option<MadeOf>,
     /// What it does in the set.
@@ -162,7 +164,11 @@ pub async fn sayable(db: &mut PgConnection, ticket_id: Uuid) -> Result<Vec<SayRo
         r#"select id, name, kind, marked, sheet, family, position, place, tolerance, watts, mark is not null as "has_mark!", mark->>'type_number' as type_number,
                   (select state from reading r where r.part_id = p.id
                      and not exists (select from strike where reading_id = r.id)
-                   order by r.ordinal desc limit 1) as "last_state: State"
+                   order by r.ordinal desc limit 1) as "last_state: State",
+                  (select f.id from fitting f where f.part_id = p.id
+                     and not exists (select from withdrawal where fitting_id = f.id)
+                     and not exists (select from proof where change_id = f.id and outcome = 'better')
+                   order by f.ordinal desc limit 1) as unproven
            from part p where ticket_id = $1 order by name"#,
         ticket_id
     )

@@ -148,3 +148,38 @@ async fn a_valve_goes_into_the_chart_and_its_parts_stand_at_its_pins() {
         (vec!["R53".to_owned()], vec!["R54".to_owned()])
     );
 }
+
+/// A part from its sentence to its proof with the line alone.
+#[tokio::test]
+async fn a_part_goes_from_its_sentence_to_its_proof_by_the_line() {
+    let s = Server::empty().await;
+    let ticket = s.ticket(&["R51 4k7 10% 1W carbon composition dropper"]).await;
+    let id = ticket["id"].as_str().unwrap();
+    let now = async || part(&s.whole(&format!("/api/tickets/{id}")).await.1, "R51").clone();
+    let (_, refused) = s.say(id, "R51 plays, hum gone").await;
+    assert!(refused["detail"].as_str().unwrap().contains("'plays'"), "nothing is fitted: {refused}");
+    for text in ["R51 reads 8.1k lifted", "R51 replace"] {
+        assert_eq!(s.say(id, text).await.0, 200, "{text}");
+    }
+    // What the step asks is asked beside the sentence, and a reason can be said in it.
+    let (status, asked) = s.say(id, "R51 fitted 3k9 5% 1W metal film measured 3.9k").await;
+    assert_eq!((status, asked["field"].as_str()), (422, Some("text")), "{asked}");
+    assert_eq!(s.say(id, "R51 fit").await.1["step"], "fit", "only the step");
+    let (status, said) = s.say(id, "R51 fitted 4k7 5% 2W metal film, measured 4.71k").await;
+    assert_eq!((status, said["written"]["status"].as_str()), (200, Some("fitted")), "{said}");
+    let understand = json!({"text": "R51 plays, hum gone, 255 V at pin 6", "selected": null});
+    let (_, a) = s.post(&format!("/api/tickets/{id}/understand"), understand).await;
+    assert_eq!(a["in_words"], "prove, better: plays, hum gone, 255 V at pin 6");
+    assert_eq!(s.say(id, "R51 proven 182 V behind it").await.0, 422, "how is the set?");
+    assert_eq!(s.say(id, "R51 plays, hum gone, 255 V at pin 6").await.0, 200);
+    let p = now().await;
+    assert_eq!(
+        (p["status"].as_str(), p["fittings"][0]["measured"]["text"].as_str()),
+        (Some("proven"), Some("4.71 kΩ"))
+    );
+    assert_eq!(p["fittings"][0]["proof"]["seen"], "plays, hum gone, 255 V at pin 6");
+    // Refused by a step is not refused by the grammar.
+    let (_, log) = s.get("/api/refused-sentences").await;
+    let kept: Vec<&str> = log.as_array().unwrap().iter().map(|r| r["sentence"].as_str().unwrap()).collect();
+    assert_eq!(kept, ["R51 plays, hum gone"], "{log}");
+}

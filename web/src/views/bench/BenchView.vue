@@ -47,6 +47,14 @@ const TOOL_KEYS: Record<string, Tool> = {
   w: 'workshop',
 }
 
+/** Begins a reading of the part in hand, where such a part is read in one number. */
+function takeReading(digit: string) {
+  const part = bench.strip.value
+  if (part && !part.steps.includes('measure')) return
+  if (part?.read_live) bench.go({ step: 'measure' })
+  else owl.value?.begin(part ? `=${digit}` : '')
+}
+
 function typing(target: EventTarget | null): boolean {
   return (
     target instanceof HTMLElement && (target.matches('input, textarea, select') || target.isContentEditable)
@@ -70,7 +78,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
   }
   const digit = pad && /^[0-9.,]$/.test(e.key)
   if (digit || e.key === '=') {
-    if (!(digit && job.value?.begin(e.key))) owl.value?.begin(digit ? `=${e.key}` : '=')
+    if (!(digit && job.value?.begin(e.key))) takeReading(digit ? e.key : '')
     e.preventDefault()
     return
   }
@@ -97,8 +105,11 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
   else if (e.key === 'f' || e.key === 'F') tray.value?.find()
   else if (e.key === 'o' || e.key === 'O') tray.value?.turn()
   else if (e.key === 'm' || e.key === 'M') tray.value?.measure()
-  else if (step && bench.strip.value) bench.go({ step })
-  else if (e.key === '/') owl.value?.begin('')
+  // A step's digit leads to it; once more, and its field is entered.
+  else if (step && bench.strip.value) {
+    if (step === bench.step.value && !bench.tool.value) station.value?.enter()
+    else bench.go({ step })
+  } else if (e.key === '/') owl.value?.begin('')
   else if (e.key === 'ArrowDown') tray.value?.move(1)
   else if (e.key === 'ArrowUp') tray.value?.move(-1)
   else if (e.key === '[') bench.moveTicket(-1)

@@ -6,8 +6,16 @@ import type { Bench } from './useBench'
 
 /** What is typed, how it is understood while it is typed, and taking it. */
 export function useOwlLine(bench: Bench) {
-  // What was typed outlives a reload of the page.
-  const text = useSessionStorage('owl-line', '')
+  // What was typed outlives a reload of the page. It stays at the stage where it was typed, and does not follow to another.
+  const lines = useSessionStorage<Record<string, string>>('owl-lines', {})
+  const here = computed(() => `${bench.ticketId.value ?? ''}:${bench.page.value}`)
+  const text = computed({
+    get: () => lines.value[here.value] ?? '',
+    set: (now) => {
+      const { [here.value]: _, ...others } = lines.value
+      lines.value = now ? { ...others, [here.value]: now } : others
+    },
+  })
   const understood = ref<Understanding | null>(null)
   /** The sentence that it is about: while one types, an older one. */
   const about = ref('')
@@ -96,7 +104,7 @@ export function useOwlLine(bench: Bench) {
         const part = bench.ticket.value?.parts.find((p) => p.id === done.part_id)
         text.value = ''
         taken.value = done.in_words
-        if (part) bench.select(part.name)
+        if (part) bench.go({ part: part.name, step: done.step ?? null })
         if (done.valve) bench.lookAt(done.valve)
         // The answer tells of the first part; the others are on the tray as well.
         if (done.also.length) await bench.refresh()

@@ -39,7 +39,11 @@ function main() {
   else if (props.part.first_asked) first()
   else fit.main()
 }
-defineExpose({ main, otherwise: () => fit.measuredField.value?.focus() })
+defineExpose({
+  main,
+  enter: () => fit.measuredField.value?.focus(),
+  otherwise: () => fit.measuredField.value?.focus(),
+})
 </script>
 
 <template>

@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted, ref } from 'vue'
-import { useRoute } from 'vue-router'
+import { computed, ref } from 'vue'
 import type { Part } from '../../api/client'
 import ChoiceChips from '../../components/ChoiceChips.vue'
 import Field from '../../components/Field.vue'
@@ -45,12 +44,7 @@ async function ask() {
   if (await m.fromMeter()) field.value?.focus()
 }
 
-// Whoever came here on purpose wants to type; whoever walks over the tray with the arrows does not.
-const route = useRoute()
-onMounted(() => {
-  if (route.params.step && window.matchMedia('(pointer: fine)').matches) field.value?.focus()
-})
-defineExpose({ main: () => void take() })
+defineExpose({ main: () => void take(), enter: () => field.value?.focus() })
 </script>
 
 <template>

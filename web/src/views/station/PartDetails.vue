@@ -103,7 +103,7 @@ async function keep() {
         <ElOption v-for="p in positions" :key="p" :value="p" :label="said(p)" />
       </ElSelect>
     </Field>
-    <Field v-slot="{ id }" :label="words.read.place" :wrong="wrong('place')">
+    <Field v-slot="{ id }" :label="words.read.place" :wrong="wrong('place')" :hint="words.read.socket">
       <ElInput :id="id" v-model="form.place" autocomplete="off" />
     </Field>
     <Field v-if="kind === 'coil'" v-slot="{ id }" :label="words.read.winding" :wrong="wrong('winding')">

@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick, reactive, ref, useTemplateRef, watch } from 'vue'
-import { useRoute } from 'vue-router'
+import { computed, nextTick, reactive, ref, useTemplateRef } from 'vue'
 import { api, told, type Part } from '../../api/client'
 import ChoiceChips from '../../components/ChoiceChips.vue'
 import Field from '../../components/Field.vue'
@@ -60,18 +59,8 @@ function main() {
   if (props.part.judgement && props.part.measured) bench.go({ step: 'judge' })
   else rows.value?.querySelector<HTMLInputElement>('input')?.focus()
 }
-// Whoever came here on purpose wants to type; whoever walks over the tray with the arrows does not.
-const route = useRoute()
-watch(
-  () => route.params.step,
-  async (step) => {
-    if (!step || !window.matchMedia('(pointer: fine)').matches) return
-    await nextTick()
-    rows.value?.querySelector<HTMLInputElement>('input')?.focus()
-  },
-  { immediate: true },
-)
-defineExpose({ main })
+const enter = () => rows.value?.querySelector<HTMLInputElement>('input')?.focus()
+defineExpose({ main, enter })
 </script>
 
 <template>

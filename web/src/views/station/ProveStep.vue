@@ -73,6 +73,7 @@ const hint = computed(() => {
 })
 const { first } = useFirstAsked(bench, () => props.part)
 defineExpose({
+  enter: () => field.value?.focus(),
   main: () => {
     if (!open.value) bench.move(1)
     else if (props.part.first_asked) first()

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import type { Part } from '../../api/client'
 import Field from '../../components/Field.vue'
 import { words } from '../../words/en'
@@ -16,7 +16,8 @@ const { marking, dirty, use } = usePartMarking(bench, () => props.part)
 const { text, answer, first, wrong } = marking
 const colours = computed(() => bench.workshop.value?.words.colours ?? [])
 
-defineExpose({ main: () => void use(0) })
+const field = ref<HTMLInputElement>()
+defineExpose({ main: () => void use(0), enter: () => field.value?.focus() })
 </script>
 
 <template>
@@ -26,6 +27,7 @@ defineExpose({ main: () => void use(0) })
       <Field v-slot="{ id, described }" :label="words.read.marking" :wrong="wrong?.detail">
         <input
           :id="id"
+          ref="field"
           v-model="text"
           class="big-entry"
           :class="{ 'wrong-entry': wrong, long: text.length > 30 }"

@@ -14,9 +14,11 @@ import ReadStep from './ReadStep.vue'
 import SafetyNote from './SafetyNote.vue'
 import SuspectNote from './SuspectNote.vue'
 
-/** What each step does on Enter and on D. */
+/** What each step does on Enter, on D, and on its own digit once it stands. */
 export interface StepKeys {
   main?: () => void
+  /** Enters the field that the step is about. */
+  enter?: () => void
   otherwise?: () => void
 }
 
@@ -28,6 +30,7 @@ const shown = computed(() => (bench.probed.value ? PinStep : steps[bench.step.va
 
 defineExpose({
   main: () => current.value?.main?.(),
+  enter: () => current.value?.enter?.(),
   otherwise: () => current.value?.otherwise?.(),
 })
 </script>
