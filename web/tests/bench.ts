@@ -38,6 +38,7 @@ export function bench(more: object = {}) {
     handed: ref(null as object | null),
     live: ref([] as object[]),
     tool: ref(null),
+    page: ref('parts'),
     go: (to: object) => seen.went.push(to),
     cautionsAt: (...at: string[]) => made.ticket.value?.cautions.filter((c) => at.includes(c.step)) ?? [],
     move: (by: number) => seen.went.push({ move: by }),

@@ -137,7 +137,7 @@ describe('the owl line', () => {
     await until(() => (d.one('input') as HTMLInputElement).value === '')
     const said = seen.asked.find((a) => a.path.endsWith('/say'))
     expect(said?.body).toMatchObject({ text: 'R4 = 51k', confirmed: false, version: 3 })
-    expect(seen.went).toEqual([{ select: 'R4' }])
+    expect(seen.went).toEqual([{ part: 'R4', step: null }])
   })
   it('what must be confirmed is asked once, and the next Enter confirms it', async () => {
     seen.answer = ({ path, body }) => {

@@ -119,6 +119,8 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(socket::sockets))
         .routes(routes!(say::preview))
         .routes(routes!(say::say))
+        .routes(routes!(say::set::preview))
+        .routes(routes!(say::set::say))
         .routes(routes!(say::refused::speech))
         .routes(routes!(say::refused::list))
         .routes(routes!(say::refused::export))

@@ -205,7 +205,6 @@ const written = {
     was: 'it was',
     which: 'Which one is meant?',
     correct: (slot: string) => `${slot}: put it right`,
-    noTicket: 'Open a ticket first.',
     taken: 'Taken',
     say: 'say it',
     part: 'part',

@@ -32,6 +32,7 @@
 //! | what is shown of it | `chip` |
 //! | the way back, from a part to its sentence | [`line`] |
 //! | a valve on the voltage chart | [`of_valve`] |
+//! | a set that is taken in | [`of_set`] |
 //! | what is done with a part | [`of_deed`], [`of_proof`] |
 
 mod chip;
@@ -46,6 +47,7 @@ mod other;
 pub(crate) mod place;
 mod resistor;
 mod sentence;
+mod set;
 mod spoken;
 mod subject;
 mod valve;
@@ -54,6 +56,7 @@ pub use chip::{Chip, ChipSlot};
 pub use deed::{Deed, OfDeed, of_deed, of_proof};
 pub use measured::{Entered, read_entry};
 pub use sentence::{understand, understand_each};
+pub use set::{OfSet, of_set};
 pub use valve::{OfValve, ValveSays, Volts, of_valve};
 
 use crate::marking::{Colour, MarkingError, Meaning};
@@ -266,6 +269,9 @@ pub enum SayError {
     /// An eye says nothing of such a part.
     #[error("{0} is a {1}: a go/no-go eye tests capacitors")]
     Eye(String, PartKind),
+    /// A ticket without a set, or with too long a name.
+    #[error("say the set behind it, in at most 80 characters: new ticket Skarholm Tern, AC/DC valves, hums")]
+    SetName,
     /// A new part without a value.
     #[error("{0} is not on the tray yet: say its value, such as {0} 4k7 10% 1W")]
     NewWithoutValue(String),

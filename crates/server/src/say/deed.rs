@@ -95,5 +95,5 @@ pub async fn take(app: &App, ticket_id: Uuid, q: &Say) -> Result<Option<Said>, A
     };
     let written = done.transpose().map_err(|e| e.moved_to("text"))?.map(|(_, Json(written))| written);
     let in_words = format!("{}: {}", d.name, d.deed.in_words());
-    Ok(Some(Said { part_id: Some(part.id), valve: None, step, in_words, written, also: vec![] }))
+    Ok(Some(Said { part_id: Some(part.id), step, written, ..Said::of(in_words) }))
 }

@@ -2,6 +2,7 @@
 
 mod deed;
 pub mod refused;
+pub mod set;
 mod valve;
 pub mod wire;
 
@@ -9,7 +10,9 @@ use axum::Json;
 use axum::extract::State;
 use owl_core::marking::remark::{Marked, remarked};
 use owl_core::quantity::{Fraction, Ohm, Watt};
-use owl_core::say::{Known, Said as SaidOf, SayError, Tray, Understood, of_deed, of_valve, understand_each};
+use owl_core::say::{
+    Known, Said as SaidOf, SayError, Tray, Understood, of_deed, of_set, of_valve, understand_each,
+};
 use sqlx::PgConnection;
 use uuid::Uuid;
 
@@ -39,6 +42,9 @@ pub async fn preview(
 ) -> Result<Json<Understanding>, ApiError> {
     let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
     crate::table::ticket::find(&mut *tx, ticket_id).await?;
+    if let Some(said) = of_set(&q.text) {
+        return Ok(Json(set::shown(said)));
+    }
     if let Some(said) = of_valve(&q.text) {
         return match said {
             Ok(said) => Ok(Json(valve::preview(&mut tx, ticket_id, &said).await?)),
@@ -123,6 +129,9 @@ pub async fn say(
 
 /// Takes a sentence: what is done with a part goes the way of its step, all else is described.
 async fn taken(app: &App, ticket_id: Uuid, q: &Say) -> Result<Said, ApiError> {
+    if let Some(said) = set::take(app, q).await? {
+        return Ok(said);
+    }
     if let Some(said) = deed::take(app, ticket_id, q).await? {
         return Ok(said);
     }
@@ -144,7 +153,7 @@ async fn take(db: &mut PgConnection, ticket_id: Uuid, q: &Say) -> Result<Said, A
     if let Some(id) = crate::table::part::taken_under(db, q.key).await? {
         let in_words = "taken already".to_owned();
         let written = Some(written(db, id, false).await?);
-        return Ok(Said { part_id: Some(id), valve: None, step: None, in_words, written, also: vec![] });
+        return Ok(Said { part_id: Some(id), written, ..Said::of(in_words) });
     }
     let lines = crate::table::part::sayable(&mut *db, ticket_id).await?;
     let all =
@@ -169,7 +178,7 @@ async fn take(db: &mut PgConnection, ticket_id: Uuid, q: &Say) -> Result<Said, A
     let was = if was.is_empty() { String::new() } else { format!(" (it was {})", was.join(", ")) };
     let in_words = format!("{}: {}{was}", names.join(", "), u.in_words);
     let written = Some(written(db, part_id, read).await?);
-    Ok(Said { part_id: Some(part_id), valve: None, step: None, in_words, written, also })
+    Ok(Said { part_id: Some(part_id), written, also, ..Said::of(in_words) })
 }
 
 /// The question about a mark that is another than the one that was known.

@@ -76,14 +76,7 @@ pub async fn take(
     }
     let was = if d.was.is_empty() { String::new() } else { format!(" (it was {})", d.was.join(", ")) };
     let in_words = format!("{}: {}{was}", said.at, d.in_words);
-    Ok(Said {
-        part_id: None,
-        valve: Some(said.at.clone()),
-        step: None,
-        in_words,
-        written: None,
-        also: vec![],
-    })
+    Ok(Said { valve: Some(said.at.clone()), ..Said::of(in_words) })
 }
 
 fn deed(chart: &ChartRows, said: &OfValve) -> Result<Deed, ApiError> {

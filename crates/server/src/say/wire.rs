@@ -109,6 +109,8 @@ pub struct Say {
 /// What was taken.
 #[derive(Debug, Serialize, ToSchema)]
 pub struct Said {
+    /// The ticket that it opened.
+    pub ticket: Option<Uuid>,
     /// The part that it was about; null of a valve.
     pub part_id: Option<Uuid>,
     /// The valve that it was about: what it did stands in the voltage chart.
@@ -122,4 +124,12 @@ pub struct Said {
     pub written: Option<Written>,
     /// Further parts that it was about: the ticket is to be read again where there are any.
     pub also: Vec<Uuid>,
+}
+
+impl Said {
+    /// What was done, in words, and nothing else.
+    #[must_use]
+    pub fn of(in_words: String) -> Self {
+        Self { ticket: None, part_id: None, valve: None, step: None, in_words, written: None, also: vec![] }
+    }
 }

@@ -1,7 +1,6 @@
 import { useSessionStorage, watchDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { api, newKey, Problem, told, type Understanding } from '../../api/client'
-import { words } from '../../words/en'
 import type { Bench } from './useBench'
 
 /** What is typed, how it is understood while it is typed, and taking it. */
@@ -12,8 +11,8 @@ export function useOwlLine(bench: Bench) {
   const text = computed({
     get: () => lines.value[here.value] ?? '',
     set: (now) => {
-      const { [here.value]: _, ...others } = lines.value
-      lines.value = now ? { ...others, [here.value]: now } : others
+      const others = Object.entries(lines.value).filter(([at]) => at !== here.value)
+      lines.value = Object.fromEntries(now ? [...others, [here.value, now]] : others)
     },
   })
   const understood = ref<Understanding | null>(null)
@@ -28,21 +27,23 @@ export function useOwlLine(bench: Bench) {
   /** The key of this sentence: sending it again after a lost answer takes it once. */
   let key = newKey()
   let latest = 0
+  /** A sentence whose Enter came while another one was on its way. */
+  let waiting: string | null = null
 
   async function understand() {
     const id = bench.ticketId.value
-    if (!text.value.trim() || !id) {
+    if (!text.value.trim()) {
       understood.value = null
       return
     }
     const mine = ++latest
     const asked = text.value
     try {
+      const body = { text: asked, selected: bench.strip.value?.id }
       const got = await told(
-        api.POST('/api/tickets/{id}/understand', {
-          params: { path: { id } },
-          body: { text: asked, selected: bench.strip.value?.id },
-        }),
+        id
+          ? api.POST('/api/tickets/{id}/understand', { params: { path: { id } }, body })
+          : api.POST('/api/understand', { body }),
       )
       if (mine !== latest) return
       understood.value = got
@@ -72,9 +73,10 @@ export function useOwlLine(bench: Bench) {
 
   async function take(measuredWith = '') {
     const id = bench.ticketId.value
-    if (!text.value.trim() || busy.value) return
-    if (!id) {
-      problem.value = words.owl.noTicket
+    if (!text.value.trim()) return
+    // Enter on the next sentence while the last one is still on its way: it goes out behind it.
+    if (busy.value) {
+      waiting = text.value
       return
     }
     busy.value = true
@@ -83,19 +85,19 @@ export function useOwlLine(bench: Bench) {
       await understand()
       if (!bench.connected.value) return
       const part = bench.ticket.value?.parts.find((p) => p.id === understood.value?.part_id)
+      const body = {
+        text: sent,
+        selected: bench.strip.value?.id,
+        key,
+        version: part?.version,
+        confirmed: question.value !== null,
+        with: measuredWith,
+      }
       const { done, problem: wrong } = await bench.change(() =>
         told(
-          api.POST('/api/tickets/{id}/say', {
-            params: { path: { id } },
-            body: {
-              text: sent,
-              selected: bench.strip.value?.id,
-              key,
-              version: part?.version,
-              confirmed: question.value !== null,
-              with: measuredWith,
-            },
-          }),
+          id
+            ? api.POST('/api/tickets/{id}/say', { params: { path: { id } }, body })
+            : api.POST('/api/say', { body }),
         ),
       )
       // An answer to something that has been typed over since is not about what stands there now.
@@ -106,6 +108,7 @@ export function useOwlLine(bench: Bench) {
         taken.value = done.in_words
         if (part) bench.go({ part: part.name, step: done.step ?? null })
         if (done.valve) bench.lookAt(done.valve)
+        if (done.ticket) bench.openTicket(done.ticket)
         // The answer tells of the first part; the others are on the tray as well.
         if (done.also.length) await bench.refresh()
       } else if (wrong?.ask) {
@@ -116,6 +119,9 @@ export function useOwlLine(bench: Bench) {
       }
     } finally {
       busy.value = false
+      const next = waiting
+      waiting = null
+      if (next !== null && next === text.value) void take()
     }
   }
 
