@@ -79,6 +79,14 @@ const ONE_BY_ONE: string[] = [
   'P1 dial lamp 6.3V 250 mA',
 ]
 
+/** What the resistors of the first sentences read. */
+const READINGS = [
+  ...['R1', 'R2', 'R3'].map((n) => [n, '1.03M']),
+  ...['R4', 'R5', 'R6'].map((n) => [n, '47.6k']),
+  ...['R11', 'R12', 'R13'].map((n) => [n, '476k']),
+  ...['R14', 'R15'].map((n) => [n, '223k']),
+]
+
 test('a receiver with seven valves by the line alone, in under 250 inputs', async ({ bench, page }) => {
   test.setTimeout(240_000)
   page.setDefaultTimeout(20_000)
@@ -101,6 +109,12 @@ test('a receiver with seven valves by the line alone, in under 250 inputs', asyn
 
   for (const s of [...GOOD, ...ONE_BY_ONE]) await hand.say(s)
   hand.mark('37 parts', 60)
+  // The resistors are read in a row and stay.
+  for (const [name, value] of READINGS) {
+    await hand.say(`${name} ${value} lifted`)
+    await hand.say(`${name} stays`)
+  }
+  hand.mark('eleven resistors read and decided', 22)
 
   // The screen of V3 is low: its feed has climbed.
   await hand.say('R41 68k 10% 1W carbon composition V3 screen reads 310k lifted')
@@ -125,4 +139,103 @@ test('a receiver with seven valves by the line alone, in under 250 inputs', asyn
   expect(hand.count).toBeLessThan(250)
   for (const name of ['R41', 'C41', 'C42']) await expect(bench.strip(name)).toContainText('Proven')
   await expect(page.locator('.strip')).toHaveCount(40)
+})
+
+test('a hand-typed fit and a branch of six parts take few inputs', async ({ bench, page }) => {
+  page.setDefaultTimeout(20_000)
+  const hand = new Hand(bench, page)
+  await bench.ticket('Skarholm Turnstone', ['R3 22k 10% 1W dropper reads 41k lifted', 'R3 replace'])
+  await page.keyboard.press('/')
+  await hand.say('R3 fitted 22k 5% 2W metal film, measured 21.9k')
+  hand.mark('a hand-typed fit', 3)
+  await expect(bench.strip('R3')).toContainText('Prove it')
+  await page.keyboard.press('Escape')
+  await hand.touch(page.getByRole('button', { name: 'Guilty part', exact: true }))
+  const job = page.getByRole('region', { name: 'The job' })
+  const write = async (label: string, text: string) => {
+    hand.count++
+    await job.getByLabel(label, { exact: true }).fill(text)
+  }
+  await write('Called', 'screens')
+  await write('Rail by the sheet', '250')
+  await write(
+    'Parts, one a line: name, from, to, value; W is a track, J a joint, S a switch, F a fuse, D a diode that conducts',
+    'R1 from rail to line 1k 2W\nR2 from line to screen 47k\nR3 from screen to ground 22k\nC1 screen .1u\nR4 from line to plate 100k\nV2 plate 2mA',
+  )
+  await hand.touch(job.getByRole('button', { name: 'Find it' }))
+  await expect(job.getByRole('img').first()).toBeVisible()
+  hand.mark('a branch of six parts', 8)
+  hand.print('in few inputs')
+})
+
+test.describe('by touch', () => {
+  test.use({ hasTouch: true, viewport: { width: 820, height: 1180 } })
+
+  test('the same receiver by touch on a tablet', async ({ bench, page }) => {
+    test.setTimeout(240_000)
+    page.setDefaultTimeout(20_000)
+    await page.goto('/')
+    await expect(bench.strip('R3')).toBeVisible()
+    const hand = new Hand(bench, page, true)
+    const button = (name: string | RegExp) => page.getByRole('button', { name })
+    const write = async (label: string, text: string) => {
+      hand.count++
+      await page.getByLabel(label, { exact: true }).fill(text)
+    }
+    await hand.touch(button(/^New ticket|^\+/).first())
+    await write('the set', 'Skarholm Eider')
+    await write('what is wrong with it', 'hums and plays weak')
+    await hand.touch(button('Open the ticket'))
+    await expect(page.locator('.tag.on', { hasText: 'Skarholm Eider' })).toBeVisible()
+    hand.mark('opening a ticket', 4)
+
+    await hand.touch(page.getByRole('button', { name: 'Voltages', exact: true }))
+    await hand.touch(button('Add a valve or a board'))
+    await write('or a whole board, in the order in which you probe it', BOARD)
+    await hand.touch(button('Put it in'))
+    await hand.touch(button('New set'))
+    await write('Mains voltage now', '228')
+    await hand.touch(button('Begin'))
+    hand.mark('a board and a set of readings', 7)
+    for (const [pin, volts] of [
+      ['V1 pin 8', '248'], ['V1 pin 6', '96'], ['V1 pin 5', '2.9'], ['V1 pin 4', '0'],
+      ['V3 pin 8', '246'], ['V3 pin 6', '22'], ['V3 pin 5', '0.4'], ['V3 pin 4', '0'],
+    ] as const) {
+      const field = page.getByLabel(`${pin}, read now`)
+      hand.count++
+      await field.fill(volts)
+      await field.press('Enter')
+    }
+    await expect(page.getByLabel('V3 pin 4, read now')).toHaveValue('0 V')
+    hand.mark('eight volts', 12)
+    for (const s of SHEET) await hand.say(s)
+
+    await hand.touch(page.getByRole('button', { name: 'Parts', exact: true }))
+    for (const s of [...GOOD, ...ONE_BY_ONE]) await hand.say(s)
+    hand.mark('the sheet and 37 parts', 60)
+    const station = bench.station
+    for (const [told, fitted, measured, seen] of [
+      ['R41 68k 10% 1W carbon composition V3 screen reads 310k lifted', '68k 5% 2W metal film', '68.2k', 'better, 98 V at pin 6'],
+      ['C41 .02 MFD 400V paper coupling V4 plate to V5 grid leaks 12uA at 250V lifted', '22n 630V polypropylene', '22.3n', 'plays full, grid at 0 V'],
+      ['C42 16 MFD 450V electrolytic reservoir reads 3.1u lifted', '22 MFD 450V electrolytic', '22.8u', 'plays, hum gone'],
+    ] as const) {
+      await hand.say(told)
+      const name = told.slice(0, 3)
+      await expect(station.getByRole('heading', { name: new RegExp(`^${name}`) })).toBeVisible()
+      await hand.touch(station.getByRole('button', { name: /^Decide: Replace/ }))
+      await hand.touch(station.getByRole('button', { name: 'Something else' }))
+      hand.count += 2
+      await station.getByLabel('what goes in').fill(fitted)
+      await station.getByLabel('it measures').fill(measured)
+      await hand.touch(station.getByRole('button', { name: /^(Taken and f|F)itted/ }))
+      hand.count++
+      await station.getByLabel('what did you see, hear and measure?').fill(seen)
+      await hand.touch(station.getByRole('button', { name: /^Better/ }))
+      await expect(bench.strip(name)).toContainText('Proven')
+    }
+    hand.mark('three faults', 27)
+    hand.print('by touch')
+    expect(hand.count).toBeLessThan(250)
+    await expect(page.locator('.strip')).toHaveCount(40)
+  })
 })

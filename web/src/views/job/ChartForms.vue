@@ -82,20 +82,24 @@ function beginPoint() {
   })
   form.value = 'point'
 }
+/** Closes a form that was saved, unless another one was opened meanwhile. */
+function done(which: typeof form.value) {
+  if (form.value === which) form.value = null
+}
 async function saveRun() {
-  if (await props.chart.putRun({ ...run })) form.value = null
+  if (await props.chart.putRun({ ...run })) done('run')
 }
 async function saveValve() {
   if (!(await props.chart.addValve({ ...valve }))) return
   valve.at = ''
   valve.valve = ''
   valve.board = ''
-  form.value = null
+  done('valve')
 }
 async function savePoint() {
   const pin = p.pin.trim() ? Number(p.pin) : null
-  const done = await props.chart.putPoint({ ...p, pin: Number.isInteger(pin) ? pin : p.pin ? 0 : null })
-  if (done) form.value = null
+  const kept = await props.chart.putPoint({ ...p, pin: Number.isInteger(pin) ? pin : p.pin ? 0 : null })
+  if (kept) done('point')
 }
 </script>
 
