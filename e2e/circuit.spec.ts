@@ -7,6 +7,8 @@ test('a circuit is checked at its pins before it is condemned', async ({ bench, 
   await page.keyboard.press('2')
   await expect(bench.station).toContainText('audio output · fed 3 V to 16 V')
   const pin = (n: number) => bench.station.getByLabel(new RegExp(`^pin ${n}, .*the meter shows`))
+  // The digit leads to the step; once more, and its field is entered.
+  await page.keyboard.press('2')
   await expect(pin(6)).toBeFocused()
   await page.keyboard.type('nine')
   await page.keyboard.press('Enter')

@@ -19,6 +19,7 @@ pub mod config;
 mod csv_file;
 pub mod decision;
 pub mod decode;
+pub mod deed;
 pub mod demo;
 mod demo_job;
 mod demo_reform;

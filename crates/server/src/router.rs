@@ -24,10 +24,10 @@ use crate::body::LARGEST_KB;
 use crate::error::{ApiError, PROBLEM, Problem};
 use crate::guard::{Hosts, guard};
 use crate::{
-    attachment, bank, cause, change, chart, closing, combine, decision, decode, drawers, explanation, feed,
-    first_power, fitting, health, instrument, judge, part, plan, policy, reading, record, reform, remote,
-    rulebook, safety, say, search, share, sites, socket, stage, substitute, supply, ticket, transistor,
-    values, workshop,
+    attachment, bank, cause, change, chart, closing, combine, decision, decode, deed, drawers, explanation,
+    feed, first_power, fitting, health, instrument, judge, part, plan, policy, reading, record, reform,
+    remote, rulebook, safety, say, search, share, sites, socket, stage, substitute, supply, ticket,
+    transistor, values, workshop,
 };
 
 #[derive(OpenApi)]
@@ -90,6 +90,8 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(chart::put_run))
         .routes(routes!(chart::put_reading))
         .routes(routes!(sites::list))
+        .routes(routes!(deed::read))
+        .routes(routes!(deed::undo))
         .routes(routes!(feed::drawn::list, feed::drawn::put))
         .routes(routes!(feed::drawn::remove))
         .routes(routes!(feed::drawn::as_netlist))

@@ -235,6 +235,11 @@ const written = {
     to: 'is now',
     look: 'Show me how it stands',
   },
+  undo: {
+    back: 'Undo',
+    done: 'Undone:',
+    nothing: 'There is nothing to undo on this ticket.',
+  },
   ticket: {
     title: 'New ticket',
     edit: 'Ticket',
@@ -276,6 +281,7 @@ const written = {
       ['1 – 5', 'Read, Measure, Judge, Fit, Prove; the same once more enters its field'],
       ['Enter', 'what the lit button says'],
       ['D', 'decide otherwise; at Fit: what it measures'],
+      ['Z', 'undo what was done last, up to ten steps'],
       ['F', 'find a part on the tray'],
       ['O', 'order of the tray: by name, worst first, by place, by valve'],
       ['P', 'the sockets from below: where the part sits; arrows walk, H puts it there'],

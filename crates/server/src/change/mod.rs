@@ -51,6 +51,7 @@ pub async fn begin(
     }
     let mut tx = app.pool.begin().await?;
     let over = may_begin(&mut tx, id, new.key, &new.over_open, &[]).await?;
+    crate::table::deed::begin(&mut tx, id, None, &what).await?;
     let row = Begins {
         id: new.key,
         ticket_id: id,
@@ -120,7 +121,11 @@ pub async fn prove(
                 return Err(conflict("this change was proven to work already"));
             }
             (_, Some(_)) => return Err(conflict("this change was undone")),
-            (_, None) => crate::table::fitting::prove(&mut tx, new.key, id, outcome, &seen, &[]).await?,
+            (_, None) => {
+                let what = format!("{}: {outcome}, {seen}", known.what);
+                crate::table::deed::begin(&mut tx, ticket, None, &what).await?;
+                crate::table::fitting::prove(&mut tx, new.key, id, outcome, &seen, &[]).await?;
+            }
         }
     }
     tx.commit().await?;

@@ -20,6 +20,7 @@ use crate::amount::typed_optional;
 use crate::app::App;
 use crate::body::{Body, Id, Query};
 use crate::error::{ApiError, Problem};
+use crate::table::deed::begin;
 
 /// A chart with two sets of readings beside each other.
 ///
@@ -53,6 +54,7 @@ pub async fn put_point(
     let chart = crate::table::chart::of_ticket(&mut tx, id).await?;
     typed::room(&chart, &body.id, 1)?;
     let (row, pair) = typed::point(&body, &chart)?;
+    begin(&mut tx, id, None, &format!("the point {}", row.name)).await?;
     crate::table::chart::put_point(&mut tx, id, &row).await?;
     if pair != chart.points.iter().find(|p| p.id == row.id).and_then(|p| p.pair_id) {
         crate::table::chart::pair(&mut tx, row.id, pair).await?;
@@ -78,6 +80,8 @@ pub async fn add_valve(
     let chart = crate::table::chart::of_ticket(&mut tx, id).await?;
     let rows = typed::pins(&body, &chart)?;
     typed::room(&chart, &Uuid::nil(), rows.len())?;
+    let names: Vec<&str> = rows.iter().map(|r| r.name.as_str()).collect();
+    begin(&mut tx, id, None, &format!("into the chart: {}", names.join(", "))).await?;
     for row in &rows {
         crate::table::chart::put_point(&mut tx, id, row).await?;
     }
@@ -93,7 +97,10 @@ pub async fn add_valve(
     (status = 200, body = VoltageChartView), (status = 404, body = Problem)))]
 pub async fn remove_point(State(app): State<App>, Id(id): Id) -> Result<Json<VoltageChartView>, ApiError> {
     let ticket = crate::table::chart::ticket_of_point(&app.pool, id).await?;
-    crate::table::chart::remove_point(&app.pool, id).await?;
+    let mut tx = app.pool.begin().await?;
+    begin(&mut tx, ticket, None, "a point taken out of the chart").await?;
+    crate::table::chart::remove_point(&mut *tx, id).await?;
+    tx.commit().await?;
     Ok(Json(of(&app, ticket).await?))
 }
 
@@ -135,7 +142,11 @@ pub async fn put_reading(
     if volts.is_some_and(|v| v.abs() >= 1e6) {
         return Err(ApiError::field("volts", "those are more volts than any bench has"));
     }
-    crate::table::chart::read(&app.pool, id, body.point, volts).await?;
+    let mut tx = app.pool.begin().await?;
+    let said = if volts.is_some() { body.volts.trim() } else { "a reading taken away" };
+    begin(&mut tx, ticket, None, &format!("in the chart: {said}")).await?;
+    crate::table::chart::read(&mut *tx, id, body.point, volts).await?;
+    tx.commit().await?;
     Ok(Json(of(&app, ticket).await?))
 }
 

@@ -15,6 +15,7 @@ use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
 use crate::table::decision::DecisionRow;
+use crate::table::deed::begin;
 use crate::text::checked_text;
 use crate::tray::load::around;
 use crate::tray::{Written, uuid, written};
@@ -52,6 +53,8 @@ pub async fn decide(
         return Ok((StatusCode::CREATED, Json(written(&mut tx, part_id, false).await?)));
     }
     crate::tray::unchanged_since(&mut tx, &part, new.version).await?;
+    let what = format!("{}: decided {}", part.name, new.decided);
+    begin(&mut tx, part.ticket_id, Some(part_id), &what).await?;
     let ticket = crate::table::ticket::find(&mut *tx, part.ticket_id).await?;
     let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
     let loaded = around(&mut tx, part.id).await?;

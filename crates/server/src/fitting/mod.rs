@@ -51,6 +51,8 @@ pub async fn fit(
     let part = crate::table::part::lock(&mut tx, part_id).await?;
     let known = crate::table::fitting::known(&mut tx, new.key).await?;
     if !known {
+        let what = format!("{}: fitted {}", part.name, new.description.trim());
+        crate::table::deed::begin(&mut tx, part.ticket_id, Some(part_id), &what).await?;
         begin(&app, &mut tx, &part, &new).await?;
     }
     let answer = written(&mut tx, part_id, !known).await?;
@@ -228,6 +230,9 @@ pub async fn prove(
     crate::table::part::lock_all(&mut tx, together.iter().map(|p| uuid(p.id)).chain([part_id])).await?;
     let new_proof = !crate::table::fitting::proven_under(&mut tx, new.key, id).await?;
     if new_proof {
+        let part = crate::table::part::find(&mut *tx, part_id).await?;
+        let what = format!("{}: {outcome}, {seen}", part.name);
+        crate::table::deed::begin(&mut tx, part.ticket_id, Some(part_id), &what).await?;
         let loaded = load::around(&mut tx, part_id).await?;
         may_prove(loaded.part(part_id)?, crate::tray::id(id)).map_err(held)?;
         crate::table::fitting::prove(&mut tx, new.key, id, outcome, &seen, &checks).await?;
@@ -308,6 +313,8 @@ pub async fn withdraw(
         None => {
             let loaded = load::around(&mut tx, part.id).await?;
             may_undo(loaded.part(part_id)?, crate::tray::id(id)).map_err(held)?;
+            let what = format!("{}: what was fitted taken out again", part.name);
+            crate::table::deed::begin(&mut tx, part.ticket_id, Some(part_id), &what).await?;
             crate::table::fitting::withdraw(&mut tx, new.key, id, &why).await?;
             let what = crate::table::change::find(&mut tx, id).await?.what;
             crate::change::take_back(&mut tx, part.ticket_id, new.key, id, Some(part_id), &what, &why)

@@ -20,6 +20,7 @@ use self::wire::{MarkChoice, NewPart, PartChange};
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
+use crate::table::deed::begin;
 use crate::table::part::PartRow;
 use crate::text::checked_text;
 use crate::tray::view::part_in;
@@ -52,6 +53,7 @@ pub async fn add(
     if let Some(mark) = &new.mark {
         accept(&mut row, mark)?;
     }
+    begin(&mut tx, ticket_id, Some(id), &format!("{}: put on the tray", row.name)).await?;
     crate::table::part::insert(&mut tx, &row).await?;
     let answer = written(&mut tx, id, false).await?;
     tx.commit().await?;
@@ -90,6 +92,7 @@ pub async fn change(
     }
     let mut row = crate::table::part::lock(&mut tx, id).await?;
     unchanged_since(&mut tx, &row, change.version).await?;
+    begin(&mut tx, row.ticket_id, Some(id), &format!("{}: its facts changed", row.name)).await?;
     let was = row.clone();
     if let Some(marking) = &change.marking {
         take_marking(&mut row, marking)?;

@@ -22,6 +22,7 @@ use crate::amount::typed_optional;
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
+use crate::table::deed::begin;
 use crate::table::part::PartRow;
 use crate::text::checked_text;
 use crate::tray::reading_view::WarningView;
@@ -69,6 +70,8 @@ pub async fn take(
         typed: new.typed.trim(),
         field: "typed",
     };
+    let what = format!("{}: read {}", part.name, new.typed.trim());
+    begin(&mut tx, part.ticket_id, Some(part_id), &what).await?;
     let new = record(&mut tx, &part, &taking).await?;
     let answer = written(&mut tx, part_id, new).await?;
     tx.commit().await?;
@@ -167,7 +170,9 @@ pub async fn void(
     let mut tx = app.pool.begin().await?;
     let part_id =
         crate::table::reading::part_of(&mut tx, id).await?.ok_or_else(|| ApiError::no_such("reading"))?;
-    crate::table::part::lock(&mut tx, part_id).await?;
+    let part = crate::table::part::lock(&mut tx, part_id).await?;
+    let what = format!("{}: a reading voided, {why}", part.name);
+    begin(&mut tx, part.ticket_id, Some(part_id), &what).await?;
     let mut voided = false;
     match crate::table::reading::voided(&mut tx, id).await? {
         Some(key) if key == new.key => {}

@@ -161,6 +161,9 @@ async fn take(db: &mut PgConnection, ticket_id: Uuid, q: &Say) -> Result<Said, A
     if let (Some(d), false) = (all.iter().find_map(|u| u.doubt.as_ref()), q.confirmed) {
         return Err(ApiError::ask(&d.question, "text"));
     }
+    // A new part has the sentence's key.
+    let of = |u: &Understood| lines.iter().find(|p| p.name == u.name).map_or(q.key, |p| p.id);
+    crate::table::deed::begin(db, ticket_id, all.first().map(of), q.text.trim()).await?;
     let mut first = None;
     let mut also = Vec::new();
     for (i, u) in all.iter().enumerate() {

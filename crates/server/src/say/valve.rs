@@ -59,6 +59,7 @@ pub async fn take(
     let d = deed(&chart, said)?;
     let new = d.points.iter().filter(|p| !chart.points.iter().any(|q| q.id == p.id)).count();
     room(&chart, &Uuid::nil(), new).map_err(|e| e.moved_to("text"))?;
+    crate::table::deed::begin(db, ticket_id, None, &format!("{}: {}", said.at, d.in_words)).await?;
     for p in &d.points {
         put_point(db, ticket_id, p).await?;
     }

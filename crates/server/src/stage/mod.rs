@@ -109,6 +109,8 @@ pub async fn fit(
     let mut tx = app.pool.begin().await?;
     crate::table::part::lock_all(&mut tx, new.fittings.iter().map(|f| f.part).chain([id])).await?;
     let first = crate::table::part::find(&mut *tx, id).await?;
+    let what = format!("{}: its stage fitted", first.name);
+    crate::table::deed::begin(&mut tx, first.ticket_id, Some(id), &what).await?;
     let loaded = load::of_ticket(&mut tx, first.ticket_id).await?;
     let members: Vec<Uuid> = to_fit(&loaded.tray, loaded.part(id)?).into_iter().map(|p| uuid(p.id)).collect();
     let mut added = false;

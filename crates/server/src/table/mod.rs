@@ -7,6 +7,7 @@ pub mod change;
 pub mod chart;
 pub mod closing;
 pub mod decision;
+pub mod deed;
 pub mod device;
 pub mod drawers;
 pub mod error;

@@ -7,6 +7,7 @@ mod support;
 mod bank;
 mod bench_cases;
 mod circuit;
+mod deed;
 mod demo;
 mod dialect;
 mod docs;

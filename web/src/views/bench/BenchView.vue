@@ -62,8 +62,13 @@ function typing(target: EventTarget | null): boolean {
 }
 
 useEventListener(window, 'keydown', (e: KeyboardEvent) => {
-  if (e.ctrlKey || e.metaKey || e.altKey || e.defaultPrevented) return
-  if (dialog.value || bench.conflict.value) return
+  if (e.altKey || e.defaultPrevented || dialog.value || bench.conflict.value) return
+  if ((e.ctrlKey || e.metaKey) && e.key === 'z' && !typing(e.target)) {
+    bench.undo()
+    e.preventDefault()
+    return
+  }
+  if (e.ctrlKey || e.metaKey) return
   // With Num Lock off the pad's keys are arrows, and stay so.
   const pad = e.code.startsWith('Numpad')
   const onward = pad && !bench.tool.value && (e.key === '+' || e.key === '-')
@@ -107,7 +112,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
   else if (e.key === 'm' || e.key === 'M') tray.value?.measure()
   // A step's digit leads to it; once more, and its field is entered.
   else if (step && bench.strip.value) {
-    if (step === bench.step.value && !bench.tool.value) station.value?.enter()
+    if (step === bench.askedStep.value && !bench.tool.value) station.value?.enter()
     else bench.go({ step })
   } else if (e.key === '/') owl.value?.begin('')
   else if (e.key === 'ArrowDown') tray.value?.move(1)
@@ -118,6 +123,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
   else if (e.key === 'n' || e.key === 'N') dialog.value = 'new'
   else if ((e.key === 'e' || e.key === 'E') && bench.ticket.value) dialog.value = 'edit'
   else if (e.key === 'Enter' && !onButton) (reader.value ?? station.value)?.main()
+  else if (e.key === 'z' || e.key === 'Z') bench.undo()
   else if (e.key === 'd' || e.key === 'D') station.value?.otherwise()
   else return
   e.preventDefault()

@@ -128,8 +128,11 @@ defineExpose({ begin })
           <template v-else> · {{ words.owl.takes }}</template>
         </template>
         <template v-else-if="taken"
-          ><b>{{ words.owl.taken }}</b> {{ taken }}</template
-        >
+          ><b>{{ words.owl.taken }}</b> {{ taken }}
+          <button v-if="bench.deed.value" type="button" class="undo" @click="bench.undo">
+            {{ words.undo.back }}
+          </button>
+        </template>
         <template v-else>{{ words.owl.idle }}</template>
       </p>
     </form>
@@ -227,6 +230,11 @@ footer {
 .understood b {
   color: var(--keep);
   font-weight: 600;
+}
+.undo {
+  color: var(--well-ink);
+  text-decoration: underline dotted;
+  min-height: 24px;
 }
 .wrong .understood,
 .away .understood,

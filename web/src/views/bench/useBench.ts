@@ -16,6 +16,7 @@ import { speak } from '../../words/dialect'
 import { words } from '../../words/en'
 import { STEPS, useGoing, usePlace } from './usePlace'
 import { useTicket, writtenIn } from './useTicket'
+import { useDeeds } from './useDeeds'
 import { useLiveRuns } from './useLiveRuns'
 
 export { STAGES, type Stage, type Tool } from './usePlace'
@@ -124,6 +125,7 @@ function create() {
       const written = writtenIn(done)
       if (written) lying.apply(written)
       else await refresh()
+      void deeds.look()
       return { done }
     } catch (e) {
       if (!(e instanceof Problem)) throw e
@@ -167,6 +169,12 @@ function create() {
   void refresh()
 
   const live = useLiveRuns()
+  const deeds = useDeeds(ticketId, async (id) => {
+    charted.value++
+    await refresh()
+    const part = ticket.value?.parts.find((p) => p.id === id)
+    if (part) going.go({ part: part.name, step: place.askedStep.value })
+  })
 
   return {
     workshop,
@@ -178,6 +186,7 @@ function create() {
     strip,
     part: lying.part,
     step,
+    askedStep: place.askedStep,
     probed,
     cautions,
     cautionsAt,
@@ -188,6 +197,9 @@ function create() {
     tool,
     handed,
     charted,
+    deed: deeds.deed,
+    lookAtDeeds: deeds.look,
+    undo: () => void deeds.undo(),
     lookedAt,
     lookAt,
     card: place.card,

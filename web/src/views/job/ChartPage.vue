@@ -4,6 +4,7 @@ import type { PinOnBoard } from '../../api/client'
 import CautionList from '../../components/CautionList.vue'
 import SocketDrawing from '../../drawing/SocketDrawing.vue'
 import { words } from '../../words/en'
+import UndoLast from '../bench/UndoLast.vue'
 import { useBench } from '../bench/useBench'
 import ChartForms from './ChartForms.vue'
 import ChartTable from './ChartTable.vue'
@@ -60,6 +61,7 @@ const name = (run: string) => data.value?.runs.find((r) => r.id === run)?.name ?
   <div v-else class="desk-page page">
     <section class="desk">
       <CautionList :cautions="cautions" />
+      <UndoLast :part="null" />
       <p v-if="!data.points.length" class="loading">{{ w.none }}</p>
       <template v-else>
         <p v-if="!data.runs.length" class="watch">{{ w.noRun }}</p>

@@ -82,6 +82,7 @@ export function useChart() {
           }),
         )
         refused.value.delete(pointId)
+        void bench.lookAtDeeds()
         await fetch()
         if (typed.value.get(pointId) === volts) typed.value.delete(pointId)
       } catch (e) {

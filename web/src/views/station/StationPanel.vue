@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import CautionSign from '../../drawing/CautionSign.vue'
 import { words } from '../../words/en'
+import UndoLast from '../bench/UndoLast.vue'
 import { useBench } from '../bench/useBench'
 import CauseNote from './CauseNote.vue'
 import DisagreementNote from './DisagreementNote.vue'
@@ -62,6 +63,7 @@ defineExpose({
         </button>
       </div>
       <div v-if="bench.part.value" class="questions">
+        <UndoLast :part="bench.part.value.id" />
         <DisagreementNote :key="bench.part.value.id" :part="bench.part.value" />
         <CauseNote :key="bench.part.value.id" :part="bench.part.value" />
         <SuspectNote :part="bench.part.value" />
