@@ -5,7 +5,7 @@ use std::sync::LazyLock;
 
 use serde::Deserialize;
 
-use super::{SayError, Tray, understand_each};
+use super::{Chip, SayError, Tray, of_deed, of_set, of_valve, understand_each};
 use crate::source::Source;
 use crate::table::rows;
 
@@ -34,16 +34,41 @@ pub fn examples() -> &'static [Example] {
 /// How a sentence is understood, in the words of [`Example::meaning`]; behind a `!` why it is not.
 #[must_use]
 pub fn in_short(text: &str, tray: &Tray) -> String {
+    if let Some(said) = of_set(text) {
+        return match said {
+            Ok(s) => pieces(&s.chips),
+            Err(e) => refused(&e),
+        };
+    }
+    if let Some(said) = of_valve(text) {
+        return match said {
+            Ok(v) => pieces(&v.chips),
+            Err(e) => refused(&e),
+        };
+    }
+    if let Some(d) = of_deed(text, tray) {
+        return format!("{} | {}", d.name, d.deed.in_words());
+    }
     match understand_each(text, tray) {
         Ok(all) => {
             let names: Vec<&str> = all.iter().map(|u| u.name.as_str()).collect();
             let chips = all.iter().take(1).flat_map(|u| u.chips.iter().skip(1)).map(|c| c.text.clone());
             std::iter::once(names.join("+")).chain(chips).collect::<Vec<_>>().join(" | ")
         }
-        Err(SayError::Which(all)) => {
+        Err(e) => refused(&e),
+    }
+}
+
+fn pieces(chips: &[Chip]) -> String {
+    chips.iter().map(|c| c.text.clone()).collect::<Vec<_>>().join(" | ")
+}
+
+fn refused(e: &SayError) -> String {
+    match e {
+        SayError::Which(all) => {
             format!("? {}", all.iter().map(|m| m.label.clone()).collect::<Vec<_>>().join(" | "))
         }
-        Err(e) => format!("! {e}"),
+        other => format!("! {other}"),
     }
 }
 
@@ -52,7 +77,8 @@ pub fn in_short(text: &str, tray: &Tray) -> String {
 pub fn page() -> String {
     let mut out = String::from(
         "# What can be said in the line\n\n\
-         A sentence is about one part, by its name, or about the part that is selected. The name, what is printed on the part, \
+         A sentence is about one part, by its name, or about the part that is selected; about a valve in the voltage chart; or \
+         about a set that is taken in. The name, what is printed on the part, \
          where it sits, what is seen and what the meter shows come in any order. A number without a unit is what it must be by \
          the part; where it could be two things, both are offered. What is not understood is refused by its word, and nothing \
          of the sentence is taken.\n\n\
