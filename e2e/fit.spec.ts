@@ -30,7 +30,7 @@ test('three keys from the verdict to fitted, when the drawer has the part; and u
   await expect(row.locator('.count b')).toHaveText('2')
   await page.keyboard.press('Escape')
   await page.keyboard.press('Escape')
-  await bench.station.getByRole('button', { name: 'Undo: it goes back' }).click()
+  await bench.station.getByRole('button', { name: 'Take it out' }).click()
   await page.getByRole('button', { name: 'Yes' }).click()
   await expect(bench.station.locator('.choice.on')).toContainText('3 there')
   await expect(bench.strip('R7')).toContainText('Replace')

@@ -251,6 +251,20 @@ test('a photograph is taken in by its content; a text that calls itself one is n
   await expect(page.getByRole('alert')).toContainText('chassis.jpg: this is no JPEG, PNG, WebP or PDF')
   await file.setInputFiles({ name: 'bench.png', mimeType: 'image/png', buffer: await readFile('../docs/screenshots/bench.png') })
   await expect(page.getByRole('img', { name: 'bench.png' })).toBeVisible()
+  // A pin is dropped by the mouse, and moved by the keys; it opens its part.
+  await page.getByRole('button', { name: 'bench.png', exact: true }).click()
+  const sheet = page.getByRole('dialog', { name: 'bench.png' })
+  const pin = sheet.getByRole('button', { name: /^R1:/ })
+  await sheet.getByRole('img', { name: 'bench.png' }).click({ position: { x: 60, y: 40 } })
+  await expect(pin).toBeVisible()
+  const left = async () => Number.parseFloat(await pin.evaluate((e) => e.style.left))
+  const before = await left()
+  await pin.focus()
+  await page.keyboard.press('ArrowRight')
+  await expect.poll(left).toBeCloseTo(before + 1, 1)
+  await page.keyboard.press('Enter')
+  await expect(sheet).toBeHidden()
+  await expect(page).toHaveURL(/\/R1$/)
 })
 
 test('past work is asked as one would ask a colleague, and leads to the part', async ({ bench, page }) => {

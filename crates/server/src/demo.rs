@@ -189,6 +189,8 @@ pub async fn load(pool: &PgPool, reset: bool) -> anyhow::Result<()> {
     for r in &demo.reform {
         crate::demo_reform::load(&app, r).await?;
     }
+    // Nobody did what lies on the demo's bench: there is nothing to take back.
+    crate::table::deed::forget(pool).await?;
     tracing::info!(tickets = demo.ticket.len(), "the demo workshop is loaded");
     Ok(())
 }

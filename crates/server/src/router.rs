@@ -90,6 +90,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(chart::put_run))
         .routes(routes!(chart::put_reading))
         .routes(routes!(sites::list))
+        .routes(routes!(attachment::mark))
         .routes(routes!(deed::read))
         .routes(routes!(deed::undo))
         .routes(routes!(feed::drawn::list, feed::drawn::put))

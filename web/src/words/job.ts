@@ -309,6 +309,11 @@ export const job = {
     removeAsk: 'Delete this file?',
     sheet: 'PDF',
     busy: 'Being taken in …',
+    marks: (n: number) => (n === 1 ? '1 part marked' : `${n} parts marked`),
+    pin: 'Pin of',
+    middle: (name: string) => `Put ${name} in the middle`,
+    whole: 'the picture alone',
+    how: 'A click on the picture puts the pin there. A pin opens its part; arrows move it, Delete takes it off.',
   },
   plan: {
     title: 'What is left, in rounds',

@@ -196,7 +196,7 @@ export const prove = {
   earlier: 'earlier:',
   fitted: 'fitted',
   from: 'from',
-  undo: 'Undo: it goes back',
+  undo: 'Take it out',
   undone: 'undone',
   undoAsk: 'Undo this fitting? What came from a drawer goes back into it.',
   notMeasured: 'not measured before it went in',

@@ -2,6 +2,8 @@
 
 mod picture;
 
+use std::collections::HashMap;
+
 use axum::Json;
 use axum::body::Body as HttpBody;
 use axum::extract::State;
@@ -13,9 +15,9 @@ use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
 use crate::app::App;
-use crate::body::{Id, Query};
+use crate::body::{Body, Id, Query};
 use crate::error::{ApiError, Problem};
-use crate::table::attachment::NewRow;
+use crate::table::attachment::{MarkerRow, NewRow};
 use crate::text::checked_text;
 
 /// The largest file that is taken, in megabytes.
@@ -59,9 +61,34 @@ pub struct AttachmentView {
     pub width: Option<i32>,
     /// Its height in pixels.
     pub height: Option<i32>,
+    /// The parts that are marked on it.
+    pub markers: Vec<MarkerView>,
     /// When.
     #[serde(with = "time::serde::rfc3339")]
     pub added_at: OffsetDateTime,
+}
+
+/// A part that is marked on a picture.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct MarkerView {
+    /// The part, by name.
+    pub part: String,
+    /// From the left, as a share of the width.
+    pub x: f64,
+    /// From the top, as a share of the height.
+    pub y: f64,
+}
+
+/// Where a part is marked on a picture.
+#[derive(Debug, Deserialize, ToSchema)]
+pub struct MarkerBody {
+    /// The part, by name.
+    #[schema(min_length = 1, max_length = 20)]
+    pub part: String,
+    /// From the left, as a share of the width; null takes the mark away.
+    pub x: Option<f64>,
+    /// From the top, as a share of the height.
+    pub y: Option<f64>,
 }
 
 /// The attachments of a ticket.
@@ -163,6 +190,38 @@ pub async fn read(
     Ok((headers, bytes).into_response())
 }
 
+/// Marks a part on a picture, at one place; without a place its mark is taken away.
+///
+/// # Errors
+/// 404, 422 with the input to blame.
+#[utoipa::path(put, path = "/api/attachments/{id}/markers", operation_id = "mark_attachment", tag = "tickets", params(("id" = Uuid, Path)),
+    request_body = MarkerBody, responses(
+    (status = 200, body = Vec<AttachmentView>), (status = 404, body = Problem), (status = 422, body = Problem)))]
+pub async fn mark(
+    State(app): State<App>,
+    Id(id): Id,
+    Body(body): Body<MarkerBody>,
+) -> Result<Json<Vec<AttachmentView>>, ApiError> {
+    let (ticket, picture) = crate::table::attachment::ticket_of(&app.pool, id).await?;
+    if !picture {
+        return Err(ApiError::field("part", "only a picture is marked"));
+    }
+    let mut tx = app.pool.begin().await?;
+    let part_id = crate::table::change::part_of(&mut tx, ticket, body.part.trim())
+        .await?
+        .ok_or_else(|| ApiError::field("part", format!("there is no {} on the tray", body.part.trim())))?;
+    let place = match (body.x, body.y) {
+        (None, None) => None,
+        (Some(x), Some(y)) if (0.0..=1.0).contains(&x) && (0.0..=1.0).contains(&y) => {
+            Some(MarkerRow { part_id, x, y })
+        }
+        _ => return Err(ApiError::field("x", "a mark lies on the picture: both from 0 to 1")),
+    };
+    crate::table::attachment::mark(&mut tx, id, part_id, place).await?;
+    tx.commit().await?;
+    Ok(Json(views(&app, ticket).await?))
+}
+
 /// Takes a file away.
 ///
 /// # Errors
@@ -176,6 +235,13 @@ pub async fn remove(State(app): State<App>, Id(id): Id) -> Result<Json<Vec<Attac
 
 async fn views(app: &App, ticket: Uuid) -> Result<Vec<AttachmentView>, ApiError> {
     let rows = crate::table::attachment::of_ticket(&app.pool, ticket).await?;
+    let names: HashMap<Uuid, String> = crate::table::part::parts_of(&app.pool, ticket)
+        .await?
+        .into_iter()
+        .map(|p| (p.id, p.name.to_string()))
+        .collect();
+    // A part that was taken off the tray has no mark any more.
+    let marker = |m: MarkerRow| Some(MarkerView { part: names.get(&m.part_id)?.clone(), x: m.x, y: m.y });
     Ok(rows
         .into_iter()
         .map(|r| AttachmentView {
@@ -185,6 +251,7 @@ async fn views(app: &App, ticket: Uuid) -> Result<Vec<AttachmentView>, ApiError>
             part: r.part,
             width: r.width,
             height: r.height,
+            markers: r.markers.0.into_iter().filter_map(marker).collect(),
             added_at: r.added_at,
         })
         .collect())

@@ -13,7 +13,7 @@
 //! | 6 | the ticket says how it is fed in `source`, what it works with in `devices`, its `highest_volts` or null, and in `facts`
 //! what is known of its supply; there are no banks |
 //! | 7 | `banks` and `bank_members`: parts in series that share the volts; a proof says whether it `worked` |
-//! | 8 | a proof says its `outcome`, and a change can have several |
+//! | 8 | a proof says its `outcome`, and a change can have several; a photograph has `markers` |
 
 use owl_core::named::Named;
 use owl_core::part::SafetyClass;
@@ -28,6 +28,9 @@ pub fn upgrade(rows: &mut Value, version: u64) {
         part["to_do"] = json!("to measure");
     }
     if version < 8 {
+        for picture in rows["attachments"].as_array_mut().into_iter().flatten() {
+            picture["markers"] = json!([]);
+        }
         for proof in rows["proofs"].as_array_mut().into_iter().flatten() {
             let outcome =
                 if proof["worked"] == json!(true) { ProofOutcome::Better } else { ProofOutcome::AsBefore };

@@ -1,6 +1,8 @@
 //! All SQL of attachments.
 
-use sqlx::PgExecutor;
+use serde::{Deserialize, Serialize};
+use sqlx::types::Json;
+use sqlx::{PgConnection, PgExecutor};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
@@ -21,8 +23,21 @@ pub struct AttachmentRow {
     pub width: Option<i32>,
     /// Its height in pixels.
     pub height: Option<i32>,
+    /// The parts that are marked on it.
+    pub markers: Json<Vec<MarkerRow>>,
     /// When.
     pub added_at: OffsetDateTime,
+}
+
+/// A part that is marked on a picture.
+#[derive(Debug, Clone, Serialize, Deserialize)]
+pub struct MarkerRow {
+    /// The part.
+    pub part_id: Uuid,
+    /// From the left, as a share of the width.
+    pub x: f64,
+    /// From the top, as a share of the height.
+    pub y: f64,
 }
 
 /// A new attachment.
@@ -50,7 +65,8 @@ pub struct NewRow<'a> {
 pub async fn of_ticket(db: impl PgExecutor<'_>, ticket: Uuid) -> Result<Vec<AttachmentRow>, StoreError> {
     Ok(sqlx::query_as!(
         AttachmentRow,
-        r#"select a.id, a.name, media, p.name as "part?", width, height, added_at
+        r#"select a.id, a.name, media, p.name as "part?", width, height,
+                  markers as "markers!: Json<Vec<MarkerRow>>", added_at
            from attachment a left join part p on p.id = a.part_id where a.ticket_id = $1 order by added_at, a.id"#,
         ticket
     )
@@ -95,6 +111,37 @@ pub async fn bytes(
     .await?
     .ok_or_else(|| StoreError::Gone(Row::Attachment))?;
     Ok((row.name, row.media, row.bytes))
+}
+
+/// Marks a part on a picture, at one place; `None` takes its mark away. The ticket that the picture is of.
+pub async fn mark(
+    db: &mut PgConnection,
+    id: Uuid,
+    part: Uuid,
+    place: Option<MarkerRow>,
+) -> Result<(), StoreError> {
+    let row = sqlx::query!(
+        r#"select markers as "markers!: Json<Vec<MarkerRow>>" from attachment where id = $1 for update"#,
+        id
+    )
+    .fetch_optional(&mut *db)
+    .await?
+    .ok_or_else(|| StoreError::Gone(Row::Attachment))?;
+    let mut all = row.markers.0;
+    all.retain(|m| m.part_id != part);
+    all.extend(place);
+    sqlx::query!("update attachment set markers = $2 where id = $1", id, Json(all) as _).execute(db).await?;
+    Ok(())
+}
+
+/// The ticket of an attachment, and whether it is a picture.
+pub async fn ticket_of(db: impl PgExecutor<'_>, id: Uuid) -> Result<(Uuid, bool), StoreError> {
+    let row = sqlx::query!(
+        r#"select ticket_id, media like 'image/%' as "picture!" from attachment where id = $1"#,
+        id
+    );
+    let row = row.fetch_optional(db).await?.ok_or_else(|| StoreError::Gone(Row::Attachment))?;
+    Ok((row.ticket_id, row.picture))
 }
 
 /// Takes an attachment away; the ticket that it was of.

@@ -53,6 +53,12 @@ pub async fn begin(
     Ok(())
 }
 
+/// Forgets all deeds: what they did stays.
+pub async fn forget(db: impl PgExecutor<'_>) -> Result<(), StoreError> {
+    sqlx::query!("delete from deed").execute(db).await?;
+    Ok(())
+}
+
 /// What can be taken back next on a ticket: the last deed that wrote something and was not taken back.
 pub async fn last(db: impl PgExecutor<'_>, ticket: Uuid) -> Result<Option<DeedRow>, StoreError> {
     Ok(sqlx::query_as!(

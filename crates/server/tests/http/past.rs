@@ -95,6 +95,17 @@ async fn a_file_is_taken_in_by_its_content_shown_small_and_taken_away() {
     assert_eq!(headers["content-security-policy"], "default-src 'none'; sandbox");
     let (headers, small) = s.bytes(&format!("{at}?small=true")).await;
     assert!(headers["content-type"] == "image/jpeg" && small.len() < whole.len() / 4);
+    // A pin for a part on the picture, put, moved and taken off; not beside it, and not on a sheet.
+    let mark = async |part: &str, x: Value, y: Value| {
+        s.put(&format!("{at}/markers"), json!({"part": part, "x": x, "y": y})).await
+    };
+    for x in [0.25, 0.5] {
+        let (status, all) = mark("r5", json!(x), json!(0.75)).await;
+        assert_eq!((status, &all[0]["markers"]), (200, &json!([{"part": "R5", "x": x, "y": 0.75}])), "{all}");
+    }
+    assert_eq!(mark("R5", json!(1.5), json!(0)).await.1["field"], "x");
+    assert_eq!(mark("R77", json!(0.5), json!(0.5)).await.1["field"], "part");
+    assert_eq!(mark("R5", Value::Null, Value::Null).await.1[0]["markers"], json!([]));
     let (status, all) = send("name=sheet.pdf", b"%PDF-1.4 circuit".to_vec()).await;
     assert_eq!((status, &all[1]["picture"]), (201, &json!(false)), "{all}");
     let (headers, _) = s.bytes(&format!("/api/attachments/{}", all[1]["id"].as_str().unwrap())).await;

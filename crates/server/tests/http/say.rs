@@ -183,3 +183,38 @@ async fn a_part_goes_from_its_sentence_to_its_proof_by_the_line() {
     let kept: Vec<&str> = log.as_array().unwrap().iter().map(|r| r["sentence"].as_str().unwrap()).collect();
     assert_eq!(kept, ["R51 plays, hum gone"], "{log}");
 }
+
+/// With no ticket open the line takes a set in; how it is fed is never guessed.
+#[tokio::test]
+async fn a_set_is_taken_in_by_a_sentence() {
+    let s = Server::empty().await;
+    let understand = async |text: &str| s.post("/api/understand", json!({"text": text})).await.1;
+    assert!(understand("R4 22k").await["problem"].as_str().unwrap().starts_with("no ticket is open"));
+    let a = understand("new ticket Skarholm Tern, hums").await;
+    assert_eq!(a["which"][1]["sentence"], "new ticket Skarholm Tern, hums, live chassis");
+    let body = |text: &str| json!({"text": text, "key": uuid::Uuid::now_v7()});
+    assert_eq!(s.post("/api/say", body("new ticket Skarholm Tern, hums")).await.0, 422);
+    assert_eq!(s.post("/api/say", body("R4 22k")).await.0, 422);
+    let whole = body("new ticket Skarholm Tern, AC/DC tubes, hums, plays weak");
+    let (status, said) = s.post("/api/say", whole.clone()).await;
+    assert_eq!(status, 200, "{said}");
+    assert_eq!(
+        s.post("/api/say", whole).await.1["ticket"],
+        said["ticket"],
+        "sent again it is the same ticket"
+    );
+    let (_, t) = s.get(&format!("/api/tickets/{}", said["ticket"].as_str().unwrap())).await;
+    assert_eq!(
+        (t["name"].as_str(), t["complaint"].as_str()),
+        (Some("Skarholm Tern"), Some("hums, plays weak"))
+    );
+    assert_eq!(
+        (t["class"]["source"].as_str(), t["class"]["devices"].as_str()),
+        (Some("mains, live chassis"), Some("valves"))
+    );
+    // Beside another ticket as well.
+    let id = t["id"].as_str().unwrap();
+    let (_, beside) = s.say(id, "new set Skarholm Dunlin, battery, transistors").await;
+    assert_ne!(beside["ticket"], t["id"]);
+    assert_eq!(s.get("/api/tickets").await.1.as_array().map(Vec::len), Some(2));
+}

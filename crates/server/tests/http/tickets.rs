@@ -75,6 +75,9 @@ async fn the_shelf_says_what_is_left() {
     let proof = json!({"key": Uuid::new_v4(), "outcome": "as before", "seen": "still hums"});
     let (_, p) = s.post(&format!("/api/fittings/{}/proof", id(&p["fittings"][0])), proof).await;
     assert_eq!((p["status"].as_str(), left().await.as_str()), (Some("as before"), "1 to prove"));
+    // The owner's page does not call it a failure.
+    let page = s.text(&format!("/api/tickets/{}/report/owner", id(&t))).await;
+    assert!(page.contains("The fault itself lay elsewhere."), "{page}");
     // Proven anew: the sentence itself says how the set is; one that does not is asked.
     let path = format!("/api/fittings/{}/proof", id(&p["fittings"][0]));
     let say = async |seen: &str| s.post(&path, json!({"key": Uuid::new_v4(), "seen": seen})).await;

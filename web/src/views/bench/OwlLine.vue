@@ -8,7 +8,18 @@ import { useBench } from './useBench'
 import { useOwlLine } from './useOwlLine'
 
 const bench = useBench()
-const { text, understood, which: meanings, problem, question, choices, taken, take, tone } = useOwlLine(bench)
+const {
+  text,
+  understood,
+  which: meanings,
+  problem,
+  question,
+  choices,
+  taken,
+  deed,
+  take,
+  tone,
+} = useOwlLine(bench)
 const field = ref<HTMLInputElement>()
 
 /** Puts the cursor here, behind `start`. What is there already is kept. */
@@ -104,7 +115,6 @@ defineExpose({ begin })
           {{ m.label }}
         </button>
       </div>
-      <MeasuredWith v-if="choices.length" :choices="choices" @choose="take" />
       <p
         id="owl-understood"
         class="understood"
@@ -129,12 +139,18 @@ defineExpose({ begin })
         </template>
         <template v-else-if="taken"
           ><b>{{ words.owl.taken }}</b> {{ taken }}
-          <button v-if="bench.deed.value" type="button" class="undo" @click="bench.undo">
+          <button
+            v-if="deed !== null && bench.deed.value?.id === deed"
+            type="button"
+            class="undo"
+            @click="bench.undo"
+          >
             {{ words.undo.back }}
           </button>
         </template>
         <template v-else>{{ words.owl.idle }}</template>
       </p>
+      <MeasuredWith v-if="choices.length" :choices="choices" @choose="take" />
     </form>
     <div class="keys" aria-hidden="true">
       <kbd>/</kbd> {{ words.owl.say }} &nbsp; <kbd>↑</kbd> <kbd>↓</kbd> {{ words.owl.part }}<br /><kbd>1</kbd

@@ -23,6 +23,8 @@ export function useOwlLine(bench: Bench) {
   /** With what the question can be answered, beside a plain yes. */
   const choices = ref<string[]>([])
   const taken = ref<string | null>(null)
+  /** The deed that it was, as long as it is the last: that is what its undo takes back. */
+  const deed = ref<number | null>(null)
   const busy = ref(false)
   /** The key of this sentence: sending it again after a lost answer takes it once. */
   let key = newKey()
@@ -106,6 +108,8 @@ export function useOwlLine(bench: Bench) {
         const part = bench.ticket.value?.parts.find((p) => p.id === done.part_id)
         text.value = ''
         taken.value = done.in_words
+        deed.value = null
+        void bench.lookAtDeeds().then(() => (deed.value = bench.deed.value?.id ?? null))
         if (part) bench.go({ part: part.name, step: done.step ?? null })
         if (done.valve) bench.lookAt(done.valve)
         if (done.ticket) bench.openTicket(done.ticket)
@@ -134,5 +138,5 @@ export function useOwlLine(bench: Bench) {
     return 'plain'
   })
 
-  return { text, understood, which, problem, question, choices, taken, take, tone }
+  return { text, understood, which, problem, question, choices, taken, deed, take, tone }
 }

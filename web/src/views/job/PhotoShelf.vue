@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { api, newKey, Problem, sendFile, told, type Attachment } from '../../api/client'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
+import PhotoMarks from './PhotoMarks.vue'
 import { useStage } from './useStage'
 
 /** Photographs and sheets of the set or of a part. */
@@ -15,6 +16,9 @@ const part = ref('')
 const busy = ref(false)
 const wrong = ref<string | null>(null)
 const input = ref<HTMLInputElement>()
+/** The picture that is looked at, with its marks. */
+const looked = ref<string | null>(null)
+const picture = computed(() => data.value?.find((a) => a.id === looked.value) ?? null)
 
 async function add(files: FileList | null) {
   const id = ticket.value
@@ -50,11 +54,16 @@ async function remove(id: string) {
     <p v-if="data && !data.length" class="note">{{ w.none }}</p>
     <ul v-else-if="data">
       <li v-for="a in data" :key="a.id">
-        <a :href="`/api/attachments/${a.id}`" target="_blank" :aria-label="a.name">
-          <img v-if="a.picture" :src="`/api/attachments/${a.id}?small=true`" :alt="a.name" loading="lazy" />
-          <span v-else class="sheet">{{ w.sheet }}</span>
+        <button v-if="a.picture" class="open" :aria-label="a.name" @click="looked = a.id">
+          <img :src="`/api/attachments/${a.id}?small=true`" :alt="a.name" loading="lazy" />
+        </button>
+        <a v-else :href="`/api/attachments/${a.id}`" target="_blank" :aria-label="a.name">
+          <span class="sheet">{{ w.sheet }}</span>
         </a>
-        <span class="note">{{ a.part ? `${a.part} · ` : '' }}{{ a.name }}</span>
+        <span class="note"
+          >{{ a.part ? `${a.part} · ` : '' }}{{ a.name
+          }}<template v-if="a.markers.length"> · {{ w.marks(a.markers.length) }}</template></span
+        >
         <ElPopconfirm :title="w.removeAsk" width="220" @confirm="remove(a.id)">
           <template #reference
             ><button class="shut" :aria-label="`${w.remove}: ${a.name}`">✕</button></template
@@ -84,6 +93,7 @@ async function remove(id: string) {
         </select>
       </label>
     </div>
+    <PhotoMarks v-if="picture" :picture="picture" @close="looked = null" @marked="(now) => (data = now)" />
     <p v-if="wrong ?? (problem && !data)" class="problem" role="alert">{{ wrong ?? problem?.detail }}</p>
   </section>
 </template>
@@ -100,6 +110,9 @@ li {
   display: grid;
   gap: var(--s2);
   align-content: start;
+}
+.open {
+  padding: 0;
 }
 img,
 .sheet {

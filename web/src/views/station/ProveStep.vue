@@ -139,7 +139,7 @@ defineExpose({
               :id="id"
               ref="field"
               v-model="seen"
-              rows="3"
+              rows="2"
               class="big-entry seen"
               :class="{ 'wrong-entry': wrong('seen') }"
               :placeholder="words.prove.example"
