@@ -163,7 +163,9 @@ async fn take(db: &mut PgConnection, ticket_id: Uuid, q: &Say) -> Result<Said, A
     }
     // A new part has the sentence's key.
     let of = |u: &Understood| lines.iter().find(|p| p.name == u.name).map_or(q.key, |p| p.id);
-    crate::table::deed::begin(db, ticket_id, all.first().map(of), q.text.trim()).await?;
+    if !all.iter().all(Understood::only_selects) {
+        crate::table::deed::begin(db, ticket_id, all.first().map(of), q.text.trim()).await?;
+    }
     let mut first = None;
     let mut also = Vec::new();
     for (i, u) in all.iter().enumerate() {

@@ -218,3 +218,37 @@ async fn a_set_is_taken_in_by_a_sentence() {
     assert_ne!(beside["ticket"], t["id"]);
     assert_eq!(s.get("/api/tickets").await.1.as_array().map(Vec::len), Some(2));
 }
+
+/// Every designator that the line understands is one that the tray takes.
+#[tokio::test]
+async fn parts_are_called_as_sheets_call_them() {
+    let s = Server::empty().await;
+    let ticket = s
+        .ticket(&[
+            "CR1 1N34A",
+            "VR1 500k volume control",
+            "LP1 6.3V 250mA",
+            "T1 sheet 220",
+            "TR1 AC126",
+            "IC1 TBA820M",
+            "PL1 6.3V",
+        ])
+        .await;
+    let kinds: Vec<(&str, &str)> = ticket["parts"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|p| (p["name"].as_str().unwrap(), p["kind"].as_str().unwrap()))
+        .collect();
+    for wanted in [
+        ("CR1", "diode"),
+        ("VR1", "resistor"),
+        ("LP1", "lamp"),
+        ("T1", "coil"),
+        ("TR1", "transistor"),
+        ("IC1", "integrated circuit"),
+        ("PL1", "lamp"),
+    ] {
+        assert!(kinds.contains(&wanted), "{wanted:?} of {kinds:?}");
+    }
+}
