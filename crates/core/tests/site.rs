@@ -117,7 +117,16 @@ fn a_valve_is_told_by_its_type_and_other_sentences_are_not_about_it() {
     assert_eq!(is("V2 EF89"), ["V2 EF89"]);
     assert_eq!(is("V1 ECH81, V2 EF89, V3 EBC81"), ["V1 ECH81", "V2 EF89", "V3 EBC81"]);
     assert_eq!(of_valve("V2").unwrap().unwrap().says, ValveSays::Look);
-    for other in ["R4 22k V2 grid", "V2 grid", "V2 grid R4 22k", "V2 cathode 8.2k", "across the line", ""] {
+    for other in [
+        "R4 22k V2 grid",
+        "V2 grid",
+        "V2 grid R4 22k",
+        "V2 g2",
+        "V2 pin5",
+        "V2 cathode 8.2k",
+        "across the line",
+        "",
+    ] {
         assert!(of_valve(other).is_none(), "{other}: {:?}", of_valve(other));
     }
     assert!(of_valve("V2 sheet much").unwrap().is_err());

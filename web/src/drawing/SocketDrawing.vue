@@ -38,7 +38,7 @@ const pins = computed(() =>
 </script>
 
 <template>
-  <svg viewBox="0 0 300 240" class="socket" role="img" :aria-label="label">
+  <svg viewBox="0 -12 300 280" class="socket" role="img" :aria-label="label">
     <circle cx="150" cy="118" r="56" class="body" />
     <path
       v-if="base.key.includes('between') || base.key.includes('gap')"

@@ -120,7 +120,10 @@ fn said_of(site: &Site) -> String {
 /// A valve and its type, one word each: what else stands behind a valve's name is where a part sits.
 fn is_typed(one: &OnBoard) -> bool {
     let digits = one.typed.chars().any(|c| c.is_ascii_digit());
+    // "V3 g2" is a place and no type.
+    let place = place::at_head(PartKind::Ic, &[&one.at, &one.typed]).is_some_and(|(_, used)| used > 1);
     place::valve(&one.at).is_some()
+        && !place
         && digits
         && !one.typed.contains(char::is_whitespace)
         && one.typed.len() <= 20

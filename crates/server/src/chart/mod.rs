@@ -144,7 +144,8 @@ pub async fn put_reading(
     }
     let mut tx = app.pool.begin().await?;
     let said = if volts.is_some() { body.volts.trim() } else { "a reading taken away" };
-    begin(&mut tx, ticket, None, &format!("in the chart: {said}")).await?;
+    let point = crate::table::chart::name_of_point(&mut *tx, body.point).await?;
+    begin(&mut tx, ticket, None, &format!("{point}: {said}")).await?;
     crate::table::chart::read(&mut *tx, id, body.point, volts).await?;
     tx.commit().await?;
     Ok(Json(of(&app, ticket).await?))

@@ -66,7 +66,7 @@ pub async fn of_ticket(db: impl PgExecutor<'_>, ticket: Uuid) -> Result<Vec<Atta
     Ok(sqlx::query_as!(
         AttachmentRow,
         r#"select a.id, a.name, media, p.name as "part?", width, height,
-                  markers as "markers!: Json<Vec<MarkerRow>>", added_at
+                  markers as "markers!: _", added_at
            from attachment a left join part p on p.id = a.part_id where a.ticket_id = $1 order by added_at, a.id"#,
         ticket
     )

@@ -136,6 +136,14 @@ pub async fn ticket_of_point(db: impl PgExecutor<'_>, id: Uuid) -> Result<Uuid, 
         .ok_or_else(|| StoreError::Gone(Row::Point))
 }
 
+/// What a point is called.
+pub async fn name_of_point(db: impl PgExecutor<'_>, id: Uuid) -> Result<String, StoreError> {
+    sqlx::query_scalar!("select name from chart_point where id = $1", id)
+        .fetch_optional(db)
+        .await?
+        .ok_or_else(|| StoreError::Gone(Row::Point))
+}
+
 /// Takes a point out of the chart, with what was read there.
 pub async fn remove_point(db: impl PgExecutor<'_>, id: Uuid) -> Result<(), StoreError> {
     sqlx::query!("delete from chart_point where id = $1", id).execute(db).await?;

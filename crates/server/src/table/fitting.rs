@@ -68,7 +68,7 @@ pub async fn of_parts(db: impl PgExecutor<'_>, parts: &[Uuid]) -> Result<Vec<Fit
     Ok(sqlx::query_as!(
         FittingRow,
         r#"select f.id, part_id, f.kind, description, value, f.tolerance, f.watts, volts, type_number, f.family, safety,
-                  measured, test, despite, f.note, bag, fitted_at, outcome as "outcome?: ProofOutcome",
+                  measured, test, despite, f.note, bag, fitted_at, outcome as "outcome?: _",
                   seen as "seen?",
                   array(select jsonb_array_elements_text(coalesce(pr.checks, '[]'))) as "checks!", proven_at as "proven_at?",
                   array(select pf.outcome || ': ' || pf.seen from proof pf where pf.change_id = f.id and pf.id <> pr.id

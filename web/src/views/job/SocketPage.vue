@@ -53,11 +53,12 @@ const hangs = computed(() => {
 function open(part: { name: string }) {
   bench.go({ part: part.name, step: null })
 }
+const isHere = computed(() => pin.value?.parts.some((p) => p.id === bench.strip.value?.id) ?? false)
 const putting = useSending(bench)
 /** The part in hand sits at the pin in hand. */
 async function sitsHere() {
   const [part, here] = [bench.strip.value, pin.value]
-  if (!part || !here) return
+  if (!part || !here || isHere.value) return
   const body = { version: part.version, place: here.place }
   const done = await putting.send({ ...body, part: part.id }, () =>
     told<Part>(api.PATCH('/api/parts/{id}', { params: { path: { id: part.id } }, body })),
@@ -157,7 +158,7 @@ defineExpose({ key })
       <button v-if="folded" class="link fold" :aria-expanded="heaters" @click="heaters = !heaters">
         {{ heaters ? w.fold : w.unfold(folded) }}
       </button>
-      <div v-if="bench.strip.value && pin" class="here">
+      <div v-if="bench.strip.value && pin && !isHere" class="here">
         <ElButton :loading="putting.busy.value" @click="sitsHere">
           {{ w.here(bench.strip.value.name, pin.place) }} <kbd>H</kbd>
         </ElButton>
