@@ -55,6 +55,7 @@ test('pictures of the bench', async ({ bench, page }) => {
   for (const text of ['', '', '', '', '0.158', '0.167']) {
     await page.keyboard.type(text)
     await page.keyboard.press('Enter')
+    await page.waitForTimeout(250)
   }
   await expect(desk.getByTestId('identified')).toBeVisible()
   await shot('transistors')
