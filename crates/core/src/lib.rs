@@ -23,6 +23,7 @@ pub mod marking;
 pub mod named;
 pub mod network;
 pub mod part;
+mod phrase;
 pub mod plan;
 pub mod preferred;
 pub mod proof;

@@ -5,9 +5,9 @@
 use owl_core::chart::spoken::{Astray, Standing, placed};
 use owl_core::part::{PartKind, Position};
 use owl_core::quantity::Volt;
-use owl_core::say::{ValveSays, of_valve};
-use owl_core::site::{Electrode, Site, SocketPoint, sites};
-use owl_core::socket::valve;
+use owl_core::say::{ValveSays, of_valve, sites};
+use owl_core::site::{Site, SocketPoint};
+use owl_core::socket::{Electrode, valve};
 
 fn said(place: &str) -> Vec<String> {
     let one = |s: &Site| {

@@ -39,6 +39,7 @@ pub mod judge;
 pub mod part;
 pub mod plan;
 pub mod policy;
+pub mod proof;
 pub mod reading;
 pub mod record;
 pub mod reform;

@@ -25,8 +25,8 @@ use crate::error::{ApiError, PROBLEM, Problem};
 use crate::guard::{Hosts, guard};
 use crate::{
     attachment, bank, cause, change, chart, closing, combine, decision, decode, deed, drawers, explanation,
-    feed, first_power, fitting, health, instrument, judge, part, plan, policy, reading, record, reform,
-    remote, rulebook, safety, say, search, share, sites, socket, stage, substitute, supply, ticket,
+    feed, first_power, fitting, health, instrument, judge, part, plan, policy, proof, reading, record,
+    reform, remote, rulebook, safety, say, search, share, sites, socket, stage, substitute, supply, ticket,
     transistor, values, workshop,
 };
 
@@ -137,7 +137,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(decision::decide))
         .routes(routes!(fitting::fit))
         .routes(routes!(fitting::prove))
-        .routes(routes!(fitting::hear))
+        .routes(routes!(proof::hear))
         .routes(routes!(fitting::withdraw))
         .routes(routes!(substitute::of_part))
         .routes(routes!(stage::suspect::name))

@@ -1,9 +1,17 @@
 //! Volts that were said of a valve, brought to the points of the chart.
 
 use crate::quantity::Volt;
-use crate::say::Volts;
-use crate::site::SocketPoint;
+use crate::site::{Site, SocketPoint};
 use crate::socket::valve;
+
+/// Volts at the pins of a valve.
+#[derive(Debug, Clone, PartialEq)]
+pub enum Volts {
+    /// In the order in which they are probed; `None` is passed over.
+    InOrder(Vec<Option<Volt>>),
+    /// Each with its electrode or pin.
+    At(Vec<(Site, Volt)>),
+}
 
 /// A point of the chart, as far as its place goes.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

@@ -8,6 +8,7 @@ use std::sync::LazyLock;
 use serde::Deserialize;
 
 use crate::named::named;
+use crate::phrase::longest;
 use crate::source::Source;
 use crate::table::rows;
 
@@ -129,17 +130,13 @@ fn of_thought(words: &[String]) -> Option<ProofOutcome> {
 
 /// What the words mean, the longest phrase first at each place.
 fn meanings(words: &[String]) -> Vec<Means> {
+    let words: Vec<&str> = words.iter().map(String::as_str).collect();
     let mut found = Vec::new();
     let mut at = 0;
     while at < words.len() {
-        let opens = |r: &&Row| {
-            let mut phrase = r.phrase.split(' ');
-            let mut here = words[at..].iter();
-            phrase.all(|p| here.next().is_some_and(|w| w == p))
-        };
-        let longest = WORDS.iter().filter(opens).max_by_key(|r| r.phrase.split(' ').count());
-        found.extend(longest.map(|r| r.means));
-        at += longest.map_or(1, |r| r.phrase.split(' ').count());
+        let here = longest(&words[at..], WORDS.iter().map(|r| (r.phrase.as_str(), r.means)));
+        found.extend(here.map(|(means, _)| means));
+        at += here.map_or(1, |(_, used)| used);
     }
     found
 }

@@ -9,6 +9,7 @@ use super::chip::{Chip, ChipSlot};
 use super::hear::{Word, hear};
 use super::subject::subject;
 use super::{LONGEST, Tray};
+use crate::phrase::longest;
 use crate::proof::{ProofOutcome, heard};
 use crate::source::Source;
 use crate::table::rows;
@@ -154,13 +155,8 @@ fn from<'t>(typed: &'t str, words: &[Word]) -> &'t str {
 }
 
 fn verb_at_head(words: &[Word]) -> Option<(Verb, usize)> {
-    let opens = |phrase: &str| {
-        let parts: Vec<&str> = phrase.split(' ').collect();
-        let fits = words.len() >= parts.len()
-            && parts.iter().zip(words).all(|(p, w)| p.eq_ignore_ascii_case(&w.text));
-        fits.then_some(parts.len())
-    };
-    VERBS.iter().filter_map(|r| Some((r.deed, opens(&r.phrase)?))).max_by_key(|(_, used)| *used)
+    let texts: Vec<&str> = words.iter().map(|w| w.text.as_str()).collect();
+    longest(&texts, VERBS.iter().map(|r| (r.phrase.as_str(), r.deed)))
 }
 
 /// A text before and behind the first of some words.

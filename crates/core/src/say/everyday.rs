@@ -8,6 +8,7 @@ use serde::Deserialize;
 use super::SayError;
 use crate::named::Named;
 use crate::part::{MadeOf, PartKind, Position, VisualSign};
+use crate::phrase::opens;
 use crate::reading::State;
 use crate::source::Source;
 use crate::table::rows;
@@ -76,22 +77,12 @@ impl Row {
     }
 }
 
-impl Row {
-    /// How many of `words` it takes at their head; `None` where it does not stand there.
-    fn opens(&self, words: &[&str]) -> Option<usize> {
-        let parts: Vec<&str> = self.phrase.split(' ').collect();
-        let fits = words.len() >= parts.len()
-            && parts.iter().zip(words).all(|(a, b)| a.to_lowercase() == b.to_lowercase());
-        fits.then_some(parts.len())
-    }
-}
-
 /// The place that opens `words` and is no valve's, and how many of them it takes; `alone` where no "to" stands before it.
 pub(super) fn place_at_head(words: &[&str], alone: bool) -> Option<(&'static str, usize)> {
     SPEECH
         .iter()
         .filter(|r| r.slot == Slot::Place || r.slot == Slot::Node && !alone)
-        .filter_map(|r| Some((r.phrase.as_str(), r.opens(words)?)))
+        .filter_map(|r| Some((r.phrase.as_str(), opens(&r.phrase, words)?)))
         .max_by_key(|(_, used)| *used)
 }
 
@@ -100,7 +91,7 @@ pub(super) fn at_head(kind: PartKind, words: &[&str]) -> Option<(Everyday, usize
     SPEECH
         .iter()
         .filter(|r| r.kind.is_none_or(|k| k == kind))
-        .filter_map(|r| Some((r, r.opens(words)?)))
+        .filter_map(|r| Some((r, opens(&r.phrase, words)?)))
         .filter_map(|(r, used)| Some((r.meaning(kind)?, used)))
         .max_by_key(|(_, used)| *used)
 }

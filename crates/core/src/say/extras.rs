@@ -12,6 +12,7 @@ use super::{Meant, Said, SayError, Tray};
 use crate::named::Named;
 use crate::part::circuit::CircuitError;
 use crate::part::{Fact, MadeOf, PartKind, Position, VisualSign};
+use crate::phrase::longest;
 use crate::quantity::format::format;
 use crate::quantity::{Hertz, Ohm, Quantity, Volt, parse};
 use crate::reading::{Mode, State};
@@ -141,9 +142,9 @@ impl Extras {
         let position = Position::at_head(kind, rest);
         let families: Vec<(&str, MadeOf)> =
             MadeOf::ALL.iter().filter(|f| f.suits(kind)).map(|f| (f.name(), *f)).collect();
-        let family = phrase(rest, &families);
+        let family = longest(rest, families);
         let looks: Vec<(&str, VisualSign)> = VisualSign::of(kind).map(|l| (l.name(), l)).collect();
-        let look = phrase(rest, &looks);
+        let look = longest(rest, looks);
         let named =
             [position.map(|p| p.1), family.map(|f| f.1), look.map(|l| l.1)].into_iter().flatten().max();
         // The longest phrase counts: "electrolytic" before "electro", "line bypass" before "bypass".
@@ -412,16 +413,4 @@ fn condition(text: &str) -> Result<At, SayError> {
         // "1k" and "250" have no unit; a resistance reads the same prefixes.
         _ => parse::best(Quantity::Frequency, text).map(At::Bare).map_err(|_| wants()),
     }
-}
-
-pub(super) fn phrase<T: Copy>(words: &[&str], phrases: &[(&str, T)]) -> Option<(T, usize)> {
-    phrases
-        .iter()
-        .filter_map(|(text, value)| {
-            let parts: Vec<&str> = text.split(' ').collect();
-            let fits =
-                words.len() >= parts.len() && parts.iter().zip(words).all(|(a, b)| a.eq_ignore_ascii_case(b));
-            fits.then_some((*value, parts.len()))
-        })
-        .max_by_key(|(_, used)| *used)
 }

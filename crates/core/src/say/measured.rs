@@ -3,6 +3,7 @@
 use super::extras::{At, Extras};
 use super::{Known, Measured, SayError};
 use crate::part::PartKind;
+use crate::phrase::longest;
 use crate::quantity::parse::{self, EntryError};
 use crate::quantity::{Ampere, Fraction, Hertz, Quantity, Volt};
 use crate::reading::{ReadQuantity, State};
@@ -68,7 +69,7 @@ const BEYOND: &[(&str, Beyond)] = &[
 
 /// What opens `words` in the place of a value, and how many of them it takes.
 pub(super) fn beyond(words: &[&str]) -> Option<(Beyond, usize)> {
-    super::extras::phrase(words, BEYOND)
+    longest(words, BEYOND.iter().copied())
 }
 
 /// Whether a word behind a verb of measuring stands for a value.

@@ -4,10 +4,11 @@ use std::sync::LazyLock;
 
 use serde::Deserialize;
 
-use super::extras::phrase;
 use super::{everyday, hear};
 use crate::part::{PartKind, Position};
-use crate::site::{Electrode, Site};
+use crate::phrase::longest;
+use crate::site::Site;
+use crate::socket::Electrode;
 use crate::source::Source;
 use crate::table::rows;
 
@@ -91,13 +92,36 @@ pub(super) fn role(electrode: Electrode, kind: PartKind, value_si: Option<f64>) 
     ROLES.iter().find(fits).map(|r| r.position)
 }
 
+/// The places on sockets that are said of a part: both ends of one that goes from valve to valve. Where the words name a
+/// valve alone, what the part does there tells the electrode.
+///
+/// ```
+/// use owl_core::part::{PartKind, Position};
+/// use owl_core::say::sites;
+/// use owl_core::socket::Electrode;
+/// let both = sites(PartKind::Capacitor, "V1 plate to V2 grid", Some(Position::Coupling));
+/// assert_eq!(both.iter().map(|s| s.electrode).collect::<Vec<_>>(), [Some(Electrode::Plate), Some(Electrode::Grid)]);
+/// assert_eq!(sites(PartKind::Resistor, "V4", Some(Position::GridLeak))[0].electrode, Some(Electrode::Grid));
+/// ```
+#[must_use]
+pub fn sites(kind: PartKind, place: &str, position: Option<Position>) -> Vec<Site> {
+    let mut all = sites_said(kind, place);
+    if let [only] = all.as_mut_slice()
+        && only.electrode.is_none()
+        && only.pin.is_none()
+    {
+        only.electrode = position.and_then(|p| position_electrode(kind, p));
+    }
+    all
+}
+
 /// The electrode at which a part sits that does this in the set, where it can be but one.
-pub(crate) fn position_electrode(kind: PartKind, position: Position) -> Option<Electrode> {
+fn position_electrode(kind: PartKind, position: Position) -> Option<Electrode> {
     ROLES.iter().find(|r| r.kind == kind && r.position == position).map(|r| r.electrode)
 }
 
 /// The places on sockets that the words of a place name, in their order; nothing else in them counts.
-pub(crate) fn sites_said(kind: PartKind, place: &str) -> Vec<Site> {
+fn sites_said(kind: PartKind, place: &str) -> Vec<Site> {
     let words = hear::hear(place);
     let texts: Vec<&str> = words.iter().map(|w| w.text.as_str()).collect();
     let mut all: Vec<Site> = Vec::new();
@@ -131,8 +155,7 @@ pub(super) fn valve(word: &str) -> Option<String> {
 }
 
 fn electrode(words: &[&str]) -> Option<(&'static Spoken, usize)> {
-    let all: Vec<(&str, &'static Spoken)> = SPOKEN.iter().map(|s| (s.spoken.as_str(), s)).collect();
-    phrase(words, &all)
+    longest(words, SPOKEN.iter().map(|s| (s.spoken.as_str(), s)))
 }
 
 /// The position that opens `words`, by its name or as it is called every day.

@@ -7,6 +7,7 @@ use serde::Deserialize;
 use super::chip::{Chip, ChipSlot};
 use super::{LONGEST, Meant, SayError};
 use crate::named::Named;
+use crate::phrase::longest;
 use crate::set::{Devices, PowerSource};
 use crate::source::Source;
 use crate::table::rows;
@@ -113,18 +114,14 @@ pub fn of_set(typed: &str) -> Option<Result<OfSet, SayError>> {
 
 /// What a piece says of the class of a set; `None` where a word of it says anything else.
 fn class_words(piece: &str) -> Option<Vec<(Says, &'static str)>> {
-    let lower = piece.to_lowercase();
-    let words: Vec<&str> = lower.split_whitespace().filter(|w| !["and", "set", "und"].contains(w)).collect();
+    let filler = |w: &&str| ["and", "set", "und"].iter().any(|f| f.eq_ignore_ascii_case(w));
+    let words: Vec<&str> = piece.split_whitespace().filter(|w| !filler(w)).collect();
     let mut found = Vec::new();
     let mut at = 0;
     while at < words.len() {
-        let opens = |r: &&Row| {
-            let mut here = words[at..].iter();
-            r.phrase.split(' ').all(|p| here.next() == Some(&p))
-        };
-        let row = WORDS.iter().filter(opens).max_by_key(|r| r.phrase.split(' ').count())?;
+        let (row, used) = longest(&words[at..], WORDS.iter().map(|r| (r.phrase.as_str(), r)))?;
         found.push((row.says, row.meaning.as_str()));
-        at += row.phrase.split(' ').count();
+        at += used;
     }
     (!found.is_empty()).then_some(found)
 }

@@ -6,6 +6,7 @@ use super::chip::{Chip, ChipSlot};
 use super::hear::{Word, hear};
 use super::{LONGEST, SayError, everyday, place};
 use crate::chart::board::{OnBoard, told};
+use crate::chart::spoken::Volts;
 use crate::part::PartKind;
 use crate::quantity::parse::best;
 use crate::quantity::{Quantity, Volt};
@@ -38,15 +39,6 @@ pub enum ValveSays {
     },
 }
 
-/// Volts at the pins of a valve.
-#[derive(Debug, Clone, PartialEq)]
-pub enum Volts {
-    /// In the order in which they are probed; `None` is passed over.
-    InOrder(Vec<Option<Volt>>),
-    /// Each with its electrode or pin.
-    At(Vec<(Site, Volt)>),
-}
-
 /// The most volts that a chart takes.
 const MOST_VOLTS: f64 = 1e6;
 
@@ -56,7 +48,8 @@ const MOST_VOLTS: f64 = 1e6;
 /// [`SayError`] in words: a type beside a number, a word that is no pin.
 ///
 /// ```
-/// use owl_core::say::{ValveSays, Volts, of_valve};
+/// use owl_core::chart::spoken::Volts;
+/// use owl_core::say::{ValveSays, of_valve};
 /// let said = of_valve("V7 sheet 210 95 2.8 0").unwrap().unwrap();
 /// assert_eq!(said.at, "V7");
 /// assert!(matches!(said.says, ValveSays::Volts { sheet: true, volts: Volts::InOrder(v) } if v.len() == 4));

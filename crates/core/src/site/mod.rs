@@ -1,38 +1,7 @@
 //! Where a part sits, as a place on a socket: a valve or a transistor, and there an electrode or a pin. It links the part with
 //! the socket's drawing and with the voltage chart.
 
-pub mod sockets;
-
-use crate::named::named;
-use crate::part::{PartKind, Position};
-use crate::say::place::{position_electrode, sites_said};
-use crate::socket::{PinRole, Valve};
-
-named! {
-    /// What a part hangs on inside of a valve or a transistor.
-    "electrode" Electrode {
-        /// A valve's plate.
-        Plate = "plate",
-        /// A valve's cathode.
-        Cathode = "cathode",
-        /// A control grid.
-        Grid = "grid",
-        /// A screen grid.
-        Screen = "screen",
-        /// A suppressor grid.
-        Suppressor = "suppressor",
-        /// A heater.
-        Heater = "heater",
-        /// The cap on top.
-        TopCap = "top cap",
-        /// A transistor's base.
-        Base = "base",
-        /// Its emitter.
-        Emitter = "emitter",
-        /// Its collector.
-        Collector = "collector",
-    }
-}
+use crate::socket::{Electrode, PinRole, Valve};
 
 /// A place on a socket, as far as it was said.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -52,28 +21,6 @@ pub enum SocketPoint {
     Pin(u8),
     /// The cap on top.
     Cap,
-}
-
-/// The places on sockets that are said of a part: both ends of one that goes from valve to valve. Where the words name a
-/// valve alone, what the part does there tells the electrode.
-///
-/// ```
-/// use owl_core::part::{PartKind, Position};
-/// use owl_core::site::{Electrode, sites};
-/// let both = sites(PartKind::Capacitor, "V1 plate to V2 grid", Some(Position::Coupling));
-/// assert_eq!(both.iter().map(|s| s.electrode).collect::<Vec<_>>(), [Some(Electrode::Plate), Some(Electrode::Grid)]);
-/// assert_eq!(sites(PartKind::Resistor, "V4", Some(Position::GridLeak))[0].electrode, Some(Electrode::Grid));
-/// ```
-#[must_use]
-pub fn sites(kind: PartKind, place: &str, position: Option<Position>) -> Vec<Site> {
-    let mut all = sites_said(kind, place);
-    if let [only] = all.as_mut_slice()
-        && only.electrode.is_none()
-        && only.pin.is_none()
-    {
-        only.electrode = position.and_then(|p| position_electrode(kind, p));
-    }
-    all
 }
 
 impl Site {
@@ -96,7 +43,8 @@ impl Site {
     ///
     /// ```
     /// use owl_core::part::PartKind;
-    /// use owl_core::site::{SocketPoint, sites};
+    /// use owl_core::say::sites;
+    /// use owl_core::site::SocketPoint;
     /// use owl_core::socket::valve;
     /// let on = |place, of| sites(PartKind::Resistor, place, None)[0].on(valve(of).unwrap());
     /// assert_eq!(on("V3 screen", "6V6"), Some(SocketPoint::Pin(4)));

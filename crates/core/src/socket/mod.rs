@@ -6,11 +6,37 @@ use std::sync::LazyLock;
 
 use serde::Deserialize;
 
+use crate::named::named;
 use crate::quantity::Volt;
-use crate::site::Electrode;
 use crate::source::Source;
 use crate::table::rows;
 use crate::transistor::device::{Device, Sure, devices};
+
+named! {
+    /// What a part hangs on inside of a valve or a transistor.
+    "electrode" Electrode {
+        /// A valve's plate.
+        Plate = "plate",
+        /// A valve's cathode.
+        Cathode = "cathode",
+        /// A control grid.
+        Grid = "grid",
+        /// A screen grid.
+        Screen = "screen",
+        /// A suppressor grid.
+        Suppressor = "suppressor",
+        /// A heater.
+        Heater = "heater",
+        /// The cap on top.
+        TopCap = "top cap",
+        /// A transistor's base.
+        Base = "base",
+        /// Its emitter.
+        Emitter = "emitter",
+        /// Its collector.
+        Collector = "collector",
+    }
+}
 
 /// A base: how many pins, and where.
 #[derive(Debug, Clone, Deserialize)]

@@ -27,6 +27,7 @@ pub mod installed;
 pub mod left;
 mod progress;
 pub mod question;
+pub mod sockets;
 pub mod stage;
 pub mod status;
 pub mod together;

@@ -2,8 +2,6 @@
 
 mod picture;
 
-use std::collections::HashMap;
-
 use axum::Json;
 use axum::body::Body as HttpBody;
 use axum::extract::State;
@@ -17,7 +15,7 @@ use uuid::Uuid;
 use crate::app::App;
 use crate::body::{Body, Id, Query};
 use crate::error::{ApiError, Problem};
-use crate::table::attachment::{MarkerRow, NewRow};
+use crate::table::attachment::{MarkedRow, MarkerRow, NewRow};
 use crate::text::checked_text;
 
 /// The largest file that is taken, in megabytes.
@@ -235,13 +233,7 @@ pub async fn remove(State(app): State<App>, Id(id): Id) -> Result<Json<Vec<Attac
 
 async fn views(app: &App, ticket: Uuid) -> Result<Vec<AttachmentView>, ApiError> {
     let rows = crate::table::attachment::of_ticket(&app.pool, ticket).await?;
-    let names: HashMap<Uuid, String> = crate::table::part::parts_of(&app.pool, ticket)
-        .await?
-        .into_iter()
-        .map(|p| (p.id, p.name.to_string()))
-        .collect();
-    // A part that was taken off the tray has no mark any more.
-    let marker = |m: MarkerRow| Some(MarkerView { part: names.get(&m.part_id)?.clone(), x: m.x, y: m.y });
+    let marker = |m: MarkedRow| MarkerView { part: m.part, x: m.x, y: m.y };
     Ok(rows
         .into_iter()
         .map(|r| AttachmentView {
@@ -251,7 +243,7 @@ async fn views(app: &App, ticket: Uuid) -> Result<Vec<AttachmentView>, ApiError>
             part: r.part,
             width: r.width,
             height: r.height,
-            markers: r.markers.0.into_iter().filter_map(marker).collect(),
+            markers: r.markers.0.into_iter().map(marker).collect(),
             added_at: r.added_at,
         })
         .collect())

@@ -110,7 +110,7 @@ pub async fn prove(
     Id(id): Id,
     Body(new): Body<NewChangeProof>,
 ) -> Result<(StatusCode, Json<ChangesView>), ApiError> {
-    let (outcome, seen) = crate::fitting::proof_said(new.outcome, &new.seen)?;
+    let (outcome, seen) = crate::proof::proof_said(new.outcome, &new.seen)?;
     let mut tx = app.pool.begin().await?;
     let ticket = crate::table::change::find(&mut tx, id).await?.ticket_id;
     crate::table::change::hold_ticket(&mut tx, ticket).await?;

@@ -25,8 +25,7 @@ pub struct DeedsView {
 pub struct DeedView {
     /// Its number.
     pub id: i64,
-    /// In words.
-    #[serde(serialize_with = "crate::dialect::said")]
+    /// In words, mostly as they were typed.
     pub what: String,
     /// The part that it was done to; null of a valve's volts.
     pub part_id: Option<Uuid>,

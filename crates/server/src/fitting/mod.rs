@@ -10,7 +10,7 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use owl_core::change::ChangeKind;
-use owl_core::proof::{ProofOutcome, heard};
+use owl_core::proof::ProofOutcome;
 use owl_core::tray::assessed::{GoingIn, OfferedPiece, allowed};
 use owl_core::tray::goes_in::{Objection, Taken, check, class_of, far_off, wanted};
 use owl_core::tray::stage::{key, stage, to_prove};
@@ -18,10 +18,11 @@ use owl_core::tray::undo::{Held, may_prove, may_undo};
 use uuid::Uuid;
 
 use self::entry::{fitting_row, offered};
-use self::wire::{NewFitting, NewPiece, NewProof, NewWithdrawal, ProofHeard, ProofSentence};
+use self::wire::{NewFitting, NewPiece, NewProof, NewWithdrawal};
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
+use crate::proof::proof_said;
 
 use crate::table::change::Begins;
 use crate::table::drawers;
@@ -230,7 +231,7 @@ pub async fn prove(
     crate::table::part::lock_all(&mut tx, together.iter().map(|p| uuid(p.id)).chain([part_id])).await?;
     let new_proof = !crate::table::fitting::proven_under(&mut tx, new.key, id).await?;
     if new_proof {
-        let part = crate::table::part::find(&mut *tx, part_id).await?;
+        let part = around.row(part_id)?;
         let what = format!("{}: {outcome}, {seen}", part.name);
         crate::table::deed::begin(&mut tx, part.ticket_id, Some(part_id), &what).await?;
         let loaded = load::around(&mut tx, part_id).await?;
@@ -243,34 +244,6 @@ pub async fn prove(
     let answer = written(&mut tx, part_id, new_proof).await?;
     tx.commit().await?;
     Ok((StatusCode::CREATED, Json(answer)))
-}
-
-/// What is heard in the sentence of a proof while it is typed; it takes nothing.
-#[utoipa::path(post, path = "/api/proofs/heard", operation_id = "hear_proof", tag = "parts",
-    request_body = ProofSentence, responses((status = 200, body = ProofHeard)))]
-pub async fn hear(Body(q): Body<ProofSentence>) -> Json<ProofHeard> {
-    Json(ProofHeard { outcome: heard(&q.seen) })
-}
-
-/// What a proof says: how the set is, as it was chosen or as the sentence has it, and the sentence.
-///
-/// # Errors
-/// 422 beside `seen` for no sentence, beside `outcome` for one that does not say how the set is.
-pub(crate) fn proof_said(
-    chosen: Option<ProofOutcome>,
-    seen: &str,
-) -> Result<(ProofOutcome, String), ApiError> {
-    let seen = checked_text("seen", seen, 2000)?;
-    if seen.is_empty() {
-        return Err(ApiError::field(
-            "seen",
-            "say what you saw or heard: volts, sound, smell, how warm it is",
-        ));
-    }
-    let outcome = chosen
-        .or_else(|| heard(&seen))
-        .ok_or_else(|| ApiError::field("outcome", "say whether the set is better, as before or worse"))?;
-    Ok((outcome, seen))
 }
 
 /// Proves what was fitted for another part of the same stage.

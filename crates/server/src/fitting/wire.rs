@@ -3,7 +3,7 @@
 use owl_core::part::{MadeOf, PartKind, SafetyClass};
 use owl_core::proof::ProofOutcome;
 use owl_core::transistor::after::Check;
-use serde::{Deserialize, Serialize};
+use serde::Deserialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
 
@@ -77,21 +77,6 @@ pub struct NewPiece {
     /// In a line.
     #[schema(min_length = 1, max_length = 200)]
     pub description: String,
-}
-
-/// The sentence of a proof as far as it is typed.
-#[derive(Debug, Deserialize, ToSchema)]
-pub struct ProofSentence {
-    /// The sentence.
-    #[schema(max_length = 2000)]
-    pub seen: String,
-}
-
-/// What was heard in it.
-#[derive(Debug, Serialize, ToSchema)]
-pub struct ProofHeard {
-    /// How the set is; null where the sentence does not say it, or says two things.
-    pub outcome: Option<ProofOutcome>,
 }
 
 /// How a fitting was proven.

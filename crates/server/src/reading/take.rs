@@ -94,9 +94,11 @@ async fn measured_with(
     let bench = Bench { instruments: instruments(&mut *db).await?, ways: ways(&mut *db).await? };
     if !t.with.is_empty() {
         let Some((instrument, way)) = bench.called(t.with, t.quantity)? else { return nobodys(t.with) };
-        way.read(reading, t.mode.is_some())
-            .map_err(|e| ApiError::field(t.field, format!("{}: {e}", instrument.name)))?;
-        return Ok((Some(instrument.id), instrument.name.clone(), way.name));
+        // What was answered is kept, whatever the ranges that were entered say of it.
+        return match way.read(reading, t.mode.is_some()) {
+            Ok(()) => Ok((Some(instrument.id), instrument.name.clone(), way.name)),
+            Err(_) => nobodys(t.with),
+        };
     }
     if t.quantity == ReadQuantity::LeakageEye {
         return nobodys("go/no-go eye");

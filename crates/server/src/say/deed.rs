@@ -7,14 +7,14 @@ use owl_core::say::{Deed, OfDeed, Tray, of_deed, of_proof, understand_each};
 use uuid::Uuid;
 
 use super::known;
-use super::wire::{ChipView, Said, Say, Understanding};
+use super::wire::{Said, Say, Understanding};
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::decision::{NewDecision, decide};
 use crate::error::ApiError;
 use crate::fitting::wire::{NewFitting, NewProof};
 use crate::fitting::{fit, prove};
-use crate::table::part::SayRow;
+use crate::table::sayable::SayRow;
 
 /// The deed that a sentence tells, and the part that it is done to. A sentence without a verb tells a proof where something
 /// was fitted that is not proven to work, and where it says nothing else.
@@ -30,13 +30,7 @@ pub fn told<'l>(text: &str, tray: &Tray, lines: &'l [SayRow]) -> Option<(OfDeed,
 /// How it is understood.
 #[must_use]
 pub fn preview(d: &OfDeed, part: &SayRow) -> Understanding {
-    Understanding {
-        part: Some(d.name.clone()),
-        part_id: Some(part.id),
-        in_words: Some(d.deed.in_words()),
-        pieces: d.chips.iter().map(ChipView::from).collect(),
-        ..Understanding::default()
-    }
+    Understanding { part_id: Some(part.id), ..Understanding::of(&d.name, d.deed.in_words(), &d.chips) }
 }
 
 /// Does it, or opens its step where nothing more was said. `None` for a sentence that tells no deed.
@@ -45,7 +39,7 @@ pub fn preview(d: &OfDeed, part: &SayRow) -> Understanding {
 /// As the step itself: what it asks is asked beside the sentence.
 pub async fn take(app: &App, ticket_id: Uuid, q: &Say) -> Result<Option<Said>, ApiError> {
     let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
-    let lines = crate::table::part::sayable(&mut tx, ticket_id).await?;
+    let lines = crate::table::sayable::sayable(&mut tx, ticket_id).await?;
     let tray = known(&lines, q.selected)?;
     let Some((d, part)) = told(&q.text, &tray, &lines) else { return Ok(None) };
     let row = crate::table::part::find(&mut *tx, part.id).await?;

@@ -10,9 +10,7 @@ use axum::Json;
 use axum::extract::State;
 use owl_core::marking::remark::{Marked, remarked};
 use owl_core::quantity::{Fraction, Ohm, Watt};
-use owl_core::say::{
-    Known, Said as SaidOf, SayError, Tray, Understood, of_deed, of_set, of_valve, understand_each,
-};
+use owl_core::say::{Known, Said as SaidOf, Tray, Understood, of_deed, of_set, of_valve, understand_each};
 use sqlx::PgConnection;
 use uuid::Uuid;
 
@@ -22,8 +20,9 @@ use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
 use crate::part::marking::{accept, ask_if_remarked, set_family, set_mark};
 use crate::reading::take::{Taking, record};
-use crate::table::part::{PartRow, SayRow};
+use crate::table::part::PartRow;
 use crate::table::refused_sentence::keep;
+use crate::table::sayable::SayRow;
 use crate::text::checked_text;
 use crate::tray::written;
 
@@ -48,24 +47,17 @@ pub async fn preview(
     if let Some(said) = of_valve(&q.text) {
         return match said {
             Ok(said) => Ok(Json(valve::preview(&mut tx, ticket_id, &said).await?)),
-            Err(e) => Ok(Json(Understanding { problem: Some(e.to_string()), ..Understanding::default() })),
+            Err(e) => Ok(Json(Understanding::refused(&e))),
         };
     }
-    let lines = crate::table::part::sayable(&mut tx, ticket_id).await?;
+    let lines = crate::table::sayable::sayable(&mut tx, ticket_id).await?;
     let tray = known(&lines, q.selected)?;
     if let Some((d, part)) = deed::told(&q.text, &tray, &lines) {
         return Ok(Json(deed::preview(&d, part)));
     }
     let answer = match understand_each(&q.text, &tray) {
         Ok(all) => shown(all, &lines),
-        Err(e) => {
-            let which = if let SayError::Which(all) = &e {
-                all.iter().map(MeantView::from).collect()
-            } else {
-                vec![]
-            };
-            Understanding { problem: Some(e.to_string()), which, ..Understanding::default() }
-        }
+        Err(e) => Understanding::refused(&e),
     };
     Ok(Json(answer))
 }
@@ -147,15 +139,15 @@ async fn take(db: &mut PgConnection, ticket_id: Uuid, q: &Say) -> Result<Said, A
     crate::table::ticket::lock(db, ticket_id).await?;
     if let Some(said) = of_valve(&q.text) {
         let said = said.map_err(|e| ApiError::field("text", e))?;
-        return valve::take(db, ticket_id, q.key, &said).await;
+        return valve::take(db, ticket_id, q, &said).await;
     }
     // Sent again because the answer was lost: it is done already.
-    if let Some(id) = crate::table::part::taken_under(db, q.key).await? {
+    if let Some(id) = crate::table::sayable::taken_under(db, q.key).await? {
         let in_words = "taken already".to_owned();
         let written = Some(written(db, id, false).await?);
         return Ok(Said { part_id: Some(id), written, ..Said::of(in_words) });
     }
-    let lines = crate::table::part::sayable(&mut *db, ticket_id).await?;
+    let lines = crate::table::sayable::sayable(&mut *db, ticket_id).await?;
     let all =
         understand_each(&q.text, &known(&lines, q.selected)?).map_err(|e| ApiError::field("text", e))?;
     if let (Some(d), false) = (all.iter().find_map(|u| u.doubt.as_ref()), q.confirmed) {

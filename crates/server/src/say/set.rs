@@ -5,7 +5,7 @@ use axum::extract::State;
 use owl_core::say::{OfSet, SayError, of_set};
 use owl_core::verdict::School;
 
-use super::wire::{ChipView, MeantView, Said, Say, Understand, Understanding};
+use super::wire::{Said, Say, Understand, Understanding};
 use crate::app::App;
 use crate::body::Body;
 use crate::error::{ApiError, Problem};
@@ -41,20 +41,8 @@ const NO_TICKET: &str = "no ticket is open: say new ticket, the set, how it is f
 #[must_use]
 pub fn shown(said: Result<OfSet, SayError>) -> Understanding {
     match said {
-        Ok(s) => Understanding {
-            part: Some(s.name.clone()),
-            in_words: Some(s.in_words()),
-            pieces: s.chips.iter().map(ChipView::from).collect(),
-            ..Understanding::default()
-        },
-        Err(e) => {
-            let which = if let SayError::Which(all) = &e {
-                all.iter().map(MeantView::from).collect()
-            } else {
-                vec![]
-            };
-            Understanding { problem: Some(e.to_string()), which, ..Understanding::default() }
-        }
+        Ok(s) => Understanding::of(&s.name, s.in_words(), &s.chips),
+        Err(e) => Understanding::refused(&e),
     }
 }
 

@@ -1,12 +1,12 @@
 //! Sentences about a valve: they go into the voltage chart.
 
-use owl_core::chart::spoken::placed;
+use owl_core::chart::spoken::{Volts, placed};
 use owl_core::quantity::{Quantity, Volt};
-use owl_core::say::{OfValve, ValveSays, Volts};
+use owl_core::say::{OfValve, ValveSays};
 use sqlx::PgConnection;
 use uuid::Uuid;
 
-use super::wire::{ChipView, Said, Understanding};
+use super::wire::{Said, Say, Understanding};
 use crate::amount::Amount;
 use crate::chart::typed::{first_run, room, told_pins};
 use crate::chart::view::at;
@@ -32,13 +32,7 @@ pub async fn preview(
 ) -> Result<Understanding, ApiError> {
     let chart = of_ticket(db, ticket_id).await?;
     let answer = match deed(&chart, said) {
-        Ok(d) => Understanding {
-            part: Some(said.at.clone()),
-            in_words: Some(d.in_words),
-            pieces: said.chips.iter().map(ChipView::from).collect(),
-            was: d.was,
-            ..Understanding::default()
-        },
+        Ok(d) => Understanding { was: d.was, ..Understanding::of(&said.at, d.in_words, &said.chips) },
         Err(ApiError::Impossible { detail, .. }) => {
             Understanding { problem: Some(detail), ..Understanding::default() }
         }
@@ -48,18 +42,13 @@ pub async fn preview(
 }
 
 /// Takes a sentence about a valve into the chart. The set of readings that is open takes what was read; the first one is
-/// begun under `key` where there is none.
-pub async fn take(
-    db: &mut PgConnection,
-    ticket_id: Uuid,
-    key: Uuid,
-    said: &OfValve,
-) -> Result<Said, ApiError> {
+/// begun under the sentence's key where there is none.
+pub async fn take(db: &mut PgConnection, ticket_id: Uuid, q: &Say, said: &OfValve) -> Result<Said, ApiError> {
     let chart = of_ticket(db, ticket_id).await?;
     let d = deed(&chart, said)?;
     let new = d.points.iter().filter(|p| !chart.points.iter().any(|q| q.id == p.id)).count();
     room(&chart, &Uuid::nil(), new).map_err(|e| e.moved_to("text"))?;
-    crate::table::deed::begin(db, ticket_id, None, &format!("{}: {}", said.at, d.in_words)).await?;
+    crate::table::deed::begin(db, ticket_id, None, q.text.trim()).await?;
     for p in &d.points {
         put_point(db, ticket_id, p).await?;
     }
@@ -67,8 +56,8 @@ pub async fn take(
         let run = match chart.runs.last() {
             Some(run) => run.id,
             None => {
-                put_run(&mut *db, ticket_id, &first_run(key)).await?;
-                key
+                put_run(&mut *db, ticket_id, &first_run(q.key)).await?;
+                q.key
             }
         };
         for (point, volts) in &d.readings {

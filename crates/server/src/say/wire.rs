@@ -1,7 +1,7 @@
 //! The JSON shapes of the owl line.
 
 use owl_core::caution::Step;
-use owl_core::say::{Chip, ChipSlot, Meant};
+use owl_core::say::{Chip, ChipSlot, Meant, SayError};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -45,6 +45,29 @@ pub struct Understanding {
     /// Why it is not understood.
     #[serde(serialize_with = "crate::dialect::said")]
     pub problem: Option<String>,
+}
+
+impl Understanding {
+    /// Something that is understood: about whom, what would be taken, and the same piece by piece.
+    #[must_use]
+    pub fn of(about: &str, in_words: String, chips: &[Chip]) -> Self {
+        Self {
+            part: Some(about.to_owned()),
+            in_words: Some(in_words),
+            pieces: chips.iter().map(ChipView::from).collect(),
+            ..Self::default()
+        }
+    }
+
+    /// Something that is not, or that has two meanings.
+    #[must_use]
+    pub fn refused(e: &SayError) -> Self {
+        let which = match e {
+            SayError::Which(all) => all.iter().map(MeantView::from).collect(),
+            _ => vec![],
+        };
+        Self { problem: Some(e.to_string()), which, ..Self::default() }
+    }
 }
 
 /// A piece of a sentence.

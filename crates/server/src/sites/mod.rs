@@ -6,8 +6,8 @@ use axum::Json;
 use axum::extract::State;
 use owl_core::chart::spoken::Standing;
 use owl_core::site::SocketPoint;
-use owl_core::site::sockets::{AtPoint, Socket, sockets};
 use owl_core::tray::TrayPart;
+use owl_core::tray::sockets::{AtPoint, Socket, sockets};
 use owl_core::tray::verdict::judged;
 use owl_core::verdict::Policy;
 

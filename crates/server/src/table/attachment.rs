@@ -24,9 +24,20 @@ pub struct AttachmentRow {
     /// Its height in pixels.
     pub height: Option<i32>,
     /// The parts that are marked on it.
-    pub markers: Json<Vec<MarkerRow>>,
+    pub markers: Json<Vec<MarkedRow>>,
     /// When.
     pub added_at: OffsetDateTime,
+}
+
+/// A part that is marked on a picture, by its name.
+#[derive(Debug, Clone, Deserialize)]
+pub struct MarkedRow {
+    /// The part.
+    pub part: String,
+    /// From the left, as a share of the width.
+    pub x: f64,
+    /// From the top, as a share of the height.
+    pub y: f64,
 }
 
 /// A part that is marked on a picture.
@@ -66,7 +77,9 @@ pub async fn of_ticket(db: impl PgExecutor<'_>, ticket: Uuid) -> Result<Vec<Atta
     Ok(sqlx::query_as!(
         AttachmentRow,
         r#"select a.id, a.name, media, p.name as "part?", width, height,
-                  markers as "markers!: _", added_at
+                  (select coalesce(jsonb_agg(jsonb_build_object('part', q.name, 'x', m->'x', 'y', m->'y') order by n), '[]')
+                   from jsonb_array_elements(a.markers) with ordinality as e (m, n)
+                   join part q on q.id = (m->>'part_id')::uuid) as "markers!: _", added_at
            from attachment a left join part p on p.id = a.part_id where a.ticket_id = $1 order by added_at, a.id"#,
         ticket
     )

@@ -29,6 +29,7 @@ mod reform_row;
 pub mod reform_samples;
 pub mod refused_sentence;
 pub mod safety;
+pub mod sayable;
 pub mod search;
 pub mod ticket;
 pub mod workshop;

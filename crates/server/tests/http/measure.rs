@@ -83,6 +83,11 @@ async fn what_the_first_instrument_cannot_show_is_asked_about() {
         (of("instrument"), of("accuracy"))
     };
     assert_eq!(with("Quay tester", text).await, ("Quay tester".to_owned(), "±110 µA".to_owned()));
+    assert_eq!(
+        with("loft tester, paper", text).await,
+        ("loft tester, paper".to_owned(), String::new()),
+        "its ranges end below"
+    );
     assert_eq!(with("moving coil on the 5 mA range", text).await.0, "moving coil on the 5 mA range");
     assert_eq!(with("", "C7 opens at 150 V lifted").await.0, "go/no-go eye");
     let typed = json!({"key": Uuid::new_v4(), "typed": "closed and stays closed at 250 V", "quantity": "leakage_current",

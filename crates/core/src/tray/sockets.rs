@@ -1,9 +1,10 @@
 //! The sockets of a set with the parts at their pins: which parts hang on a valve, and on which of its pins.
 
-use super::{Site, SocketPoint, sites};
+use super::{Tray, TrayPart};
 use crate::chart::spoken::Standing;
+use crate::say::sites;
+use crate::site::{Site, SocketPoint};
 use crate::socket::{PinRole, Valve, valve};
-use crate::tray::{Tray, TrayPart};
 
 /// A socket with what hangs on it.
 #[derive(Debug, Clone)]
