@@ -32,11 +32,12 @@ export function useOwlLine(bench: Bench) {
   /** A sentence whose Enter came while another one was on its way. */
   let waiting: string | null = null
 
-  async function understand() {
+  /** How the sentence is understood: shown, unless another one has been typed since. */
+  async function understand(): Promise<Understanding | null> {
     const id = bench.ticketId.value
     if (!text.value.trim()) {
       understood.value = null
-      return
+      return null
     }
     const mine = ++latest
     const asked = text.value
@@ -47,13 +48,16 @@ export function useOwlLine(bench: Bench) {
           ? api.POST('/api/tickets/{id}/understand', { params: { path: { id } }, body })
           : api.POST('/api/understand', { body }),
       )
-      if (mine !== latest) return
-      understood.value = got
-      about.value = asked
+      if (mine === latest) {
+        understood.value = got
+        about.value = asked
+      }
+      return got
     } catch (e) {
       if (!(e instanceof Problem)) throw e
       if (mine === latest) understood.value = null
       if (!e.away) problem.value = e.detail
+      return null
     }
   }
 
@@ -84,9 +88,9 @@ export function useOwlLine(bench: Bench) {
     busy.value = true
     const sent = text.value
     try {
-      await understand()
+      const meant = await understand()
       if (!bench.connected.value) return
-      const part = bench.ticket.value?.parts.find((p) => p.id === understood.value?.part_id)
+      const part = bench.ticket.value?.parts.find((p) => p.id === meant?.part_id)
       const body = {
         text: sent,
         selected: bench.strip.value?.id,
