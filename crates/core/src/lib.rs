@@ -23,6 +23,7 @@ pub mod marking;
 pub mod named;
 pub mod network;
 pub mod part;
+pub mod people;
 mod phrase;
 pub mod plan;
 pub mod preferred;
