@@ -2,9 +2,12 @@
 
 use std::sync::Arc;
 
-use sqlx::PgPool;
+use ipnet::IpNet;
+use owl_instruments::address::Address;
+use sqlx::{AssertSqlSafe, PgPool, PgTransaction};
 
 use crate::dialect::Chosen;
+use crate::people::actor;
 use crate::reform::station::Station;
 use crate::transistor::library::Library;
 
@@ -19,12 +22,47 @@ pub struct App {
     pub types: Arc<Library>,
     /// The words that the workshop has chosen.
     pub words: Arc<Chosen>,
+    /// The networks in which instruments are asked; `None` for this machine and all private ones, where one person works
+    /// alone.
+    pub instruments: Option<Arc<[IpNet]>>,
 }
 
 impl App {
     /// On a database, with a reforming bench, a library of types and words of its own.
     #[must_use]
     pub fn new(pool: PgPool) -> Self {
-        Self { pool, station: Arc::default(), types: Arc::default(), words: Arc::default() }
+        Self {
+            pool,
+            station: Arc::default(),
+            types: Arc::default(),
+            words: Arc::default(),
+            instruments: None,
+        }
+    }
+
+    /// Whether an instrument may be asked at an address.
+    ///
+    /// # Errors
+    /// Says what would have to be allowed.
+    pub fn may_ask(&self, address: Address) -> Result<(), String> {
+        let ip = address.socket().ip().to_canonical();
+        match &self.instruments {
+            Some(allowed) if !allowed.iter().any(|n| n.contains(&ip)) => Err(format!(
+                "{ip} is in no network that the owner allows for instruments (OWL_INSTRUMENT_NETWORK)"
+            )),
+            _ => Ok(()),
+        }
+    }
+
+    /// Begins to write in the name of whoever asks: every row of the transaction carries it.
+    ///
+    /// # Errors
+    /// When the database does not answer.
+    pub async fn begin(&self) -> Result<PgTransaction<'static>, sqlx::Error> {
+        match actor::now() {
+            // Names are quoted where the statement is made.
+            Some(actor) => self.pool.begin_with(AssertSqlSafe(actor.begin())).await,
+            None => self.pool.begin().await,
+        }
     }
 }

@@ -1,8 +1,10 @@
 //! Sub-commands, flags and environment.
 
-use std::net::SocketAddr;
+use std::net::{IpAddr, SocketAddr};
+use std::path::PathBuf;
 
 use clap::{Args, Parser, Subcommand, ValueEnum};
+use ipnet::IpNet;
 
 /// The bench's second pair of eyes: reads the part, doubts the reading, judges it in its place,
 /// finds what to put in, and remembers.
@@ -38,6 +40,8 @@ pub enum Command {
     Demo(Demo),
     /// Simulate a bench of instruments on loopback, with a part on its clips.
     Bench(Bench),
+    /// Print a link by which somebody chooses a new password: the way back for an owner who forgot it.
+    Link(Link),
     /// Print the OpenAPI document of the computing interface.
     Openapi,
 }
@@ -62,6 +66,33 @@ pub struct Serve {
     /// A further name, with its port, under which this server may be asked; others are refused.
     #[arg(long, env = "OWL_ALLOW_HOST", value_delimiter = ',', value_name = "HOST:PORT")]
     pub allow_host: Vec<String>,
+    /// Everybody signs in. Needed where others than this machine reach the server; the first start prints the link by
+    /// which the owner chooses a password.
+    #[arg(long, env = "OWL_ACCOUNTS", value_parser = clap::builder::BoolishValueParser::new(), num_args = 0..=1,
+        default_missing_value = "true", default_value = "false")]
+    pub accounts: bool,
+    /// The certificate to serve encrypted with, and those that vouch for it (PEM).
+    #[arg(long, env = "OWL_TLS_CERTIFICATE", value_name = "FILE")]
+    pub tls_certificate: Option<PathBuf>,
+    /// The key of the certificate (PEM).
+    #[arg(long, env = "OWL_TLS_KEY", value_name = "FILE")]
+    pub tls_key: Option<PathBuf>,
+    /// The address of a proxy that encrypts in front of this server; nobody else is let in then.
+    #[arg(long, env = "OWL_PROXY", value_delimiter = ',', value_name = "ADDRESS")]
+    pub proxy: Vec<IpAddr>,
+    /// Networks in which instruments may be asked, beside this machine.
+    #[arg(long, env = "OWL_INSTRUMENT_NETWORK", value_delimiter = ',', value_name = "NETWORK")]
+    pub instrument_network: Vec<IpNet>,
+}
+
+/// Whose link.
+#[derive(Debug, Args)]
+pub struct Link {
+    /// Which database.
+    #[command(flatten)]
+    pub database: Database,
+    /// The name; without one the link makes the first owner.
+    pub name: Option<String>,
 }
 
 /// What to do with the demo data.

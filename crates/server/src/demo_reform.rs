@@ -43,7 +43,7 @@ pub struct DemoRun {
 /// # Errors
 /// When the part is not there, or the plan is refused by the rules that users' plans pass.
 pub async fn load(app: &App, r: &DemoRun) -> anyhow::Result<()> {
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     run(&mut tx, r).await.with_context(|| format!("demo run of {} {}", r.set, r.part))?;
     tx.commit().await?;
     Ok(())

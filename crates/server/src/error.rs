@@ -11,6 +11,9 @@ use crate::table::error::{Row, StoreError};
 /// The media type of an error's body.
 pub const PROBLEM: &str = "application/problem+json";
 
+/// The title of what somebody else has to countersign.
+pub const COUNTERSIGN: &str = "to be countersigned";
+
 /// Everything that a handler can fail with.
 #[derive(Debug, thiserror::Error)]
 pub enum ApiError {
@@ -58,6 +61,18 @@ pub enum ApiError {
     /// A request from a page or by a name that is not ours.
     #[error("{0}")]
     Foreign(String),
+    /// Nobody is signed in.
+    #[error("sign in first")]
+    SignIn,
+    /// Signed in, but not allowed to.
+    #[error("{0}")]
+    Forbidden(String),
+    /// Allowed with somebody else's countersign.
+    #[error("this needs the countersign of a technician or the owner")]
+    Countersign,
+    /// Too many tries.
+    #[error("too many tries: wait {0} s, then try again")]
+    TooOften(u64),
     /// The database does not answer.
     #[error("the database does not answer; what you typed is kept, try again in a moment")]
     Database,
@@ -96,6 +111,9 @@ pub struct Problem {
     /// True when sending the same again with `confirmed` will be taken, or with one of `choices` where there are any.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub ask: Option<bool>,
+    /// True when sending the same again with a countersign will be taken.
+    #[serde(skip_serializing_if = "std::ops::Not::not")]
+    pub countersign: bool,
     /// With what a question can be answered, beside a plain yes.
     #[serde(skip_serializing_if = "Vec::is_empty")]
     pub choices: Vec<String>,
@@ -155,6 +173,10 @@ impl ApiError {
             Self::Conflict { .. } => (StatusCode::CONFLICT, "changed in the meantime"),
             Self::Impossible { .. } => (StatusCode::UNPROCESSABLE_ENTITY, "not possible"),
             Self::Ask { .. } => (StatusCode::UNPROCESSABLE_ENTITY, "to be confirmed"),
+            Self::SignIn => (StatusCode::UNAUTHORIZED, "not signed in"),
+            Self::Forbidden(_) => (StatusCode::FORBIDDEN, "not allowed"),
+            Self::Countersign => (StatusCode::FORBIDDEN, COUNTERSIGN),
+            Self::TooOften(_) => (StatusCode::TOO_MANY_REQUESTS, "too often"),
             Self::Foreign(_) => (StatusCode::FORBIDDEN, "foreign request"),
             Self::Database => (StatusCode::SERVICE_UNAVAILABLE, "no database"),
             Self::Timeout => (StatusCode::GATEWAY_TIMEOUT, "too slow"),
@@ -169,6 +191,11 @@ impl IntoResponse for ApiError {
             tracing::error!(%why, "internal error");
         }
         let (status, title) = self.status();
+        let wait = match self {
+            Self::TooOften(seconds) => Some(seconds),
+            Self::Database => Some(2),
+            _ => None,
+        };
         let detail = self.to_string();
         let mut problem = Problem {
             title,
@@ -176,6 +203,7 @@ impl IntoResponse for ApiError {
             detail,
             field: None,
             ask: None,
+            countersign: matches!(self, Self::Countersign),
             choices: vec![],
             changed: None,
         };
@@ -190,16 +218,18 @@ impl IntoResponse for ApiError {
         let mut response = (status, axum::Json(problem)).into_response();
         let headers = response.headers_mut();
         headers.insert(header::CONTENT_TYPE, HeaderValue::from_static(PROBLEM));
-        if status == StatusCode::SERVICE_UNAVAILABLE {
-            headers.insert(header::RETRY_AFTER, HeaderValue::from_static("2"));
+        if let Some(seconds) = wait {
+            headers.insert(header::RETRY_AFTER, HeaderValue::from(seconds));
         }
         response
     }
 }
 
-impl From<sqlx::Error> for ApiError {
-    fn from(e: sqlx::Error) -> Self {
-        match &e {
+impl ApiError {
+    /// What an error of the database is to people.
+    #[must_use]
+    pub fn from_database(e: &sqlx::Error) -> Self {
+        match e {
             sqlx::Error::PoolTimedOut
             | sqlx::Error::PoolClosed
             | sqlx::Error::Io(_)
@@ -222,6 +252,12 @@ impl From<sqlx::Error> for ApiError {
     }
 }
 
+impl From<sqlx::Error> for ApiError {
+    fn from(e: sqlx::Error) -> Self {
+        Self::from_database(&e)
+    }
+}
+
 impl Row {
     /// What people call one.
     fn called(self) -> &'static str {
@@ -241,6 +277,9 @@ impl Row {
             Self::Device => "type",
             Self::Instrument => "instrument",
             Self::Policy => "copy",
+            Self::Person => "person",
+            Self::Session => "session",
+            Self::Token => "token",
         }
     }
 }

@@ -1,4 +1,4 @@
-//! The program: `restless-owl serve`, `migrate`, `demo`, `bench`, `openapi`.
+//! The program: `restless-owl serve`, `migrate`, `demo`, `bench`, `link`, `openapi`.
 
 mod assets;
 
@@ -22,10 +22,14 @@ async fn main() -> ExitCode {
         LogFormat::Text => log.with(lines).init(),
         LogFormat::Json => log.with(lines.json()).init(),
     }
+    let log_format = config.log;
     match run(config.command).await {
         Ok(()) => ExitCode::SUCCESS,
         Err(e) => {
-            eprintln!("restless-owl: {e:#}");
+            match log_format {
+                LogFormat::Text => eprintln!("restless-owl: {e:#}"),
+                LogFormat::Json => tracing::error!(why = format!("{e:#}"), "ended"),
+            }
             ExitCode::FAILURE
         }
     }
@@ -43,6 +47,12 @@ async fn run(command: Command) -> anyhow::Result<()> {
             demo::load(&pool, config.reset).await
         }
         Command::Bench(config) => stand_in::serve(&config).await,
+        Command::Link(config) => {
+            let pool = serve::pool(&config.database.database_url, serve::COMMAND)?;
+            serve::migrate(&pool).await?;
+            println!("{}", serve::link(&pool, config.name.as_deref()).await?);
+            Ok(())
+        }
         Command::Openapi => {
             println!("{}", router::openapi().to_pretty_json()?);
             Ok(())

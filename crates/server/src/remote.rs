@@ -73,14 +73,16 @@ pub struct Identity {
 }
 
 /// Where an instrument is.
-fn address_of(i: &InstrumentRow) -> Result<Address, ApiError> {
+fn address_of(app: &App, i: &InstrumentRow) -> Result<Address, ApiError> {
     let text = i.address.as_deref().ok_or_else(|| {
         ApiError::field(
             "instrument",
             format!("{} has no address: enter it in the workshop's instruments", i.name),
         )
     })?;
-    text.parse().map_err(|e| ApiError::Internal(format!("stored address: {e}")))
+    let address = text.parse().map_err(|e| ApiError::Internal(format!("stored address: {e}")))?;
+    app.may_ask(address).map_err(|why| ApiError::field("instrument", why))?;
+    Ok(address)
 }
 
 fn refused(name: &str, e: &meter::MeterError) -> ApiError {
@@ -119,7 +121,7 @@ pub async fn take(
         Measure::Part { quantity: way.quantity, mode: way.mode, frequency: typed.or(way.test_frequency) };
     let laid =
         Laid { part: format!("{}/{}", ticket.name, part.name), state: connection(q.state), hot: q.hot };
-    let address = address_of(&instrument)?;
+    let address = address_of(&app, &instrument)?;
     let taken =
         meter::read(address, measure, Some(&laid)).await.map_err(|e| refused(&instrument.name, &e))?;
     Ok(Json(FromMeter::of(&taken, &way, row, &all, &instrument.name)?))
@@ -210,7 +212,7 @@ pub async fn piece(
 ) -> Result<Json<FromTester>, ApiError> {
     let kind = owl_core::reading::InstrumentKind::TransistorTester;
     let instrument = with_address(&app, kind).await?;
-    let address = address_of(&instrument)?;
+    let address = address_of(&app, &instrument)?;
     let laid = Laid { part: format!("{}/{}", q.lot.trim(), q.label.trim()), state: "OUT", hot: false };
     let mut identity = String::new();
     let mut shown = Vec::new();
@@ -253,7 +255,7 @@ pub async fn supply(State(app): State<App>, Id(id): Id) -> Result<Json<FromSuppl
     let run = crate::table::reform::find(&app.pool, id).await?;
     let instrument = with_address(&app, owl_core::reading::InstrumentKind::ReformingSupply).await?;
     let laid = Laid { part: format!("{}/{}", run.set, run.part), state: "OUT", hot: false };
-    let address = address_of(&instrument)?;
+    let address = address_of(&app, &instrument)?;
     let ask = async |what| {
         let taken =
             meter::read(address, what, Some(&laid)).await.map_err(|e| refused(&instrument.name, &e))?;
@@ -287,6 +289,6 @@ pub async fn identify(State(app): State<App>, Id(id): Id) -> Result<Json<Identit
         .find(|i| i.id == id)
         .ok_or_else(|| ApiError::no_such("instrument"))?;
     let identity =
-        meter::identify(address_of(&instrument)?).await.map_err(|e| refused(&instrument.name, &e))?;
+        meter::identify(address_of(&app, &instrument)?).await.map_err(|e| refused(&instrument.name, &e))?;
     Ok(Json(Identity { identity }))
 }

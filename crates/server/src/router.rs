@@ -2,11 +2,12 @@
 
 use std::time::Duration;
 
+use axum::body::Bytes;
 use axum::extract::{DefaultBodyLimit, Request};
 use axum::http::{HeaderName, HeaderValue, header};
 use axum::middleware::{self, Next};
 use axum::response::{IntoResponse, Response};
-use axum::{Json, Router};
+use axum::{Extension, Router};
 use tower::ServiceBuilder;
 use tower_http::CompressionLevel;
 use tower_http::catch_panic::CatchPanicLayer;
@@ -14,6 +15,8 @@ use tower_http::compression::CompressionLayer;
 use tower_http::request_id::{MakeRequestUuid, PropagateRequestIdLayer, SetRequestIdLayer};
 use tower_http::set_header::SetResponseHeaderLayer;
 use tower_http::trace::TraceLayer;
+use tower_sessions::cookie::SameSite;
+use tower_sessions::{Expiry, SessionManagerLayer};
 use utoipa::OpenApi;
 use utoipa::openapi::{ContentBuilder, Ref, ResponseBuilder};
 use utoipa_axum::router::{OpenApiRouter, UtoipaMethodRouterExt};
@@ -23,11 +26,14 @@ use crate::app::App;
 use crate::body::LARGEST_KB;
 use crate::error::{ApiError, PROBLEM, Problem};
 use crate::guard::{Hosts, guard};
+use crate::people::Access;
+use crate::people::gate::{Gate, Watch, watch};
+use crate::people::store::Sessions;
 use crate::{
     attachment, bank, cause, change, chart, closing, combine, decision, decode, deed, drawers, explanation,
-    feed, first_power, fitting, health, instrument, judge, part, plan, policy, proof, reading, record,
-    reform, remote, rulebook, safety, say, search, share, sites, socket, stage, substitute, supply, ticket,
-    transistor, values, workshop,
+    feed, first_power, fitting, health, instrument, judge, part, people, plan, policy, proof, reading,
+    record, reform, remote, rulebook, safety, say, search, share, sites, socket, stage, substitute, supply,
+    ticket, transistor, values, workshop,
 };
 
 #[derive(OpenApi)]
@@ -45,6 +51,20 @@ struct Doc;
 fn api() -> OpenApiRouter<App> {
     OpenApiRouter::with_openapi(Doc::openapi())
         .routes(routes!(health::health))
+        .routes(routes!(people::sign_in::read, people::sign_in::sign_in, people::sign_in::sign_out))
+        .routes(routes!(people::sign_in::by_link))
+        .routes(routes!(people::countersign::give))
+        .routes(routes!(people::account::read))
+        .routes(routes!(people::account::password))
+        .routes(routes!(people::account::end_session))
+        .routes(routes!(people::account::add_token))
+        .routes(routes!(people::account::remove_token))
+        .routes(routes!(people::list::list, people::list::add))
+        .routes(routes!(people::list::change))
+        .routes(routes!(people::list::link))
+        .routes(routes!(people::list::end_session))
+        .routes(routes!(people::story::of_part))
+        .routes(routes!(people::story::of_ticket))
         .routes(routes!(workshop::workshop))
         .routes(routes!(workshop::words::choose))
         .routes(routes!(instrument::list, instrument::add))
@@ -206,7 +226,7 @@ fn document(mut api: utoipa::openapi::OpenApi) -> utoipa::openapi::OpenApi {
         for operation in operations.into_iter().flatten() {
             let with_body: &[&str] =
                 if operation.request_body.is_some() { &["400", "413", "415", "422"] } else { &[] };
-            let all = ["403", "500", "503", "504"];
+            let all = ["401", "403", "500", "503", "504"];
             let responses = &mut operation.responses.responses;
             for status in with_body.iter().chain(&all) {
                 responses.insert((*status).to_owned(), problem().into());
@@ -222,10 +242,24 @@ fn document(mut api: utoipa::openapi::OpenApi) -> utoipa::openapi::OpenApi {
 /// What serves the files of the front end.
 pub type Page = fn(&Request) -> Response;
 
+/// What stands before everything that is served.
+pub struct Front {
+    /// By which names the server is called.
+    pub hosts: Hosts,
+    /// Who comes in.
+    pub gate: Gate,
+    /// Whether browsers reach it encrypted: then the cookie goes no other way.
+    pub encrypted: bool,
+    /// The files of the front end.
+    pub page: Page,
+}
+
 /// Everything that is served.
-pub fn router(app: App, hosts: Hosts, page: Page) -> Router {
+pub fn router(app: App, front: Front) -> Router {
+    let Front { hosts, gate, encrypted, page } = front;
     let (routes, described) = api().split_for_parts();
-    let document = document(described);
+    // Written once: it is long.
+    let document = Bytes::from(serde_json::to_vec(&document(described)).unwrap_or_default());
     let request_id = HeaderName::from_static("x-request-id");
     let headers = [
         (
@@ -241,7 +275,7 @@ pub fn router(app: App, hosts: Hosts, page: Page) -> Router {
         ("permissions-policy", "camera=(), geolocation=(), microphone=()"),
     ];
     let mut router = routes
-        .route("/api/openapi.json", axum::routing::get(move || async move { Json(document) }))
+        .route("/api/openapi.json", axum::routing::get(move || async move { served_json(document) }))
         .route(
             "/api/{*rest}",
             axum::routing::any(|| async { ApiError::NotFound("no such address".to_owned()) }),
@@ -249,7 +283,13 @@ pub fn router(app: App, hosts: Hosts, page: Page) -> Router {
         .method_not_allowed_fallback(|| async { ApiError::Method })
         .fallback(async move |request: Request| page(&request))
         .with_state(app.clone())
-        .layer(middleware::from_fn_with_state(app, workshop::words::in_the_workshops_words))
+        .layer(middleware::from_fn_with_state(app.clone(), workshop::words::in_the_workshops_words))
+        .layer(middleware::from_fn_with_state(Watch { gate: gate.clone(), pool: app.pool.clone() }, watch))
+        .layer(Extension(gate.clone()));
+    if gate.access() == Access::Accounts {
+        router = router.layer(carrier(&app, encrypted));
+    }
+    router = router
         .layer(middleware::from_fn(no_store))
         .layer(middleware::from_fn(in_time))
         .layer(DefaultBodyLimit::max(LARGEST_KB * 1024))
@@ -259,7 +299,8 @@ pub fn router(app: App, hosts: Hosts, page: Page) -> Router {
         }))
         // The fastest: on loopback the time to compress is most of the time to send.
         .layer(CompressionLayer::new().quality(CompressionLevel::Fastest));
-    for (name, value) in headers {
+    let further = encrypted.then_some(("strict-transport-security", "max-age=31536000"));
+    for (name, value) in headers.into_iter().chain(further) {
         let (name, value) = (HeaderName::from_static(name), HeaderValue::from_static(value));
         // A report says a stricter policy of its own.
         router = router.layer(SetResponseHeaderLayer::if_not_present(name, value));
@@ -270,6 +311,22 @@ pub fn router(app: App, hosts: Hosts, page: Page) -> Router {
             .layer(TraceLayer::new_for_http().make_span_with(span))
             .layer(PropagateRequestIdLayer::new(request_id)),
     )
+}
+
+/// Carries sessions in a cookie that scripts do not see, that other sites do not send, and that ends with the browser.
+fn carrier(app: &App, encrypted: bool) -> SessionManagerLayer<Sessions> {
+    SessionManagerLayer::new(Sessions(app.pool.clone()))
+        // The prefix: browsers take it from an encrypted page of this very host only.
+        .with_name(if encrypted { "__Host-owl" } else { "owl" })
+        .with_http_only(true)
+        .with_same_site(SameSite::Strict)
+        .with_secure(encrypted)
+        .with_path("/")
+        .with_expiry(Expiry::OnSessionEnd)
+}
+
+fn served_json(text: Bytes) -> Response {
+    ([(header::CONTENT_TYPE, HeaderValue::from_static("application/json"))], text).into_response()
 }
 
 fn span(request: &Request) -> tracing::Span {

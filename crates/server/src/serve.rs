@@ -1,19 +1,35 @@
 //! Starting, serving and stopping.
 
 use std::future::Future;
-use std::time::Duration;
+use std::io::Write;
+use std::path::Path;
+use std::sync::Arc;
+use std::time::{Duration, Instant};
 
-use anyhow::{Context, bail};
+use anyhow::{Context, anyhow, bail};
+use ipnet::IpNet;
 use sqlx::Executor;
 use sqlx::PgPool;
+use sqlx::migrate::MigrateError;
 use sqlx::postgres::{PgConnectOptions, PgPoolOptions};
 use tokio::net::TcpListener;
+use tokio_rustls::TlsAcceptor;
+use tokio_rustls::rustls;
+use tokio_rustls::rustls::pki_types::pem::PemObject;
+use tokio_rustls::rustls::pki_types::{CertificateDer, PrivateKeyDer};
 
 use crate::app::App;
 use crate::config::Serve;
+use crate::door::{Door, Limits};
+use crate::error::ApiError;
 use crate::guard::Hosts;
+use crate::people::gate::Gate;
+use crate::people::list::welcome;
+use crate::people::{Access, secret};
 use crate::reform::drive::drive;
-use crate::router::{Page, router};
+use crate::router::{Front, Page, router};
+use crate::settings::Settings;
+use crate::table::person;
 
 /// How long a page waits for the database before it hears that it is away.
 pub const PAGE: Duration = Duration::from_millis(1500);
@@ -51,42 +67,129 @@ pub async fn migrate(pool: &PgPool) -> anyhow::Result<()> {
     sqlx::migrate!().run(pool).await.context("the database could not be brought up to date")
 }
 
+/// How long a server waits at its start for a database that starts beside it.
+const STARTING: Duration = Duration::from_secs(120);
+
+/// Brings the database up to date; while it is only not up yet, waits for it.
+async fn migrate_once_it_is_up(url: &str) -> anyhow::Result<()> {
+    let begun = Instant::now();
+    let pool = pool(url, PAGE)?;
+    loop {
+        let failed = match sqlx::migrate!().run(&pool).await {
+            Ok(()) => return Ok(()),
+            Err(e) => e,
+        };
+        let away = match &failed {
+            MigrateError::Execute(e) => matches!(ApiError::from_database(e), ApiError::Database),
+            _ => false,
+        };
+        if !away || begun.elapsed() > STARTING {
+            return Err(failed).context("the database could not be brought up to date");
+        }
+        tracing::warn!("the database does not answer yet: waiting for it");
+        tokio::time::sleep(Duration::from_secs(1)).await;
+    }
+}
+
 /// Serves until told to stop.
 ///
 /// # Errors
-/// When the address is taken or the database is away at the start.
+/// When the settings do not hold together, the address is taken, or the database stays away.
 pub async fn serve(config: &Serve, page: Page) -> anyhow::Result<()> {
-    migrate(&pool(&config.database.database_url, COMMAND)?).await?;
-    let pool = pool(&config.database.database_url, PAGE)?;
-    let listener = match TcpListener::bind(config.listen).await {
+    let settings = Settings::of(config).map_err(|wrong| anyhow!(wrong.join("\n")))?;
+    let tls = settings.tls.as_ref().map(|(certificate, key)| acceptor(certificate, key)).transpose()?;
+    let listener = match TcpListener::bind(settings.listen).await {
         Ok(listener) => listener,
         Err(e) if e.kind() == std::io::ErrorKind::AddrInUse => bail!(
             "port {} is taken: another program listens there. Stop it, or choose another with --listen \
              or OWL_LISTEN.",
-            config.listen.port()
+            settings.listen.port()
         ),
-        Err(e) => return Err(e).with_context(|| format!("cannot listen on {}", config.listen)),
+        Err(e) => return Err(e).with_context(|| format!("cannot listen on {}", settings.listen)),
     };
+    migrate_once_it_is_up(&config.database.database_url).await?;
+    let pool = pool(&config.database.database_url, PAGE)?;
     let address = listener.local_addr()?;
     let stop = stop_signal()?;
+    let at = match settings.hosts.first() {
+        Some(host) if settings.encrypted() => format!("https://{host}"),
+        Some(host) if address.ip().is_unspecified() => format!("http://{host}"),
+        _ if settings.tls.is_some() => format!("https://{address}"),
+        _ => format!("http://{address}"),
+    };
     // Scripts wait for this line; the log goes to standard error.
-    println!("Restless Owl is at http://{address} - stop it with Ctrl-C");
-    serve_on(listener, pool, &config.allow_host, page, stop).await
+    say(&format!("Restless Owl is at {at} - stop it with Ctrl-C"));
+    if settings.access == Access::Accounts && !person::has_owner(&pool).await? {
+        let link = link(&pool, None).await?;
+        say(&format!(
+            "The workshop has no owner yet. Whoever opens this link within a day is it: {at}{link}"
+        ));
+    }
+    let front = Front {
+        hosts: Hosts::new(address, &settings.hosts),
+        gate: Gate::new(settings.access, settings.proxies.clone()),
+        encrypted: settings.encrypted(),
+        page,
+    };
+    let door = Door { listener, limits: Limits::default(), tls, proxies: settings.proxies };
+    // Several people: only where the owner says; an address must not be a way to look round in the network.
+    let instruments = (settings.access == Access::Accounts).then(|| settings.instruments.into());
+    serve_on(door, pool, front, instruments, stop).await
 }
 
-/// Serves on a listener that is bound already.
+/// Says something on standard output; nobody has to listen.
+fn say(line: &str) {
+    let _nobody = writeln!(std::io::stdout(), "{line}");
+}
+
+/// A link by which somebody chooses a password; of nobody it makes the first owner. Good for a day.
 ///
 /// # Errors
-/// When the listener fails.
+/// When there is nobody of that name, or an owner already.
+pub async fn link(pool: &PgPool, name: Option<&str>) -> anyhow::Result<String> {
+    let mut tx = pool.begin().await?;
+    let whose = match name {
+        Some(name) => {
+            let row = person::named(&mut *tx, name).await?;
+            Some(row.ok_or_else(|| anyhow!("there is nobody called '{name}' in this workshop"))?.id)
+        }
+        None if person::has_owner(&mut *tx).await? => {
+            bail!("this workshop has an owner already: say whose link it is to be")
+        }
+        None => None,
+    };
+    let secret = secret::fresh();
+    person::put_link(&mut tx, &secret::hash(&secret), whose, 24).await?;
+    tx.commit().await?;
+    Ok(welcome(&secret))
+}
+
+/// What encrypts with a certificate and its key.
+fn acceptor(certificate: &Path, key: &Path) -> anyhow::Result<TlsAcceptor> {
+    let chain = CertificateDer::pem_file_iter(certificate)
+        .and_then(Iterator::collect::<Result<Vec<_>, _>>)
+        .with_context(|| format!("the certificate {} cannot be read", certificate.display()))?;
+    let key_der = PrivateKeyDer::from_pem_file(key)
+        .with_context(|| format!("the key {} cannot be read", key.display()))?;
+    let config = rustls::ServerConfig::builder()
+        .with_no_client_auth()
+        .with_single_cert(chain, key_der)
+        .context("the certificate and its key do not belong together")?;
+    Ok(TlsAcceptor::from(Arc::new(config)))
+}
+
+/// Serves at a door that is there already.
+///
+/// # Errors
+/// When the bench's own work broke down.
 pub async fn serve_on(
-    listener: TcpListener,
+    door: Door,
     pool: PgPool,
-    allowed: &[String],
-    page: Page,
+    front: Front,
+    instruments: Option<Arc<[IpNet]>>,
     stop: impl Future<Output = ()> + Send + 'static,
 ) -> anyhow::Result<()> {
-    let hosts = Hosts::new(listener.local_addr()?, allowed);
-    let app = App::new(pool.clone());
+    let app = App { instruments, ..App::new(pool.clone()) };
     let station = app.station.clone();
     let driving = tokio::spawn(drive(pool.clone(), station.id, station.stopping()));
     let stopping = station.clone();
@@ -95,10 +198,11 @@ pub async fn serve_on(
         // Streams would keep the server waiting for ever.
         stopping.stop();
     };
-    axum::serve(listener, router(app, hosts, page)).with_graceful_shutdown(stop).await?;
+    door.serve(router(app, front), stop).await;
     station.stop();
     driving.await?;
-    pool.close().await;
+    // A request that was cut may hold a connection still.
+    let _cut = tokio::time::timeout(Duration::from_secs(2), pool.close()).await;
     tracing::info!("stopped");
     Ok(())
 }

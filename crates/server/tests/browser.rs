@@ -7,7 +7,7 @@ mod support;
 use std::io::{BufRead, BufReader};
 use std::process::{Child, Command, Stdio};
 
-use support::{Cluster, root};
+use support::{Cluster, copy, root};
 
 /// The program, serving; killed when it goes out of scope.
 struct Program {
@@ -101,12 +101,16 @@ fn the_real_interface() {
         load_demo(&cluster.url);
         let program = Program::serve(&cluster.url, "127.0.0.1:0");
         let bench = Bench::start(half);
+        // For the workshop of several people, which starts a server of its own.
+        let people = tokio::runtime::Runtime::new().unwrap().block_on(copy(&cluster.url, "template1"));
         let done = Command::new(&playwright)
             .args(["test", "--pass-with-no-tests", &format!("--shard={half}/2")])
             .arg(format!("--output=results/{half}"))
             .current_dir(root().join("e2e"))
             .env("OWL_METER", &bench.multimeter)
             .env("OWL_URL", &program.url)
+            .env("OWL_PROGRAM", env!("CARGO_BIN_EXE_restless-owl"))
+            .env("OWL_PEOPLE_DATABASE", people)
             .env("OWL_CLUSTER_DIR", &cluster.dir)
             .env("OWL_CLUSTER_SCRIPT", root().join("scripts/cluster.sh"))
             .status()

@@ -104,6 +104,13 @@ export type Closing = Schemas['ClosingView']
 export type Past = Schemas['PastAnswer']
 export type Drift = Schemas['DriftView']
 export type Plan = Schemas['PlanView']
+export type Session = Schemas['SessionView']
+export type Account = Schemas['AccountView']
+export type Member = Schemas['MemberView']
+export type Seat = Schemas['SeatView']
+export type Role = Schemas['Role']
+export type Scope = Schemas['Scope']
+export type Story = Schemas['StoryView']
 export type PowerAdvice = Schemas['AdviceAfterAStep']
 
 /** Whether the server and its database answer. */
@@ -128,7 +135,36 @@ export class Problem extends Error {
   }
 }
 
-export const api = createClient<paths>({ baseUrl: '/', fetch: (request) => fetch(request) })
+/** Whether somebody has to sign in (again) before anything goes on. */
+export const signedOut = ref(false)
+
+/** Asks somebody else to countersign; what the countersign is, or nothing where it was not given. */
+type AskCountersign = () => Promise<string | null>
+let askCountersign: AskCountersign = () => Promise.resolve(null)
+export function countersignedBy(ask: AskCountersign) {
+  askCountersign = ask
+}
+
+/**
+ * Sends a request. Where the session is over, the page asks to sign in, and what was typed stays; what needs a
+ * countersign is sent again with it.
+ */
+async function guarded(request: Request): Promise<Response> {
+  const again = request.clone()
+  const response = await fetch(request)
+  if (response.status === 401) signedOut.value = true
+  if (response.status !== 403) return response
+  const said = (await response
+    .clone()
+    .json()
+    .catch(() => ({}))) as Partial<Schemas['Problem']>
+  const countersign = said.countersign ? await askCountersign() : null
+  if (!countersign) return response
+  again.headers.set('x-countersign', countersign)
+  return fetch(again)
+}
+
+export const api = createClient<paths>({ baseUrl: '/', fetch: guarded })
 
 /** The data of an answer; throws the Problem that came instead. */
 export async function told<T>(
@@ -157,6 +193,11 @@ export async function told<T>(
   throw problem
 }
 
+/** Whether something was taken that is answered without a word; throws the Problem that came instead. */
+export function took(answer: Promise<{ error?: unknown; response: Response }>): Promise<true> {
+  return told(answer.then((got) => ({ ...got, data: got.response.ok ? (true as const) : undefined })))
+}
+
 /** Asks whether everything is back. */
 export async function isBack(): Promise<boolean> {
   try {
@@ -175,12 +216,13 @@ export function newKey(): string {
 
 /** Networks as they are found: the best so far, line by line. */
 export async function* combineStream(asked: CombineQuestion, signal: AbortSignal): AsyncGenerator<Combine> {
-  const response = await fetch('/api/combine/stream', {
+  const request = new Request('/api/combine/stream', {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
     body: JSON.stringify(asked),
     signal,
-  }).catch((e: unknown) => {
+  })
+  const response = await guarded(request).catch((e: unknown) => {
     if (e instanceof DOMException) throw e
     connected.value = false
     throw new Problem(0, 'The server does not answer; what you typed is kept.')
@@ -239,11 +281,12 @@ export function liveRun(id: string, seen: (event: Live) => void, gone: () => voi
 
 /** Sends a file as it is; the server looks at its content. */
 export async function sendFile<T>(address: string, file: Blob): Promise<T> {
-  const sent = fetch(address, {
+  const request = new Request(address, {
     method: 'POST',
     headers: { 'content-type': file.type || 'application/octet-stream' },
     body: file,
-  }).then(async (response) => {
+  })
+  const sent = guarded(request).then(async (response) => {
     const body: unknown = await response.json().catch(() => ({}))
     return response.ok ? { data: body as T, response } : { error: body, response }
   })

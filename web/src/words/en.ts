@@ -1,5 +1,6 @@
 import { spoken } from './dialect'
 import { job } from './job'
+import { people } from './people'
 import { reform } from './reform'
 import { cause, disagreement, fit, judge, measure, pins, prove, read } from './steps'
 import { drawers, feasibility, networks, supply } from './tools'
@@ -122,6 +123,7 @@ const written = {
     source: 'source',
     loading: 'Looking for the card …',
   },
+  people,
   disagreement,
   read,
   measure,
@@ -147,6 +149,7 @@ const written = {
     instruments: 'Instruments',
     schools: 'Schools',
     rules: 'Rule book',
+    people: 'People',
     words: 'Words',
     speech: 'The line',
     loading: 'Looking …',

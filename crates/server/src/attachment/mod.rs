@@ -142,7 +142,9 @@ pub async fn add(
         small,
     };
     if picture::is_pdf(&bytes) {
-        crate::table::attachment::insert(&app.pool, &row("application/pdf", None, &bytes, None)).await?;
+        let mut tx = app.begin().await?;
+        crate::table::attachment::insert(&mut *tx, &row("application/pdf", None, &bytes, None)).await?;
+        tx.commit().await?;
     } else {
         // Unpacking takes a second of sums: not on the threads that serve.
         let kept = tokio::task::spawn_blocking(move || picture::kept(&bytes))
@@ -150,8 +152,10 @@ pub async fn add(
             .map_err(|e| ApiError::Internal(e.to_string()))??;
         let side = |n: u32| i32::try_from(n).unwrap_or(i32::MAX);
         let size = Some((side(kept.width), side(kept.height)));
-        crate::table::attachment::insert(&app.pool, &row(kept.media, size, &kept.content, Some(&kept.small)))
+        let mut tx = app.begin().await?;
+        crate::table::attachment::insert(&mut *tx, &row(kept.media, size, &kept.content, Some(&kept.small)))
             .await?;
+        tx.commit().await?;
     }
     Ok((StatusCode::CREATED, Json(views(&app, id).await?)))
 }
@@ -204,7 +208,7 @@ pub async fn mark(
     if !picture {
         return Err(ApiError::field("part", "only a picture is marked"));
     }
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     let part_id = crate::table::change::part_of(&mut tx, ticket, body.part.trim())
         .await?
         .ok_or_else(|| ApiError::field("part", format!("there is no {} on the tray", body.part.trim())))?;
@@ -227,7 +231,9 @@ pub async fn mark(
 #[utoipa::path(delete, path = "/api/attachments/{id}", operation_id = "remove_attachment", tag = "tickets", params(("id" = Uuid, Path)), responses(
     (status = 200, body = Vec<AttachmentView>), (status = 404, body = Problem)))]
 pub async fn remove(State(app): State<App>, Id(id): Id) -> Result<Json<Vec<AttachmentView>>, ApiError> {
-    let ticket = crate::table::attachment::remove(&app.pool, id).await?;
+    let mut tx = app.begin().await?;
+    let ticket = crate::table::attachment::remove(&mut *tx, id).await?;
+    tx.commit().await?;
     Ok(Json(views(&app, ticket).await?))
 }
 

@@ -55,7 +55,7 @@ pub async fn put(
     Id(ticket_id): Id,
     Body(body): Body<BankBody>,
 ) -> Result<Json<BanksView>, ApiError> {
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     crate::table::change::hold_ticket(&mut tx, ticket_id).await?;
     let loaded = of_ticket(&mut tx, ticket_id).await?;
     for leg in legs(&body)? {
@@ -74,7 +74,7 @@ pub async fn put(
 #[utoipa::path(delete, path = "/api/banks/{id}", operation_id = "remove_bank", tag = "parts", params(("id" = Uuid, Path)), responses(
     (status = 200, body = BanksView), (status = 404, body = Problem)))]
 pub async fn remove(State(app): State<App>, Id(bank_id): Id) -> Result<Json<BanksView>, ApiError> {
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     let ticket = crate::table::bank::ticket_of(&mut *tx, bank_id).await?;
     crate::table::bank::remove(&mut *tx, bank_id).await?;
     let answer = view(&mut tx, ticket).await?;
@@ -94,7 +94,7 @@ pub async fn all_go(
     Id(bank_id): Id,
     Body(new): Body<AllGo>,
 ) -> Result<(StatusCode, Json<BanksView>), ApiError> {
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     let ticket_id = crate::table::bank::ticket_of(&mut *tx, bank_id).await?;
     crate::table::change::hold_ticket(&mut tx, ticket_id).await?;
     let (rows, _) = crate::table::bank::of_ticket(&mut tx, ticket_id).await?;

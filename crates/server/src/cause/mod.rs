@@ -43,7 +43,7 @@ pub async fn answer(
     Id(part_id): Id,
     Body(new): Body<NewCause>,
 ) -> Result<(StatusCode, Json<Written>), ApiError> {
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     let part = crate::table::part::lock(&mut tx, part_id).await?;
     let loaded = load::of_ticket(&mut tx, part.ticket_id).await?;
     let named = new.culprit.as_deref().map(str::trim).filter(|n| !n.is_empty());

@@ -49,7 +49,7 @@ pub async fn begin(
     if what.is_empty() {
         return Err(ApiError::field("what", "say what was done: which joint, which contact, which core"));
     }
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     let over = may_begin(&mut tx, id, new.key, &new.over_open, &[]).await?;
     crate::table::deed::begin(&mut tx, id, None, &what).await?;
     let row = Begins {
@@ -111,7 +111,7 @@ pub async fn prove(
     Body(new): Body<NewChangeProof>,
 ) -> Result<(StatusCode, Json<ChangesView>), ApiError> {
     let (outcome, seen) = crate::proof::proof_said(new.outcome, &new.seen)?;
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     let ticket = crate::table::change::find(&mut tx, id).await?.ticket_id;
     crate::table::change::hold_ticket(&mut tx, ticket).await?;
     let known = crate::table::change::find(&mut tx, id).await?;
@@ -145,7 +145,7 @@ pub async fn undo(
     Body(new): Body<NewUndo>,
 ) -> Result<(StatusCode, Json<ChangesView>), ApiError> {
     let why = checked_text("why", &new.why, 400)?;
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     let ticket = crate::table::change::find(&mut tx, id).await?.ticket_id;
     crate::table::change::hold_ticket(&mut tx, ticket).await?;
     let known = crate::table::change::find(&mut tx, id).await?;

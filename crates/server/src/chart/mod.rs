@@ -49,7 +49,7 @@ pub async fn put_point(
     Id(id): Id,
     Body(body): Body<ChartPointBody>,
 ) -> Result<Json<VoltageChartView>, ApiError> {
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     crate::table::change::hold_ticket(&mut tx, id).await?;
     let chart = crate::table::chart::of_ticket(&mut tx, id).await?;
     typed::room(&chart, &body.id, 1)?;
@@ -75,7 +75,7 @@ pub async fn add_valve(
     Id(id): Id,
     Body(body): Body<ChartValveBody>,
 ) -> Result<(StatusCode, Json<VoltageChartView>), ApiError> {
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     crate::table::change::hold_ticket(&mut tx, id).await?;
     let chart = crate::table::chart::of_ticket(&mut tx, id).await?;
     let rows = typed::pins(&body, &chart)?;
@@ -97,7 +97,7 @@ pub async fn add_valve(
     (status = 200, body = VoltageChartView), (status = 404, body = Problem)))]
 pub async fn remove_point(State(app): State<App>, Id(id): Id) -> Result<Json<VoltageChartView>, ApiError> {
     let ticket = crate::table::chart::ticket_of_point(&app.pool, id).await?;
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     begin(&mut tx, ticket, None, "a point taken out of the chart").await?;
     crate::table::chart::remove_point(&mut *tx, id).await?;
     tx.commit().await?;
@@ -117,7 +117,9 @@ pub async fn put_run(
     Body(body): Body<ChartRunBody>,
 ) -> Result<Json<VoltageChartView>, ApiError> {
     crate::table::ticket::find(&app.pool, id).await?;
-    crate::table::chart::put_run(&app.pool, id, &typed::run(&body)?).await?;
+    let mut tx = app.begin().await?;
+    crate::table::chart::put_run(&mut *tx, id, &typed::run(&body)?).await?;
+    tx.commit().await?;
     Ok(Json(of(&app, id).await?))
 }
 
@@ -142,7 +144,7 @@ pub async fn put_reading(
     if volts.is_some_and(|v| v.abs() >= 1e6) {
         return Err(ApiError::field("volts", "those are more volts than any bench has"));
     }
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     let said = if volts.is_some() { body.volts.trim() } else { "a reading taken away" };
     let point = crate::table::chart::name_of_point(&mut *tx, body.point).await?;
     begin(&mut tx, ticket, None, &format!("{point}: {said}")).await?;

@@ -58,7 +58,9 @@ pub async fn close(
         let question = format!("Something is left: {}. Close it all the same?", now.left.join("; "));
         return Err(ApiError::ask(question, "closed"));
     }
-    crate::table::closing::close(&app.pool, id, body.closed, &words).await?;
+    let mut tx = app.begin().await?;
+    crate::table::closing::close(&mut *tx, id, body.closed, &words).await?;
+    tx.commit().await?;
     Ok(Json(view(&app, id).await?))
 }
 
@@ -81,7 +83,9 @@ pub async fn begin(
         every_s: span("every", &new.every, 10.0, 86_400.0)?,
         begun_at: OffsetDateTime::UNIX_EPOCH,
     };
-    crate::table::closing::begin(&app.pool, id, &row).await?;
+    let mut tx = app.begin().await?;
+    crate::table::closing::begin(&mut *tx, id, &row).await?;
+    tx.commit().await?;
     Ok((StatusCode::CREATED, Json(view(&app, id).await?)))
 }
 
@@ -102,7 +106,9 @@ pub async fn check(
         return Err(ApiError::field("seen", "say what you saw: sound, smell, how warm the transformer is"));
     }
     let ticket = crate::table::closing::ticket_of(&app.pool, id).await?;
-    crate::table::closing::check(&app.pool, new.key, id, new.well, &seen).await?;
+    let mut tx = app.begin().await?;
+    crate::table::closing::check(&mut *tx, new.key, id, new.well, &seen).await?;
+    tx.commit().await?;
     Ok((StatusCode::CREATED, Json(view(&app, ticket).await?)))
 }
 

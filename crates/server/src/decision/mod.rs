@@ -47,7 +47,7 @@ pub async fn decide(
     Id(part_id): Id,
     Body(new): Body<NewDecision>,
 ) -> Result<(StatusCode, Json<Written>), ApiError> {
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     let part = crate::table::part::lock(&mut tx, part_id).await?;
     if crate::table::decision::known(&mut tx, new.key).await? {
         return Ok((StatusCode::CREATED, Json(written(&mut tx, part_id, false).await?)));

@@ -2,6 +2,7 @@
 
 use axum::Json;
 use axum::extract::State;
+use owl_core::people::Permission;
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
 use utoipa::ToSchema;
@@ -10,7 +11,8 @@ use uuid::Uuid;
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
-use crate::table::deed::{DeedRow, is_undone, last, undo as take_back};
+use crate::people::actor::needs;
+use crate::table::deed::{DeedRow, decides, is_undone, last, undo as take_back};
 use crate::tray::touched;
 
 /// What can be taken back next.
@@ -71,11 +73,14 @@ pub async fn undo(
     Body(q): Body<UndoDeed>,
 ) -> Result<Json<DeedsView>, ApiError> {
     let held = |detail: &str| ApiError::Conflict { detail: detail.to_owned(), changed: vec![] };
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     crate::table::ticket::lock(&mut tx, ticket).await?;
     if !is_undone(&mut *tx, ticket, q.deed).await? {
         let deed = last(&mut *tx, ticket).await?.filter(|d| d.id == q.deed);
         let deed = deed.ok_or_else(|| held("something else was done since: look at what is undone next"))?;
+        if decides(&mut *tx, deed.id).await? {
+            needs(Permission::Decide)?;
+        }
         let parts = take_back(&mut tx, deed.id)
             .await?
             .ok_or_else(|| held("what this did was changed since by something else, and cannot be undone"))?;

@@ -26,7 +26,7 @@ pub async fn import(State(app): State<App>, body: HttpBody) -> Result<Json<Impor
         .await
         .map_err(|e| ApiError::Internal(e.to_string()))??;
     let lots: Vec<(Uuid, &Lot)> = read.taken.iter().map(|(id, lot)| (*id, lot)).collect();
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     let added = crate::table::drawers::put(&mut tx, &lots).await?;
     tx.commit().await?;
     Ok(Json(ImportView {

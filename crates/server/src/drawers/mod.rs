@@ -69,7 +69,7 @@ pub async fn add(
     Body(new): Body<NewLot>,
 ) -> Result<(StatusCode, Json<LotView>), ApiError> {
     let lot = lot_of(&new.fields)?;
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     // Sent twice it is there already, and stays as it is.
     if let Err(StoreError::Gone(_)) = crate::table::drawers::find(&mut *tx, new.id).await {
         crate::table::drawers::put(&mut tx, &[(new.id, &lot)]).await?;
@@ -91,7 +91,7 @@ pub async fn change(
     Id(id): Id,
     Body(change): Body<LotChange>,
 ) -> Result<Json<LotView>, ApiError> {
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     let row = crate::table::drawers::lock(&mut tx, id).await?;
     let before = row.lot()?;
     if row.version != change.version {
@@ -122,7 +122,7 @@ pub async fn count(
     if !(-1000..=1000).contains(&change.by) {
         return Err(ApiError::field("by", "at most a thousand at once"));
     }
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     crate::table::drawers::lock(&mut tx, id).await?;
     if change.by >= 0 {
         crate::table::drawers::give_back(&mut tx, id, change.by, None).await?;
@@ -141,7 +141,7 @@ pub async fn count(
 #[utoipa::path(delete, path = "/api/drawers/{id}", operation_id = "remove_lot", tag = "drawers", params(("id" = Uuid, Path)), responses(
     (status = 204), (status = 404, body = Problem)))]
 pub async fn remove(State(app): State<App>, Id(id): Id) -> Result<StatusCode, ApiError> {
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     crate::table::drawers::lock(&mut tx, id).await?;
     crate::table::drawers::remove(&mut tx, id).await?;
     tx.commit().await?;

@@ -46,7 +46,7 @@ pub async fn explain(
     Id(part_id): Id,
     Body(new): Body<NewExplanation>,
 ) -> Result<(StatusCode, Json<Written>), ApiError> {
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     let part = crate::table::part::lock(&mut tx, part_id).await?;
     let known = crate::table::explanation::known(&mut tx, new.key).await?;
     if !known {

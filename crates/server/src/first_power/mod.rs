@@ -62,7 +62,9 @@ pub async fn add(
             return Err(ApiError::ask(question, "confirmed"));
         }
     }
-    crate::table::first_power::insert(&app.pool, id, &row).await?;
+    let mut tx = app.begin().await?;
+    crate::table::first_power::insert(&mut *tx, id, &row).await?;
+    tx.commit().await?;
     Ok((StatusCode::CREATED, Json(view(&app, id).await?)))
 }
 

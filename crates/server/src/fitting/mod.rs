@@ -48,7 +48,7 @@ pub async fn fit(
     Id(part_id): Id,
     Body(new): Body<NewFitting>,
 ) -> Result<(StatusCode, Json<Written>), ApiError> {
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     let part = crate::table::part::lock(&mut tx, part_id).await?;
     let known = crate::table::fitting::known(&mut tx, new.key).await?;
     if !known {
@@ -224,7 +224,7 @@ pub async fn prove(
                 .map_err(|e| ApiError::field(format!("checks[{i}].found"), e))
         })
         .collect::<Result<Vec<String>, _>>()?;
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     let part_id = crate::table::fitting::find(&mut tx, id).await?.part_id;
     let around = load::around(&mut tx, part_id).await?;
     let together = to_prove(&around.tray, around.part(part_id)?);
@@ -274,7 +274,7 @@ pub async fn withdraw(
     Body(new): Body<NewWithdrawal>,
 ) -> Result<(StatusCode, Json<Written>), ApiError> {
     let why = checked_text("why", &new.why, 400)?;
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     let part_id = crate::table::fitting::find(&mut tx, id).await?.part_id;
     let part = crate::table::part::lock(&mut tx, part_id).await?;
     crate::table::change::hold_ticket(&mut tx, part.ticket_id).await?;

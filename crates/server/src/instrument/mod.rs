@@ -50,8 +50,8 @@ pub async fn add(
     Body(body): Body<InstrumentBody>,
 ) -> Result<(StatusCode, Json<Vec<InstrumentView>>), ApiError> {
     let id = body.id.unwrap_or_else(Uuid::now_v7);
-    let (row, ways) = checked(id, &body)?;
-    let mut tx = app.pool.begin().await?;
+    let (row, ways) = checked(&app, id, &body)?;
+    let mut tx = app.begin().await?;
     if crate::table::instrument::insert(&mut tx, &row).await? {
         crate::table::instrument::replace_ways(&mut tx, id, &ways).await?;
     }
@@ -73,8 +73,8 @@ pub async fn change(
     Id(id): Id,
     Body(body): Body<InstrumentBody>,
 ) -> Result<Json<Vec<InstrumentView>>, ApiError> {
-    let (row, ways) = checked(id, &body)?;
-    let mut tx = app.pool.begin().await?;
+    let (row, ways) = checked(&app, id, &body)?;
+    let mut tx = app.begin().await?;
     let there = crate::table::instrument::instruments(&mut *tx).await?.iter().any(|i| i.id == id);
     if !there {
         return Err(ApiError::no_such("instrument"));
@@ -87,7 +87,11 @@ pub async fn change(
     Ok(Json(views(&app).await?))
 }
 
-fn checked(id: Uuid, body: &InstrumentBody) -> Result<(InstrumentRow, Vec<MeterFunction>), ApiError> {
+fn checked(
+    app: &App,
+    id: Uuid,
+    body: &InstrumentBody,
+) -> Result<(InstrumentRow, Vec<MeterFunction>), ApiError> {
     let name = checked_text("name", &body.name, 80)?;
     if name.is_empty() {
         return Err(ApiError::field("name", "an instrument needs a name"));
@@ -101,9 +105,12 @@ fn checked(id: Uuid, body: &InstrumentBody) -> Result<(InstrumentRow, Vec<MeterF
         };
     let typed = body.address.as_deref().map(str::trim).filter(|a| !a.is_empty());
     let address = typed
-        .map(|a| a.parse::<Address>().map(|a| a.to_string()))
-        .transpose()
-        .map_err(|e| ApiError::field("address", e))?;
+        .map(|a| {
+            let address: Address = a.parse().map_err(|e| ApiError::field("address", e))?;
+            app.may_ask(address).map_err(|why| ApiError::field("address", why))?;
+            Ok::<_, ApiError>(address.to_string())
+        })
+        .transpose()?;
     let ways: Vec<MeterFunction> =
         body.ways.iter().enumerate().map(|(i, w)| w.way(&format!("ways[{i}]"))).collect::<Result<_, _>>()?;
     for (i, w) in ways.iter().enumerate() {

@@ -40,7 +40,7 @@ pub async fn add(
     Id(ticket_id): Id,
     Body(new): Body<NewPart>,
 ) -> Result<(StatusCode, Json<Written>), ApiError> {
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     crate::table::ticket::find(&mut *tx, ticket_id).await?;
     let id = new.id.unwrap_or_else(Uuid::now_v7);
     let mut row = PartRow::new(id, ticket_id, &checked_name(&new.name)?);
@@ -84,7 +84,7 @@ pub async fn change(
     Id(id): Id,
     Body(change): Body<PartChange>,
 ) -> Result<Json<Written>, ApiError> {
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     if change.says_of_the_set() {
         // The ticket before its part, as everywhere.
         let of = crate::table::part::find(&mut *tx, id).await?.ticket_id;

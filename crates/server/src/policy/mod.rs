@@ -35,7 +35,7 @@ pub async fn add(
     Body(body): Body<PolicyBody>,
 ) -> Result<(StatusCode, Json<PoliciesView>), ApiError> {
     let row = checked(body.id.unwrap_or_else(Uuid::now_v7), &body)?;
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     crate::table::policy::insert(&mut tx, &row).await?;
     tx.commit().await?;
     Ok((StatusCode::CREATED, list(State(app)).await?))
@@ -56,7 +56,7 @@ pub async fn change(
     Body(body): Body<PolicyBody>,
 ) -> Result<Json<PoliciesView>, ApiError> {
     let row = checked(id, &body)?;
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     if crate::table::policy::find(&mut *tx, id).await?.is_none() {
         return Err(ApiError::no_such("copy"));
     }
@@ -76,7 +76,7 @@ pub async fn change(
     (status = 200, body = PoliciesView),
     (status = 404, body = Problem), (status = 409, body = Problem)))]
 pub async fn remove(State(app): State<App>, Id(id): Id) -> Result<Json<PoliciesView>, ApiError> {
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     match crate::table::policy::remove(&mut tx, id).await? {
         Some(true) => tx.commit().await?,
         Some(false) => return Err(ApiError::no_such("copy")),

@@ -42,7 +42,7 @@ pub async fn take(
     Id(part_id): Id,
     Body(new): Body<NewReading>,
 ) -> Result<(StatusCode, Json<Written>), ApiError> {
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     let part = crate::table::part::lock(&mut tx, part_id).await?;
     let kind = part.kind;
     let asked = new.quantity.unwrap_or_else(|| usual(kind));
@@ -167,7 +167,7 @@ pub async fn void(
     if why.is_empty() {
         return Err(ApiError::field("why", "say why it does not count: what was wrong with it?"));
     }
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     let part_id =
         crate::table::reading::part_of(&mut tx, id).await?.ok_or_else(|| ApiError::no_such("reading"))?;
     let part = crate::table::part::lock(&mut tx, part_id).await?;

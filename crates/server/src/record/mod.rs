@@ -114,7 +114,7 @@ pub async fn import(
         .as_str()
         .and_then(|s| s.parse().ok())
         .ok_or_else(|| ApiError::field("file", "the ticket in this file has no id"))?;
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     if crate::table::record::is_here(&mut tx, id).await? {
         let detail = "this ticket is here already; nothing was changed".to_owned();
         return Err(ApiError::Conflict { detail, changed: vec![] });

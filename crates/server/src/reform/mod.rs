@@ -10,6 +10,7 @@ pub mod wire;
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
+use owl_core::people::Permission;
 use owl_core::quantity::parse::best;
 use owl_core::quantity::{Quantity, Second, Volt};
 use owl_core::reform::Sample;
@@ -25,6 +26,7 @@ use self::wire::{
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
+use crate::people::actor::needs;
 use crate::table::reform::{NewRow, News, RunRow};
 use crate::text::checked_text;
 use owl_core::tray::installed::installed;
@@ -78,7 +80,7 @@ pub async fn prepare(
     State(app): State<App>,
     Body(new): Body<NewRun>,
 ) -> Result<(StatusCode, Json<RunView>), ApiError> {
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     let part = crate::table::part::lock(&mut tx, new.part_id).await?;
     let ticket = crate::table::ticket::find(&mut *tx, part.ticket_id).await?;
     let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
@@ -152,7 +154,7 @@ pub async fn read(State(app): State<App>, Id(id): Id) -> Result<Json<RunView>, A
     params(("id" = Uuid, Path)),
     responses((status = 204), (status = 404, body = Problem), (status = 409, body = Problem)))]
 pub async fn remove(State(app): State<App>, Id(id): Id) -> Result<StatusCode, ApiError> {
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     crate::table::reform::lock(&mut tx, id).await?;
     if !crate::table::reform::remove(&mut tx, id).await? {
         let detail = "it was switched on: its record stays. Stop it instead".to_owned();
@@ -174,7 +176,7 @@ pub async fn start(
     Id(id): Id,
     Body(new): Body<NewStart>,
 ) -> Result<Json<RunView>, ApiError> {
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     let mut row = crate::table::reform::lock(&mut tx, id).await?;
     match row.run.phase {
         Phase::Ready { .. } => {}
@@ -229,7 +231,11 @@ pub async fn command(
     Id(id): Id,
     Body(new): Body<NewCommand>,
 ) -> Result<Json<RunView>, ApiError> {
-    let mut tx = app.pool.begin().await?;
+    // Anybody at the bench stops it; whoever brings volts onto a part may do it alone or is countersigned.
+    if matches!(new.command, Command::Resume | Command::Speed) {
+        needs(Permission::Decide)?;
+    }
+    let mut tx = app.begin().await?;
     let mut row = crate::table::reform::lock(&mut tx, id).await?;
     let at = moment(&row);
     let mut news = News::default();
@@ -290,7 +296,7 @@ pub async fn meter(
     Id(id): Id,
     Body(new): Body<NewMeter>,
 ) -> Result<Json<RunView>, ApiError> {
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     let mut row = crate::table::reform::lock(&mut tx, id).await?;
     if row.bench.is_some() {
         return Err(conflict("the simulated bench reads its own meter"));

@@ -194,7 +194,7 @@ pub async fn leakage(
     Id(id): Id,
     Body(new): Body<TakeOver>,
 ) -> Result<(StatusCode, Json<Written>), ApiError> {
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     let row = crate::table::reform::lock(&mut tx, id).await?;
     if !matches!(row.run.phase, Phase::Over { .. }) {
         return Err(super::conflict("it is not over: its leakage is taken when it was seen empty"));

@@ -16,6 +16,7 @@ use crate::amount::{Amount, typed_optional};
 use crate::app::App;
 use crate::body::{Body, Id, Query};
 use crate::error::{ApiError, Problem};
+use crate::people::actor::signature;
 use crate::table::safety::TickRow;
 use crate::text::checked_text;
 
@@ -37,8 +38,9 @@ pub struct NewTick {
     /// Which line.
     #[schema(max_length = 40)]
     pub line: String,
-    /// By whom.
-    #[schema(min_length = 1, max_length = 80)]
+    /// By whom; where people sign in, it is whoever is signed in.
+    #[serde(default)]
+    #[schema(max_length = 80)]
     pub who: String,
     /// In which session at the bench.
     pub session: Uuid,
@@ -118,7 +120,11 @@ pub async fn tick(
     Id(id): Id,
     Body(new): Body<NewTick>,
 ) -> Result<(StatusCode, Json<SafetyView>), ApiError> {
-    let who = checked_text("who", &new.who, 80)?;
+    let who = match signature() {
+        // Whoever is signed in, whatever stands in the field.
+        Some(name) => name,
+        None => checked_text("who", &new.who, 80)?,
+    };
     if who.is_empty() {
         return Err(ApiError::field("who", "say who checked it: the name stands in the record"));
     }
@@ -143,7 +149,9 @@ pub async fn tick(
         value,
         ticked_at: OffsetDateTime::UNIX_EPOCH,
     };
-    crate::table::safety::insert(&app.pool, new.key, id, &row).await?;
+    let mut tx = app.begin().await?;
+    crate::table::safety::insert(&mut *tx, new.key, id, &row).await?;
+    tx.commit().await?;
     Ok((StatusCode::CREATED, Json(view(&app, id, before, new.session).await?)))
 }
 

@@ -3,6 +3,7 @@
 use axum::Json;
 use axum::extract::State;
 use owl_core::caution::Step;
+use owl_core::people::Permission;
 use owl_core::say::{Deed, OfDeed, Tray, of_deed, of_proof, understand_each};
 use uuid::Uuid;
 
@@ -14,6 +15,7 @@ use crate::decision::{NewDecision, decide};
 use crate::error::ApiError;
 use crate::fitting::wire::{NewFitting, NewProof};
 use crate::fitting::{fit, prove};
+use crate::people::actor::needs;
 use crate::table::sayable::SayRow;
 
 /// The deed that a sentence tells, and the part that it is done to. A sentence without a verb tells a proof where something
@@ -54,6 +56,7 @@ pub async fn take(app: &App, ticket_id: Uuid, q: &Say) -> Result<Option<Said>, A
                 why: Some(why.clone()),
             };
             drop(tx);
+            needs(Permission::Decide)?;
             Some(decide(app_, id, Body(new)).await)
         }
         Deed::Fit { description, .. } if description.is_empty() => {
@@ -72,6 +75,7 @@ pub async fn take(app: &App, ticket_id: Uuid, q: &Say) -> Result<Option<Said>, A
                 ..NewFitting::default()
             };
             drop(tx);
+            needs(Permission::Decide)?;
             Some(fit(app_, id, Body(new)).await)
         }
         Deed::Prove { seen, .. } if seen.is_empty() => {

@@ -127,7 +127,7 @@ async fn taken(app: &App, ticket_id: Uuid, q: &Say) -> Result<Said, ApiError> {
     if let Some(said) = deed::take(app, ticket_id, q).await? {
         return Ok(said);
     }
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     let said = take(&mut tx, ticket_id, q).await?;
     tx.commit().await?;
     Ok(said)

@@ -106,7 +106,7 @@ pub async fn fit(
     if new.fittings.is_empty() {
         return Err(ApiError::field("fittings", "nothing was chosen"));
     }
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     crate::table::part::lock_all(&mut tx, new.fittings.iter().map(|f| f.part).chain([id])).await?;
     let first = crate::table::part::find(&mut *tx, id).await?;
     let what = format!("{}: its stage fitted", first.name);

@@ -65,7 +65,7 @@ pub async fn name(
     Id(part_id): Id,
     Body(new): Body<NewSuspect>,
 ) -> Result<Json<Written>, ApiError> {
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     let mut part = lock(&mut tx, part_id).await?;
     crate::tray::unchanged_since(&mut tx, &part, new.version).await?;
     let asked = suspects().iter().find(|s| s.role == new.role);

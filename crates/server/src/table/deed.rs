@@ -83,6 +83,17 @@ pub async fn is_undone(db: impl PgExecutor<'_>, ticket: Uuid, id: i64) -> Result
     .await?)
 }
 
+/// Whether a deed decided on something, or fitted it: more than measuring is taken back with it.
+pub async fn decides(db: impl PgExecutor<'_>, id: i64) -> Result<bool, StoreError> {
+    Ok(sqlx::query_scalar!(
+        r#"select exists (select from deed_row where deed_id = $1
+             and tab in ('decision', 'fitting', 'fitting_piece', 'withdrawal', 'change', 'lot')) as "so!""#,
+        id
+    )
+    .fetch_one(db)
+    .await?)
+}
+
 /// Takes a deed back; the parts of the ticket that it wrote to and that are still there. `None` where something else has
 /// changed since what it wrote.
 pub async fn undo(db: &mut PgConnection, id: i64) -> Result<Option<Vec<Uuid>>, StoreError> {

@@ -35,6 +35,12 @@ pub enum Row {
     Instrument,
     /// A copy of a school.
     Policy,
+    /// Somebody of the workshop.
+    Person,
+    /// A session of somebody's.
+    Session,
+    /// A token of somebody's scripts.
+    Token,
 }
 
 /// What the tables answer with instead of rows.

@@ -1,5 +1,6 @@
 //! The tables: the rows as they are stored, and all SQL. Nothing here knows of a request or of a sentence.
 
+pub mod act;
 pub mod attachment;
 pub mod bank;
 pub mod cause;
@@ -20,6 +21,7 @@ pub mod instrument;
 pub mod junction;
 pub mod match_lot;
 pub mod part;
+pub mod person;
 pub mod plan;
 pub mod policy;
 pub mod reading;
@@ -31,5 +33,6 @@ pub mod refused_sentence;
 pub mod safety;
 pub mod sayable;
 pub mod search;
+pub mod session;
 pub mod ticket;
 pub mod workshop;

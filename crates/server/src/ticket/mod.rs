@@ -9,6 +9,7 @@ use axum::extract::State;
 use axum::http::StatusCode;
 use owl_core::caution::{CautionAt, cautions};
 use owl_core::named::Named;
+use owl_core::people::Permission;
 use owl_core::quantity::Quantity;
 use owl_core::set::SetFacts;
 use owl_core::stored::Stored;
@@ -21,6 +22,7 @@ use crate::amount::above_zero_below;
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
+use crate::people::actor::needs;
 use crate::table::ticket::TicketRow;
 use crate::text::checked_text;
 use crate::tray::strip::strips;
@@ -78,7 +80,9 @@ pub async fn open(
         set::take(&mut row, said)?;
     }
     follow(&app, &mut row, new.policy).await?;
-    crate::table::ticket::insert(&app.pool, &row).await?;
+    let mut tx = app.begin().await?;
+    crate::table::ticket::insert(&mut *tx, &row).await?;
+    tx.commit().await?;
     Ok((StatusCode::CREATED, Json(view(&app, id).await?)))
 }
 
@@ -105,12 +109,13 @@ pub async fn change(
     Id(id): Id,
     Body(change): Body<TicketChange>,
 ) -> Result<Json<TicketView>, ApiError> {
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     let mut row = crate::table::ticket::lock(&mut tx, id).await?;
     if row.version != change.version {
         let changed = crate::changed::of_ticket(&mut tx, id, change.version).await?;
         return Err(crate::tray::conflict("this ticket", changed));
     }
+    let before = (row.school, row.tight, row.policy_id);
     if let Some(name) = &change.name {
         row.name = checked_name(name)?;
     }
@@ -140,6 +145,10 @@ pub async fn change(
         set::take(&mut row, said)?;
     }
     checked_school(row.school, row.tight)?;
+    if before != (row.school, row.tight, row.policy_id) {
+        // By what is judged is decided, not measured.
+        needs(Permission::Decide)?;
+    }
     crate::table::ticket::update(&mut tx, &row).await?;
     tx.commit().await?;
     Ok(Json(view(&app, id).await?))

@@ -300,6 +300,8 @@ pub async fn keep(
         note,
         inspected_at: OffsetDateTime::UNIX_EPOCH,
     };
-    table::insert(&app.pool, &row).await?;
+    let mut tx = app.begin().await?;
+    table::insert(&mut *tx, &row).await?;
+    tx.commit().await?;
     Ok((StatusCode::CREATED, Json(view(&found))))
 }

@@ -37,7 +37,7 @@ pub async fn keep(
     Body(new): Body<NewJunctions>,
 ) -> Result<(StatusCode, Json<Written>), ApiError> {
     test(&new.question, "question")?;
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     let part = crate::table::part::lock(&mut tx, part_id).await?;
     if part.kind != PartKind::Transistor {
         let why = format!("{} is a {}: six readings are taken of a transistor", part.name, part.kind);

@@ -181,7 +181,7 @@ pub async fn put(State(app): State<App>, Body(row): Body<TypeRow>) -> Result<Jso
         return Err(ApiError::field(format!("fields.{unknown}"), "there is no such column"));
     }
     let d = read_fields(get).map_err(|e| ApiError::field(format!("fields.{}", e.column), e.why))?;
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     device::hold(&mut tx).await?;
     let now = device::version(&mut tx, &d.type_number).await?;
     if now != row.version {
@@ -207,7 +207,7 @@ pub async fn put(State(app): State<App>, Body(row): Body<TypeRow>) -> Result<Jso
 #[utoipa::path(delete, path = "/api/transistors/types/{id}", tag = "transistors", operation_id = "remove_type",
     params(("id" = Uuid, Path)), responses((status = 204), (status = 404, body = Problem)))]
 pub async fn remove(State(app): State<App>, Id(id): Id) -> Result<StatusCode, ApiError> {
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     device::hold(&mut tx).await?;
     device::lock(&mut tx, id).await?;
     device::remove(&mut tx, id).await?;
@@ -226,7 +226,7 @@ pub async fn import(State(app): State<App>, body: HttpBody) -> Result<Json<Impor
     let read = tokio::task::spawn_blocking(move || read(&bytes))
         .await
         .map_err(|e| ApiError::Internal(e.to_string()))??;
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     device::hold(&mut tx).await?;
     let added = device::put(&mut tx, &read.taken).await?;
     tx.commit().await?;

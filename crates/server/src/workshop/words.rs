@@ -110,7 +110,9 @@ pub async fn choose(
     State(app): State<App>,
     Body(chosen): Body<Dialect>,
 ) -> Result<Json<DialectView>, ApiError> {
-    crate::table::workshop::choose_dialect(&app.pool, chosen).await?;
+    let mut tx = app.begin().await?;
+    crate::table::workshop::choose_dialect(&mut *tx, chosen).await?;
+    tx.commit().await?;
     app.words.set(chosen);
     Ok(Json(DialectView::of(chosen)))
 }

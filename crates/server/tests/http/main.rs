@@ -20,6 +20,7 @@ mod kinds;
 mod measure;
 mod nonsense;
 mod past;
+mod people;
 mod races;
 mod record;
 mod reform;

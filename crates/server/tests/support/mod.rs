@@ -6,7 +6,12 @@ use std::path::{Path, PathBuf};
 use std::process::{Child, Command, Stdio};
 use std::sync::OnceLock;
 
-use restless_owl::serve::{COMMAND, PAGE, migrate, pool};
+use restless_owl::door::{Door, Limits};
+use restless_owl::guard::Hosts;
+use restless_owl::people::Access;
+use restless_owl::people::gate::Gate;
+use restless_owl::router::Front;
+use restless_owl::serve::{COMMAND, PAGE, migrate, pool, serve_on};
 use serde_json::Value;
 use sqlx::{Connection, PgConnection, PgPool};
 use tokio::sync::OnceCell;
@@ -65,7 +70,7 @@ pub async fn database() -> String {
 }
 
 /// The URL of a new database that holds what a template of the cluster does.
-async fn copy(base: &str, template: &str) -> String {
+pub async fn copy(base: &str, template: &str) -> String {
     let name = format!("t{}", Uuid::new_v4().simple());
     let mut admin = PgConnection::connect(base).await.unwrap();
     let sql = format!("create database {name} template {template}");
@@ -98,6 +103,12 @@ async fn up_to_date(database: &str) -> PgPool {
     pool
 }
 
+/// What stands before a server that listens there.
+pub fn front(listener: &tokio::net::TcpListener, access: Access) -> Front {
+    let hosts = Hosts::new(listener.local_addr().unwrap(), &[]);
+    Front { hosts, gate: Gate::new(access, vec![]), encrypted: false, page: no_page }
+}
+
 /// How often a request is sent again while the database is too busy: half a minute on a loaded machine.
 const PATIENCE: usize = 60;
 
@@ -116,19 +127,34 @@ impl Server {
         Self::on(&prepared(false).await).await
     }
 
+    /// A workshop of several people, with the link of its first owner.
+    pub async fn of_people(demo: bool) -> (Self, String) {
+        let s = Self::with(&prepared(demo).await, Access::Accounts, Limits::default()).await;
+        let link = restless_owl::serve::link(&s.pool, None).await.unwrap();
+        (s, link.rsplit_once('#').unwrap().1.to_owned())
+    }
+
+    /// The same server with a browser of its own: nobody is signed in there.
+    pub fn browser(&self) -> Self {
+        let client = reqwest::Client::builder().cookie_store(true).build().unwrap();
+        Self { client, ..self.clone() }
+    }
+
     /// On a database that is there already.
     pub async fn on(database: &str) -> Self {
+        Self::with(database, Access::Alone, Limits::default()).await
+    }
+
+    /// On a database that is there already, with its way in and its limits.
+    pub async fn with(database: &str, access: Access, limits: Limits) -> Self {
         up_to_date(database).await.close().await;
         let pool = pool(database, PAGE).unwrap();
         let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
         let url = format!("http://{}", listener.local_addr().unwrap());
-        tokio::spawn(restless_owl::serve::serve_on(
-            listener,
-            pool.clone(),
-            &[],
-            no_page,
-            std::future::pending(),
-        ));
+        let front = front(&listener, access);
+        let door = Door { listener, limits, tls: None, proxies: vec![] };
+        let instruments = (access == Access::Accounts).then(|| Vec::new().into());
+        tokio::spawn(serve_on(door, pool.clone(), front, instruments, std::future::pending()));
         Self { url, pool, client: reqwest::Client::new(), patient: true }
     }
 

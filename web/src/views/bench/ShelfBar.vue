@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { useStorage } from '@vueuse/core'
-import { nextTick, ref, watch, watchEffect } from 'vue'
+import { computed, nextTick, ref, watch, watchEffect } from 'vue'
 import OwlMark from '../../drawing/OwlMark.vue'
 import { words } from '../../words/en'
+import AccountSheet from '../people/AccountSheet.vue'
+import { useSession } from '../people/useSession'
 import { useBench, type Tool } from './useBench'
 
 const bench = useBench()
@@ -19,6 +21,16 @@ const TOOLS: { tool: Tool; label: string; key: string }[] = [
 function isOpen(tool: Tool) {
   return bench.tool.value === tool || (tool === 'reader' && bench.tool.value === 'cards')
 }
+/** Who is signed in, as long as people sign in here. */
+const { person } = useSession()
+const account = ref(false)
+const initials = computed(() =>
+  (person.value?.name ?? '')
+    .split(/\s+/)
+    .map((word) => word[0])
+    .slice(0, 2)
+    .join(''),
+)
 /** The open ticket's tag is in sight, however many there are. */
 const tags = ref<HTMLElement>()
 watch(
@@ -81,10 +93,20 @@ watchEffect(() => document.documentElement.classList.toggle('day', light.value =
       >
         {{ light === 'day' ? '☾' : '☀' }}
       </button>
+      <button
+        v-if="person"
+        class="sign who"
+        :aria-label="`${words.people.account}: ${person.name}`"
+        :title="person.name"
+        @click="account = true"
+      >
+        {{ initials }}
+      </button>
       <button class="sign" :aria-label="words.shelf.keys" :title="words.shelf.keys" @click="emit('keys')">
         <kbd>?</kbd>
       </button>
     </div>
+    <AccountSheet v-if="account" @close="account = false" />
   </header>
 </template>
 

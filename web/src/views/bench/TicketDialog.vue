@@ -5,6 +5,7 @@ import Field from '../../components/Field.vue'
 import PaperSheet from '../../components/PaperSheet.vue'
 import { said } from '../../words/dialect'
 import { words } from '../../words/en'
+import StoryList from '../people/StoryList.vue'
 import { useBench } from './useBench'
 
 const props = defineProps<{ change: Ticket | null }>()
@@ -141,6 +142,7 @@ async function save() {
         </ElButton>
       </div>
     </form>
+    <StoryList v-if="change" :id="change.id" of="tickets" :version="change.version" />
   </PaperSheet>
 </template>
 

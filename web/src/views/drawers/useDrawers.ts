@@ -5,6 +5,7 @@ import {
   newKey,
   Problem,
   told,
+  took,
   type Drawers,
   type Imported,
   type Lot,
@@ -67,8 +68,7 @@ export function useDrawers(bench: Bench) {
   }
   async function remove(lot: Lot): Promise<Problem | null> {
     return attempt(async () => {
-      const got = await api.DELETE('/api/drawers/{id}', { params: { path: { id: lot.id } } })
-      if (got.error) await told(Promise.resolve(got))
+      await took(api.DELETE('/api/drawers/{id}', { params: { path: { id: lot.id } } }))
     })
   }
   /** Does something, then looks again; what went wrong stands until the next attempt or look. */

@@ -6,6 +6,7 @@ import Field from '../../components/Field.vue'
 import CautionSign from '../../drawing/CautionSign.vue'
 import { when } from '../../format/time'
 import { words } from '../../words/en'
+import { useSession } from '../people/useSession'
 import { useStage } from './useStage'
 
 /** What is gone through before work, before first power or before closing: seen or measured, with name and time. */
@@ -13,6 +14,8 @@ const { before = 'work' } = defineProps<{ before?: 'work' | 'power' | 'closing' 
 const emit = defineEmits<{ ticked: [] }>()
 const w = words.job.safety
 const who = useLocalStorage('owl-who', '')
+// Whoever is signed in ticks: no name is asked for.
+const { person } = useSession()
 const session = useSessionStorage('owl-session', newKey())
 const { data, problem, ticket, fetch } = useStage((id) =>
   told(
@@ -54,13 +57,14 @@ async function tick(line: string, value = '') {
     <p v-else-if="!data" class="loading">{{ words.job.loading }}</p>
     <template v-else>
       <Field
-        v-if="!data.all_ticked"
+        v-if="!data.all_ticked && !person"
         v-slot="{ id, described }"
         :label="w.who"
         :wrong="named('who') ?? (wrong?.field ? null : wrong?.detail)"
       >
         <ElInput :id="id" v-model="who" autocomplete="name" :aria-describedby="described" />
       </Field>
+      <p v-if="person && wrong && !wrong.field" class="problem" role="alert">{{ wrong.detail }}</p>
       <ol class="rows grid">
         <li v-for="l in data.lines" :key="l.line" :title="l.source">
           <span class="text">

@@ -6,6 +6,7 @@ import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
 import ColourPad from '../reader/ColourPad.vue'
 import ReadingList from '../reader/ReadingList.vue'
+import StoryList from '../people/StoryList.vue'
 import PartDetails from './PartDetails.vue'
 import PartTitle from './PartTitle.vue'
 import { usePartMarking } from './usePartMarking'
@@ -40,6 +41,7 @@ defineExpose({ main: () => void use(0), enter: () => field.value?.focus() })
       <ColourPad class="pad-here" :marking="marking" :colours="colours" :family="part.family" compact />
       <ReadingList v-if="answer?.length" :readings="answer" :use="words.reader.use" @use="use" />
       <PartDetails :part="part" />
+      <StoryList :id="part.id" of="parts" :version="part.version" />
       <ul v-if="part.explanations.length" class="explained" :aria-label="words.disagreement.answered">
         <li v-for="e in part.explanations" :key="e.answered_at" class="note">
           {{ e.question }} <b>{{ e.answer }}</b><template v-if="e.note">: {{ e.note }}</template>

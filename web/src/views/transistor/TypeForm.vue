@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, reactive, ref } from 'vue'
-import { api, Problem, told, type TypeFields } from '../../api/client'
+import { api, Problem, told, took, type TypeFields } from '../../api/client'
 import Field from '../../components/Field.vue'
 import PaperSheet from '../../components/PaperSheet.vue'
 import { words } from '../../words/en'
@@ -74,8 +74,7 @@ const remove = () =>
   attempt(async () => {
     const id = known.value?.id
     if (!id) return
-    const got = await api.DELETE('/api/transistors/types/{id}', { params: { path: { id } } })
-    if (got.error) await told(Promise.resolve(got))
+    await took(api.DELETE('/api/transistors/types/{id}', { params: { path: { id } } }))
     emit('done', known.value?.table ? props.type : '')
   })
 </script>

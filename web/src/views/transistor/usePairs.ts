@@ -1,6 +1,6 @@
 import { computed, reactive, ref, watch } from 'vue'
 import { useSessionStorage, useStorage } from '@vueuse/core'
-import { api, newKey, Problem, told, type MatchLot, type PairedLot } from '../../api/client'
+import { api, newKey, Problem, told, took, type MatchLot, type PairedLot } from '../../api/client'
 import { useBench } from '../bench/useBench'
 import type { Stage } from './useDesk'
 
@@ -180,8 +180,7 @@ export function usePairs() {
     if (!d) return
     try {
       if (d.version !== null) {
-        const got = await api.DELETE('/api/transistors/lots/{id}', { params: { path: { id: d.id } } })
-        if (got.error) await told(Promise.resolve(got))
+        await took(api.DELETE('/api/transistors/lots/{id}', { params: { path: { id: d.id } } }))
       }
       draft.value = null
       chosen.value = null

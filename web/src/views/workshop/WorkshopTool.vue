@@ -3,6 +3,7 @@ import { useStorage } from '@vueuse/core'
 import ToolFrame from '../../components/ToolFrame.vue'
 import { words } from '../../words/en'
 import InstrumentShelf from './InstrumentShelf.vue'
+import PeoplePage from '../people/PeoplePage.vue'
 import PastPage from './PastPage.vue'
 import RulesPage from './RulesPage.vue'
 import SchoolLedger from './SchoolLedger.vue'
@@ -10,11 +11,9 @@ import SpeechPage from './SpeechPage.vue'
 import WordsPage from './WordsPage.vue'
 
 /** What belongs to the workshop and not to a ticket: its instruments, its own copies of the schools, its past work. */
-const page = useStorage<'instruments' | 'schools' | 'past' | 'rules' | 'words' | 'speech'>(
-  'owl-workshop',
-  'instruments',
-)
-const pages = (['instruments', 'schools', 'past', 'rules', 'words', 'speech'] as const).map((name) => ({
+const PAGES = ['instruments', 'schools', 'past', 'rules', 'words', 'speech', 'people'] as const
+const page = useStorage<(typeof PAGES)[number]>('owl-workshop', 'instruments')
+const pages = PAGES.map((name) => ({
   name,
   label: name === 'past' ? words.job.past.page : words.workshop[name],
 }))
@@ -27,6 +26,7 @@ const pages = (['instruments', 'schools', 'past', 'rules', 'words', 'speech'] as
     <PastPage v-else-if="page === 'past'" />
     <RulesPage v-else-if="page === 'rules'" />
     <WordsPage v-else-if="page === 'words'" />
+    <PeoplePage v-else-if="page === 'people'" />
     <SpeechPage v-else />
   </ToolFrame>
 </template>

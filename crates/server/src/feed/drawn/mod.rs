@@ -56,7 +56,7 @@ pub async fn put(
     Id(id): Id,
     Body(body): Body<FeedBody>,
 ) -> Result<Json<FeedsView>, ApiError> {
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     crate::table::change::hold_ticket(&mut tx, id).await?;
     let chart = crate::table::chart::of_ticket(&mut tx, id).await?;
     let ticket = crate::table::ticket::find(&mut *tx, id).await?;
@@ -74,7 +74,9 @@ pub async fn put(
     (status = 200, body = FeedsView), (status = 404, body = Problem)))]
 pub async fn remove(State(app): State<App>, Id(id): Id) -> Result<Json<FeedsView>, ApiError> {
     let ticket = crate::table::feed::ticket_of(&app.pool, id).await?;
-    crate::table::feed::remove(&app.pool, id).await?;
+    let mut tx = app.begin().await?;
+    crate::table::feed::remove(&mut *tx, id).await?;
+    tx.commit().await?;
     Ok(Json(view(&app, ticket, None).await?))
 }
 

@@ -106,7 +106,7 @@ pub async fn add(
     let name = lot_name(&l)?;
     let type_number = checked_text("type_number", &l.type_number, 40)?;
     let t = typed(&l)?;
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     let row = t.row(id, name, type_number);
     if insert(&mut tx, &row).await? {
         put_pieces(&mut tx, id, &t.pieces).await?;
@@ -136,7 +136,7 @@ pub async fn change(
     let name = lot_name(&l)?;
     let type_number = checked_text("type_number", &l.type_number, 40)?;
     let t = typed(&l)?;
-    let mut tx = app.pool.begin().await?;
+    let mut tx = app.begin().await?;
     let now = lock(&mut tx, id).await?;
     if Some(now) != l.version {
         let detail = "this lot was changed by someone else: look at it again".to_owned();
@@ -156,10 +156,12 @@ pub async fn change(
 #[utoipa::path(delete, path = "/api/transistors/lots/{id}", tag = "transistors", operation_id = "remove_match_lot",
     params(("id" = Uuid, Path)), responses((status = 204), (status = 404, body = Problem)))]
 pub async fn remove(State(app): State<App>, Id(id): Id) -> Result<StatusCode, ApiError> {
-    match delete(&app.pool, id).await? {
-        0 => Err(ApiError::no_such("lot")),
-        _ => Ok(StatusCode::NO_CONTENT),
+    let mut tx = app.begin().await?;
+    if delete(&mut *tx, id).await? == 0 {
+        return Err(ApiError::no_such("lot"));
     }
+    tx.commit().await?;
+    Ok(StatusCode::NO_CONTENT)
 }
 
 /// A sheet of labels, as SVG to print and cut: each piece with its numbers and its fellow.
