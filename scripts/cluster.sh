@@ -55,7 +55,7 @@ start() {
     [ "$(id -u)" = 0 ] && chown postgres:postgres "$dir"
     # Read and written as whoever PostgreSQL runs as, by nobody else.
     run sh -c "umask 077; head -c 24 /dev/urandom | od -An -tx1 | tr -d ' \n' > '$dir/password'"
-    run "$bin/initdb" -D "$dir/data" -U owl --auth=scram-sha-256 --pwfile="$dir/password" -E UTF8 \
+    run "$bin/initdb" -D "$dir/data" -U postgres --auth=scram-sha-256 --pwfile="$dir/password" -E UTF8 \
       --locale=C.UTF-8 --no-instructions >"$dir/initdb.log" 2>&1 \
       || die "initdb failed, see $dir/initdb.log: $(tail -n 1 "$dir/initdb.log")"
   fi
@@ -76,9 +76,11 @@ start() {
   fi
   export PGPASSWORD
   PGPASSWORD=$(cat "$dir/password")
-  local ask=("$bin/psql" -h 127.0.0.1 -p "$(cat "$dir/port")" -U owl -qtAX)
-  if [ -z "$("${ask[@]}" -d postgres -c "select 1 from pg_database where datname = 'owl'")" ]; then
-    "${ask[@]}" -d postgres -c "create database owl" || die "the database could not be made"
+  # The application's role owns its database and is no superuser; it may make databases, which the tests do.
+  local ask=("$bin/psql" -h 127.0.0.1 -p "$(cat "$dir/port")" -d postgres -qtAX)
+  if [ -z "$("${ask[@]}" -U owl -c "select 1 from pg_database where datname = 'owl'" 2>/dev/null)" ]; then
+    "${ask[@]}" -U postgres -c "create role owl login createdb password '$PGPASSWORD'" \
+      && "${ask[@]}" -U postgres -c "create database owl owner owl" || die "the database could not be made"
   fi
   url
 }

@@ -2,7 +2,7 @@
 # Builds Restless Owl, starts a private database for it, loads the demo workshop and serves it.
 #
 #   scripts/demo.sh           serve until Ctrl-C
-#   scripts/demo.sh --reset   throw away what is on the demo's bench and load it anew
+#   scripts/demo.sh --reset   take out the demo's own rows and load them anew; your own work is never touched
 #
 # OWL_DATABASE_URL  use this database instead of starting one
 # OWL_STATE         where the private database keeps its data
@@ -21,6 +21,13 @@ else
   state=${OWL_STATE:-${XDG_STATE_HOME:-$HOME/.local/state}/restless-owl}
 fi
 mkdir -p "$state"
+# Root starts what needs it (the database's own user); the application itself runs as nobody.
+as=()
+if [ "$(id -u)" = 0 ]; then
+  install -m 755 "$program" "$state/restless-owl"
+  program=$state/restless-owl
+  as=(setpriv --reuid=nobody --regid=nogroup --clear-groups)
+fi
 # Whoever holds the lock owns the private database and stops it at the end.
 exec 9>"$state/lock"
 mine=yes
@@ -47,16 +54,16 @@ if [ -z "$own_url" ]; then
 fi
 export RUST_LOG=${RUST_LOG:-warn}
 if [ "${1:-}" = --reset ]; then
-  "$program" demo --reset
+  "${as[@]}" "$program" demo --reset
   echo "The demo workshop is back as it was."
   exit 0
 fi
-"$program" demo
+"${as[@]}" "$program" demo
 if [ -z "$own_url" ]; then echo "The demo's data is kept in $state; make demo-reset brings it back as it was."; fi
 # The simulated bench of instruments; without its ports the workshop goes on, and says so when one is read.
-"$program" bench 9>&- >/dev/null &
+"${as[@]}" "$program" bench 9>&- >/dev/null &
 bench=$!
-"$program" serve 9>&- &
+"${as[@]}" "$program" serve 9>&- &
 server=$!
 trap 'kill -TERM "$server" 2>/dev/null || true' INT TERM
 status=0

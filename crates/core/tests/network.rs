@@ -374,6 +374,21 @@ fn a_search_can_be_stopped_and_shows_its_best_so_far() {
     assert!(whole.complete && whole.networks[0].error.abs() <= stopped.networks[0].error.abs());
 }
 
+#[test]
+fn values_that_do_not_belong_together_are_given_up_as_soon_as_any() {
+    // Ohms and farads in one list: sums in which the farads do not count at all, thousands of them alike.
+    let farads = between(Series::E24, 1e-12, 1e-4);
+    let mixed: Vec<f64> = between(Series::E24, 1.0, 1e6).into_iter().chain(farads).collect();
+    assert!(mixed.len() > 300);
+    let mut asked = 0;
+    let stopped = search_while(&Wanted { limit: 100, ..wanted(7321.0, 4) }, &plenty(&mixed), &mut |_| {
+        asked += 1;
+        if asked == 20 { ControlFlow::Break(()) } else { ControlFlow::Continue(()) }
+    })
+    .unwrap();
+    assert!(!stopped.complete && !stopped.networks.is_empty(), "the best so far is answered");
+}
+
 /// The published count of series-parallel networks of unlabelled parts: 1, 2, 4, 10 (OEIS A000084); with one value.
 #[test]
 fn as_many_topologies_as_there_are() {

@@ -1,7 +1,9 @@
 //! Pairs and quads against brute force, and against common practice.
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, missing_docs)]
 
-use owl_core::transistor::pairs::{PairError, Piece, best_pair, distance, idle_share, pairs, quads};
+use owl_core::transistor::pairs::{
+    PairError, Piece, best_pair, distance, idle_share, pairs, pairs_while, quads, quads_while,
+};
 use proptest::prelude::*;
 
 fn piece() -> impl Strategy<Value = Piece> {
@@ -85,6 +87,38 @@ proptest! {
             }
         }
     }
+}
+
+/// Numbers without an order in them: what the plainest generator gives (Lehmer 1951, modulus 2³¹ − 1, memory).
+fn scattered(n: usize) -> Vec<Piece> {
+    let mut x = 20_311_u64;
+    let mut next = || {
+        x = x * 48_271 % 2_147_483_647;
+        x as f64 / 2_147_483_647.0
+    };
+    (0..n).map(|_| Piece { gain: 20.0 + 380.0 * next(), base_volts: 0.55 + 0.15 * next() }).collect()
+}
+
+#[test]
+fn a_lot_that_is_broken_off_is_grouped_as_well_as_is_known_by_then() {
+    let lot = scattered(24);
+    let mut asked = 0;
+    let broken = quads_while(&lot, &mut || {
+        asked += 1;
+        asked < 3
+    })
+    .unwrap();
+    assert!(!broken.complete && broken.groups.len() == 6);
+    let mut used: Vec<usize> = broken.groups.iter().flat_map(|g| g.members.clone()).collect();
+    used.sort_unstable();
+    assert_eq!(used, (0..24).collect::<Vec<_>>());
+    // No exchange of two pieces makes it better, so it is near; a smaller lot is gone through to the end.
+    let small = &lot[..12];
+    let at_once = quads_while(small, &mut || false).unwrap();
+    let whole = quads_while(small, &mut || true).unwrap();
+    assert!(whole.complete && total(&whole.groups) <= total(&at_once.groups) + 1e-9);
+    assert!(total(&at_once.groups) <= 1.2 * total(&whole.groups), "an exchange away at most");
+    assert!(pairs_while(&lot, None, &mut || true).unwrap().complete);
 }
 
 #[test]

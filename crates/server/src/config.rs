@@ -101,7 +101,7 @@ pub struct Demo {
     /// Which database.
     #[command(flatten)]
     pub database: Database,
-    /// Throw away everything on the bench first, then load the demo workshop again.
+    /// Take out the demo's own rows first, then load the demo workshop again. Your own work is never touched.
     #[arg(long)]
     pub reset: bool,
 }

@@ -13,11 +13,12 @@ use time::{Duration, OffsetDateTime};
 use uuid::Uuid;
 
 use crate::app::App;
-use crate::body::{Body, Id};
+use crate::body::{Body, Id, Query};
 use crate::decision::NewDecision;
 use crate::demo_job::{DemoJob, words};
 use crate::demo_reform::DemoRun;
 use crate::demo_transistors::{DemoInspection, DemoLot};
+use crate::drawers::import::Taking;
 use crate::fitting::wire::{NewFitting, NewProof};
 use crate::instrument::wire::{InstrumentBody, InstrumentView};
 use crate::part::wire::PartChange;
@@ -146,34 +147,47 @@ struct DemoFitting {
     proof: Option<String>,
 }
 
-/// Loads the demo workshop into an empty database; with `reset`, empties it first. A database
-/// that holds tickets is left alone otherwise.
+/// Loads the demo workshop into an empty database; with `reset`, takes out the demo's own rows first and brings them back
+/// beside whatever else is there. A database that holds tickets is left alone otherwise.
 ///
 /// # Errors
 /// When the database does not answer, or the data is refused by the rules that users' data passes.
 pub async fn load(pool: &PgPool, reset: bool) -> anyhow::Result<()> {
     if reset {
-        crate::table::ticket::clear_everything(pool).await?;
+        let mut tx = pool.begin().await?;
+        let own = crate::table::demo::clear(&mut tx).await?;
+        tx.commit().await?;
+        if own > 0 {
+            tracing::info!(tickets = own, "tickets that are not the demo's are kept");
+        }
     }
     let tickets = crate::table::ticket::count(pool).await?;
-    if tickets > 0 {
+    if tickets > 0 && !reset {
         tracing::info!(tickets, "the bench is not empty: its data is kept");
         return Ok(());
     }
     let demo: Demo = toml::from_str(DATA).context("data/demo/workshop.toml")?;
+    let before = crate::table::demo::before(pool).await?;
     crate::table::workshop::name(pool, &demo.name, &demo.place).await?;
     let app = App::new(pool.clone());
-    for i in &demo.instrument {
+    // What is left of an earlier demo, because somebody's own work hangs on it, is not brought twice.
+    let there: Vec<String> =
+        instrument::views(&app).await.map_err(words)?.into_iter().map(|i| i.name).collect();
+    for i in demo.instrument.iter().filter(|i| !there.contains(&i.name)) {
         load_instrument(&app, i).await.with_context(|| format!("demo instrument {}", i.name))?;
     }
     let instruments = instrument::views(&app).await.map_err(words)?;
-    for p in &demo.policy {
+    let copies = crate::table::policy::copies(pool).await?;
+    for p in demo.policy.iter().filter(|p| !copies.iter().any(|c| c.name == p.name)) {
         let new: PolicyBody = serde_json::from_value(serde_json::json!({
             "name": p.name, "school": p.school, "numbers": p.numbers,
         }))?;
         let _done = policy::add(State(app.clone()), Body(new)).await.map_err(words)?;
     }
-    let drawers = drawers::import::import(State(app.clone()), DRAWERS.into()).await.map_err(words)?;
+    let drawers =
+        drawers::import::import(State(app.clone()), Query(Taking { confirmed: true }), DRAWERS.into())
+            .await
+            .map_err(words)?;
     if let Some(bad) = drawers.refused.first() {
         bail!("data/demo/drawers.csv, line {}: {}", bad.line, bad.why);
     }
@@ -189,6 +203,9 @@ pub async fn load(pool: &PgPool, reset: bool) -> anyhow::Result<()> {
     for r in &demo.reform {
         crate::demo_reform::load(&app, r).await?;
     }
+    let mut tx = pool.begin().await?;
+    crate::table::demo::mark(&mut tx, &before).await?;
+    tx.commit().await?;
     // Nobody did what lies on the demo's bench: there is nothing to take back.
     crate::table::deed::forget(pool).await?;
     tracing::info!(tickets = demo.ticket.len(), "the demo workshop is loaded");

@@ -76,6 +76,11 @@ pub enum ApiError {
     /// The database does not answer.
     #[error("the database does not answer; what you typed is kept, try again in a moment")]
     Database,
+    /// No room left.
+    #[error(
+        "the disk of the server is full: nothing more can be kept until there is room; what you typed is kept"
+    )]
+    DiskFull,
     /// It took too long.
     #[error("this took too long and was given up")]
     Timeout,
@@ -179,6 +184,7 @@ impl ApiError {
             Self::TooOften(_) => (StatusCode::TOO_MANY_REQUESTS, "too often"),
             Self::Foreign(_) => (StatusCode::FORBIDDEN, "foreign request"),
             Self::Database => (StatusCode::SERVICE_UNAVAILABLE, "no database"),
+            Self::DiskFull => (StatusCode::INSUFFICIENT_STORAGE, "disk full"),
             Self::Timeout => (StatusCode::GATEWAY_TIMEOUT, "too slow"),
             Self::Internal(_) => (StatusCode::INTERNAL_SERVER_ERROR, "our fault"),
         }
@@ -240,6 +246,27 @@ impl ApiError {
                 if d.code().is_some_and(|c| c.starts_with("57") || c.starts_with("08")) =>
             {
                 Self::Database
+            }
+            sqlx::Error::Database(d) if d.code().is_some_and(|c| c == "OW002") || d.is_unique_violation() => {
+                Self::Conflict {
+                    detail:
+                        "this was sent under a key under which something else is kept: nothing was changed"
+                            .to_owned(),
+                    changed: vec![],
+                }
+            }
+            // 53100: no room left for what is written.
+            sqlx::Error::Database(d) if d.code().is_some_and(|c| c == "53100") => Self::DiskFull,
+            // Too many connections or too little memory pass.
+            sqlx::Error::Database(d) if d.code().is_some_and(|c| c.starts_with("53")) => Self::Database,
+            // 22021: a character that the database holds not; 22003, 22008: a number or a time beyond all bounds.
+            sqlx::Error::Database(d)
+                if d.code().is_some_and(|c| ["22021", "22003", "22008"].contains(&c.as_ref())) =>
+            {
+                Self::Impossible {
+                    detail: "a character, a number or a time in it is one that cannot be kept".to_owned(),
+                    field: None,
+                }
             }
             // A check constraint is the last line of defence: the value was not possible.
             sqlx::Error::Database(d) if d.is_check_violation() => Self::Impossible {

@@ -1,4 +1,4 @@
-//! `GET /api/health`: whether the database answers.
+//! `GET /api/live`: whether the program lives. `GET /api/health`: whether it can work, with its database.
 
 use std::time::Duration;
 
@@ -19,6 +19,19 @@ pub struct Health {
     pub database: &'static str,
     /// The version of the program.
     pub version: &'static str,
+}
+
+/// That the program answers at all, with or without its database: whoever watches it restarts it when this stays away.
+#[derive(Debug, Serialize, ToSchema)]
+pub struct Alive {
+    /// `alive`.
+    pub status: &'static str,
+}
+
+/// Says that the program lives.
+#[utoipa::path(get, path = "/api/live", tag = "workshop", responses((status = 200, body = Alive)))]
+pub async fn live() -> Json<Alive> {
+    Json(Alive { status: "alive" })
 }
 
 /// Says that all is well, or 503 without a database.

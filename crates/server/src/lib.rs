@@ -6,6 +6,7 @@
 
 pub mod amount;
 pub mod app;
+pub mod aside;
 pub mod attachment;
 pub mod bank;
 pub mod body;

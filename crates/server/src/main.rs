@@ -3,6 +3,7 @@
 mod assets;
 
 use std::process::ExitCode;
+use std::time::Duration;
 
 use clap::Parser;
 use restless_owl::config::{Command, Config, LogFormat};
@@ -11,9 +12,22 @@ use tracing_subscriber::filter::{LevelFilter, Targets};
 use tracing_subscriber::layer::SubscriberExt;
 use tracing_subscriber::util::SubscriberInitExt;
 
-#[tokio::main]
-async fn main() -> ExitCode {
+fn main() -> ExitCode {
     let config = Config::parse();
+    let runtime = match tokio::runtime::Builder::new_multi_thread().enable_all().build() {
+        Ok(runtime) => runtime,
+        Err(e) => {
+            eprintln!("restless-owl: no threads can be started: {e}");
+            return ExitCode::FAILURE;
+        }
+    };
+    let code = runtime.block_on(started(config));
+    // Searches end at their next question; what asks none is not waited for.
+    runtime.shutdown_timeout(Duration::from_secs(3));
+    code
+}
+
+async fn started(config: Config) -> ExitCode {
     let asked = std::env::var("RUST_LOG").ok().and_then(|wanted| wanted.parse::<Targets>().ok());
     let usual = || Targets::new().with_default(LevelFilter::INFO).with_target("sqlx", LevelFilter::WARN);
     let log = tracing_subscriber::registry().with(asked.unwrap_or_else(usual));

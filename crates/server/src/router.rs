@@ -51,6 +51,7 @@ struct Doc;
 fn api() -> OpenApiRouter<App> {
     OpenApiRouter::with_openapi(Doc::openapi())
         .routes(routes!(health::health))
+        .routes(routes!(health::live))
         .routes(routes!(people::sign_in::read, people::sign_in::sign_in, people::sign_in::sign_out))
         .routes(routes!(people::sign_in::by_link))
         .routes(routes!(people::countersign::give))

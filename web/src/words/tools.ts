@@ -36,6 +36,7 @@ export const drawers = {
   newLot: 'New stock entry',
   lot: 'Stock entry',
   more: 'Show more',
+  takeFile: 'Yes, take it',
   imported: (added: number, changed: number) => `${added} new, ${changed} changed`,
   refused: (n: number) => `${n} rows were not taken`,
   line: 'line',

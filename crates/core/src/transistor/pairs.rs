@@ -13,6 +13,9 @@ pub const MOST_EXACT: usize = 24;
 /// The most pieces among which the single best pair is looked for.
 pub const MOST_PIECES: usize = 500;
 
+/// Steps between two questions whether to go on.
+const ASK_EVERY: u32 = 256;
+
 /// kT/q at 25 °C, volt (physics).
 pub const THERMAL_VOLTS: f64 = 0.0257;
 
@@ -75,6 +78,15 @@ pub struct Group {
     pub distance: f64,
 }
 
+/// A lot in groups.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Grouped {
+    /// The nearest first.
+    pub groups: Vec<Group>,
+    /// Whether no other way can be better; otherwise the search was broken off.
+    pub complete: bool,
+}
+
 fn check(lot: &[Piece], least: usize) -> Result<(), PairError> {
     if lot.len() < least {
         return Err(PairError::TooFew(least));
@@ -113,15 +125,27 @@ pub fn best_pair(lot: &[Piece]) -> Result<Group, PairError> {
 /// # Errors
 /// [`PairError`], also above [`MOST_EXACT`] pieces unless one pair is asked for.
 pub fn pairs(lot: &[Piece], count: Option<usize>) -> Result<Vec<Group>, PairError> {
+    pairs_while(lot, count, &mut || true).map(|g| g.groups)
+}
+
+/// [`pairs`], as long as `go_on` says so: broken off, it answers with the best that it knows by then.
+///
+/// # Errors
+/// [`PairError`].
+pub fn pairs_while(
+    lot: &[Piece],
+    count: Option<usize>,
+    go_on: &mut dyn FnMut() -> bool,
+) -> Result<Grouped, PairError> {
     check(lot, 2)?;
     let wanted = count.unwrap_or(lot.len() / 2);
     match wanted {
         0 => return Err(PairError::NoPairs),
         n if n * 2 > lot.len() => return Err(PairError::MorePairs { asked: n, there: lot.len() }),
-        1 => return Ok(vec![best_pair(lot)?]),
+        1 => return Ok(Grouped { groups: vec![best_pair(lot)?], complete: true }),
         _ => {}
     }
-    groups(lot, 2, wanted)
+    groups(lot, 2, wanted, go_on)
 }
 
 /// The disjoint quads of least total distance: all that there can be.
@@ -129,8 +153,16 @@ pub fn pairs(lot: &[Piece], count: Option<usize>) -> Result<Vec<Group>, PairErro
 /// # Errors
 /// [`PairError`], also above [`MOST_EXACT`] pieces.
 pub fn quads(lot: &[Piece]) -> Result<Vec<Group>, PairError> {
+    quads_while(lot, &mut || true).map(|g| g.groups)
+}
+
+/// [`quads`], as long as `go_on` says so: broken off, it answers with the best that it knows by then.
+///
+/// # Errors
+/// [`PairError`].
+pub fn quads_while(lot: &[Piece], go_on: &mut dyn FnMut() -> bool) -> Result<Grouped, PairError> {
     check(lot, 4)?;
-    groups(lot, 4, lot.len() / 4)
+    groups(lot, 4, lot.len() / 4, go_on)
 }
 
 named! {
@@ -156,7 +188,12 @@ struct Step {
 /// The first piece that is not decided yet is either left over or grouped with some of those behind it. Ways that have
 /// decided the same pieces and left over as many go on alike, so only the cheapest of them is kept; and what cannot
 /// come below a way already known is not gone at all.
-fn groups(lot: &[Piece], size: usize, wanted: usize) -> Result<Vec<Group>, PairError> {
+fn groups(
+    lot: &[Piece],
+    size: usize,
+    wanted: usize,
+    go_on: &mut dyn FnMut() -> bool,
+) -> Result<Grouped, PairError> {
     let n = lot.len();
     if n > MOST_EXACT {
         return Err(PairError::TooMany(n));
@@ -178,7 +215,9 @@ fn groups(lot: &[Piece], size: usize, wanted: usize) -> Result<Vec<Group>, PairE
             near.iter().take(size - 1).sum::<f64>() / 2.0
         })
         .collect();
-    let known = greedy(n, size, wanted, &inside);
+    let first_guess = better_by_exchange(greedy(n, size, wanted, &inside), n, &inside);
+    let known: f64 = first_guess.iter().map(|g| g.distance).sum();
+    let mut steps = 0_u32;
     let to_leave = n - size * wanted;
     // By pieces decided (bits), and how many of them are left over.
     let mut layers: Vec<HashMap<(u32, u32), Step>> =
@@ -189,6 +228,10 @@ fn groups(lot: &[Piece], size: usize, wanted: usize) -> Result<Vec<Group>, PairE
         let layer = std::mem::take(layers.get_mut(decided).unwrap_or(&mut HashMap::new()));
         for ((mask, left), step) in layer {
             came.insert((mask, left), step);
+            steps = steps.wrapping_add(1);
+            if steps.is_multiple_of(ASK_EVERY) && !go_on() {
+                return Ok(Grouped { groups: first_guess, complete: false });
+            }
             let first = mask.trailing_ones() as usize;
             let mut go = |members: u32, add: f64, leave: u32| {
                 let (mask2, left2) = (mask | members, left + leave);
@@ -216,7 +259,7 @@ fn groups(lot: &[Piece], size: usize, wanted: usize) -> Result<Vec<Group>, PairE
         }
     }
     let end = layers.get(n).and_then(|l| l.get(&(full(n), to_leave as u32))).copied();
-    Ok(walk_back(end, &came, n, to_leave as u32, &inside))
+    Ok(Grouped { groups: walk_back(end, &came, n, to_leave as u32, &inside), complete: true })
 }
 
 fn full(n: usize) -> u32 {
@@ -247,23 +290,64 @@ fn choose(free: &[usize], more: usize, taken: &mut Vec<usize>, each: &mut impl F
     }
 }
 
-/// What the nearest first costs: a way that is possible.
-fn greedy(n: usize, size: usize, wanted: usize, inside: &impl Fn(&[usize]) -> f64) -> f64 {
+/// The nearest first: a way that is possible.
+fn greedy(n: usize, size: usize, wanted: usize, inside: &impl Fn(&[usize]) -> f64) -> Vec<Group> {
     let mut free: Vec<usize> = (0..n).collect();
-    let mut cost = 0.0;
+    let mut out = Vec::new();
     for _ in 0..wanted {
-        let mut best: Option<(f64, Vec<usize>)> = None;
+        let mut best: Option<Group> = None;
         choose(&free, size, &mut vec![], &mut |members| {
-            let c = inside(members);
-            if best.as_ref().is_none_or(|(b, _)| c < *b) {
-                best = Some((c, members.to_vec()));
+            let distance = inside(members);
+            if best.as_ref().is_none_or(|b| distance < b.distance) {
+                best = Some(Group { members: members.to_vec(), distance });
             }
         });
-        let Some((c, members)) = best else { return f64::INFINITY };
-        cost += c;
-        free.retain(|i| !members.contains(i));
+        let Some(best) = best else { break };
+        free.retain(|i| !best.members.contains(i));
+        out.push(best);
     }
-    cost
+    out
+}
+
+/// The same groups after every exchange of two pieces that makes them nearer, of two groups or with one left over.
+fn better_by_exchange(mut groups: Vec<Group>, n: usize, inside: &impl Fn(&[usize]) -> f64) -> Vec<Group> {
+    let with = |g: &Group, out: usize, put: usize| {
+        let members: Vec<usize> = g.members.iter().map(|m| if *m == out { put } else { *m }).collect();
+        Group { distance: inside(&members), members }
+    };
+    let mut again = true;
+    while again {
+        again = false;
+        for a in 0..n {
+            for b in 0..n {
+                let at =
+                    |piece: usize, groups: &[Group]| groups.iter().position(|g| g.members.contains(&piece));
+                let (Some(i), other) = (at(a, &groups), at(b, &groups)) else { continue };
+                if other == Some(i) {
+                    continue;
+                }
+                let Some(mine) = groups.get(i).map(|g| (with(g, a, b), g.distance)) else { continue };
+                let theirs = other.and_then(|j| groups.get(j)).map(|g| (with(g, b, a), g.distance));
+                let (now, then) = theirs
+                    .as_ref()
+                    .map_or((mine.1, mine.0.distance), |t| (mine.1 + t.1, mine.0.distance + t.0.distance));
+                if then < now - 1e-9 {
+                    again = true;
+                    if let Some(slot) = groups.get_mut(i) {
+                        *slot = mine.0;
+                    }
+                    if let Some((slot, t)) = other.and_then(|j| groups.get_mut(j)).zip(theirs) {
+                        *slot = t.0;
+                    }
+                }
+            }
+        }
+    }
+    for g in &mut groups {
+        g.members.sort_unstable();
+    }
+    groups.sort_by(|a, b| a.distance.total_cmp(&b.distance));
+    groups
 }
 
 fn walk_back(

@@ -1,6 +1,6 @@
 //! Photographs and circuit sheets of a ticket or of a part.
 
-mod picture;
+pub(crate) mod picture;
 
 use axum::Json;
 use axum::body::Body as HttpBody;
@@ -9,10 +9,12 @@ use axum::http::{HeaderName, HeaderValue, StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use serde::{Deserialize, Serialize};
 use time::OffsetDateTime;
+use tokio::sync::Semaphore;
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
 use crate::app::App;
+use crate::aside::aside;
 use crate::body::{Body, Id, Query};
 use crate::error::{ApiError, Problem};
 use crate::table::attachment::{MarkedRow, MarkerRow, NewRow};
@@ -21,7 +23,11 @@ use crate::text::checked_text;
 /// The largest file that is taken, in megabytes.
 pub const LARGEST_MB: usize = 20;
 /// The most of a ticket.
-const MOST: usize = 60;
+pub(crate) const MOST: i64 = 60;
+/// So much is kept in all.
+const MOST_GB_IN_ALL: i64 = 50;
+/// So many pictures are unpacked at once: each takes up to a quarter of a gigabyte.
+static UNPACKED_AT_ONCE: Semaphore = Semaphore::const_new(2);
 
 /// What a file is called and what it shows.
 #[derive(Debug, Deserialize, IntoParams)]
@@ -116,9 +122,6 @@ pub async fn add(
 ) -> Result<(StatusCode, Json<Vec<AttachmentView>>), ApiError> {
     crate::table::ticket::find(&app.pool, id).await?;
     let bytes = crate::csv_file::within(body, LARGEST_MB * 1024).await?;
-    if crate::table::attachment::of_ticket(&app.pool, id).await?.len() >= MOST {
-        return Err(ApiError::field("file", format!("a ticket keeps at most {MOST} of them")));
-    }
     let mut db = app.pool.acquire().await?;
     let part_id = match what.part.as_deref().map(str::trim).filter(|p| !p.is_empty()) {
         None => None,
@@ -141,23 +144,41 @@ pub async fn add(
         content,
         small,
     };
+    let mut tx;
     if picture::is_pdf(&bytes) {
-        let mut tx = app.begin().await?;
+        tx = room(&app, id).await?;
         crate::table::attachment::insert(&mut *tx, &row("application/pdf", None, &bytes, None)).await?;
-        tx.commit().await?;
     } else {
-        // Unpacking takes a second of sums: not on the threads that serve.
-        let kept = tokio::task::spawn_blocking(move || picture::kept(&bytes))
-            .await
-            .map_err(|e| ApiError::Internal(e.to_string()))??;
+        // Unpacking takes a second of sums and much memory: not on the threads that serve, and few at once.
+        let turn = UNPACKED_AT_ONCE.acquire().await.map_err(|e| ApiError::Internal(e.to_string()))?;
+        let kept = aside(move || {
+            let _turn = turn;
+            picture::kept(&bytes)
+        })
+        .await??;
         let side = |n: u32| i32::try_from(n).unwrap_or(i32::MAX);
         let size = Some((side(kept.width), side(kept.height)));
-        let mut tx = app.begin().await?;
+        tx = room(&app, id).await?;
         crate::table::attachment::insert(&mut *tx, &row(kept.media, size, &kept.content, Some(&kept.small)))
             .await?;
-        tx.commit().await?;
     }
+    tx.commit().await?;
     Ok((StatusCode::CREATED, Json(views(&app, id).await?)))
+}
+
+/// Begins to write a file down where there is room for it: on its ticket, which is held so that two at once do not take
+/// the last place both, and in all.
+async fn room(app: &App, ticket: Uuid) -> Result<sqlx::PgTransaction<'static>, ApiError> {
+    let mut tx = app.begin().await?;
+    crate::table::ticket::lock(&mut tx, ticket).await?;
+    if crate::table::attachment::count(&mut *tx, ticket).await? >= MOST {
+        return Err(ApiError::field("file", format!("a ticket keeps at most {MOST} of them")));
+    }
+    if crate::table::attachment::bytes_in_all(&mut *tx).await? > MOST_GB_IN_ALL * 1_000_000_000 {
+        let why = format!("the workshop keeps at most {MOST_GB_IN_ALL} GB of pictures and files");
+        return Err(ApiError::field("file", why));
+    }
+    Ok(tx)
 }
 
 /// The file itself, or its small copy.

@@ -13,9 +13,10 @@ use crate::error::ApiError;
 /// The longest side of what is kept, and of the small copy, in pixels.
 const LARGE: u32 = 2400;
 const SMALL: u32 = 360;
-/// A larger picture is refused before it is unpacked.
-const MOST_PIXELS: u32 = 16_000;
-const MOST_MEMORY: u64 = 512 * 1024 * 1024;
+/// A larger picture is refused before it is unpacked: by a side, and in all (the largest cameras make 50 million).
+const LONGEST_SIDE: u32 = 16_000;
+const MOST_PIXELS: u64 = 50_000_000;
+const MOST_MEMORY: u64 = 256 * 1024 * 1024;
 const QUALITY: u8 = 86;
 
 /// What is kept of a picture.
@@ -52,11 +53,23 @@ pub fn kept(bytes: &[u8]) -> Result<Kept, ApiError> {
     })?;
     let mut reader = ImageReader::with_format(Cursor::new(bytes), format);
     let mut limits = Limits::default();
-    limits.max_image_width = Some(MOST_PIXELS);
-    limits.max_image_height = Some(MOST_PIXELS);
+    limits.max_image_width = Some(LONGEST_SIDE);
+    limits.max_image_height = Some(LONGEST_SIDE);
     limits.max_alloc = Some(MOST_MEMORY);
     reader.limits(limits);
     let mut decoder = reader.into_decoder().map_err(broken)?;
+    let (width, height) = decoder.dimensions();
+    let pixels = u64::from(width) * u64::from(height);
+    if pixels > MOST_PIXELS {
+        return Err(ApiError::field(
+            "file",
+            format!(
+                "this picture has {} million pixels; up to {} million are taken",
+                pixels / 1_000_000,
+                MOST_PIXELS / 1_000_000
+            ),
+        ));
+    }
     let turned = decoder.orientation().unwrap_or(Orientation::NoTransforms);
     let mut picture = DynamicImage::from_decoder(decoder).map_err(broken)?;
     picture.apply_orientation(turned);
@@ -74,6 +87,57 @@ pub fn kept(bytes: &[u8]) -> Result<Kept, ApiError> {
         _ => ("image/jpeg", jpeg(&picture)?),
     };
     Ok(Kept { media, width: picture.width(), height: picture.height(), content, small })
+}
+
+/// Whether a picture and its small copy are as [`kept`] leaves them: whole, no larger, and with nothing beside the picture.
+#[must_use]
+pub fn is_as_kept(content: &[u8], small: &[u8]) -> bool {
+    let plain = |bytes: &[u8], longest: u32| {
+        let format = image::guess_format(bytes).ok();
+        let bare = match format {
+            Some(ImageFormat::Jpeg) => is_bare_jpeg(bytes),
+            Some(ImageFormat::Png) => is_bare_png(bytes),
+            _ => false,
+        };
+        let mut reader = ImageReader::new(Cursor::new(bytes));
+        if let Some(format) = format {
+            reader.set_format(format);
+        }
+        let mut limits = Limits::default();
+        (limits.max_image_width, limits.max_image_height) = (Some(longest), Some(longest));
+        reader.limits(limits);
+        bare && reader.decode().is_ok()
+    };
+    plain(content, LARGE) && plain(small, SMALL)
+}
+
+/// Whether a JPEG holds only what the picture is drawn from: no comments, nothing that a camera wrote, nothing behind it.
+fn is_bare_jpeg(bytes: &[u8]) -> bool {
+    let mut at = 2;
+    loop {
+        let Some([0xff, marker, high, low]) = bytes.get(at..at + 4) else { return false };
+        let length = usize::from(u16::from_be_bytes([*high, *low]));
+        match marker {
+            // JFIF's own head, tables, the frame, restart intervals (ITU-T T.81, table B.1, memory).
+            0xe0 | 0xdb | 0xc4 | 0xc0..=0xc2 | 0xdd => at += 2 + length,
+            0xda => return bytes.ends_with(&[0xff, 0xd9]),
+            _ => return false,
+        }
+    }
+}
+
+/// Whether a PNG holds only what the picture is drawn from.
+fn is_bare_png(bytes: &[u8]) -> bool {
+    let mut at = 8;
+    loop {
+        let Some(Some(head)) = bytes.get(at..at + 8).map(|h| h.as_array::<8>()) else { return false };
+        let length = u32::from_be_bytes([head[0], head[1], head[2], head[3]]) as usize;
+        match &head[4..] {
+            b"IHDR" | b"PLTE" | b"tRNS" | b"IDAT" => at += 12 + length,
+            b"IEND" => return at + 12 == bytes.len(),
+            _ => return false,
+        }
+    }
 }
 
 fn jpeg(picture: &DynamicImage) -> Result<Vec<u8>, ApiError> {
@@ -117,6 +181,23 @@ mod tests {
     }
 
     #[test]
+    fn what_is_kept_is_known_again_and_nothing_that_carries_more() {
+        let k = kept(&jpeg_with_place()).unwrap();
+        assert!(is_as_kept(&k.content, &k.small));
+        let sharp = DynamicImage::ImageRgb8(image::RgbImage::from_fn(40, 20, |x, y| {
+            image::Rgb([x as u8, y as u8, 9])
+        }));
+        let mut png = Cursor::new(Vec::new());
+        sharp.write_to(&mut png, ImageFormat::Png).unwrap();
+        let drawn = kept(&png.into_inner()).unwrap();
+        assert!(is_as_kept(&drawn.content, &drawn.small));
+        let behind = [k.content.as_slice(), b"<script>"].concat();
+        for other in [&jpeg_with_place(), &behind, &k.content[..k.content.len() / 2].to_vec(), &vec![]] {
+            assert!(!is_as_kept(other, &k.small));
+        }
+    }
+
+    #[test]
     fn what_is_no_picture_is_refused_whatever_it_is_called() {
         for bytes in [
             &b"<svg onload=alert(1)>"[..],
@@ -141,5 +222,13 @@ mod tests {
         let mut png = Cursor::new(Vec::new());
         bomb.write_to(&mut png, ImageFormat::Png).unwrap();
         assert!(kept(&png.into_inner()).is_err());
+        // Within each side, in one bit a few kilobytes, unpacked a gigabyte.
+        let mut png = Vec::new();
+        let mut encoder = png::Encoder::new(&mut png, 12_000, 12_000);
+        encoder.set_color(png::ColorType::Grayscale);
+        encoder.set_depth(png::BitDepth::One);
+        encoder.write_header().unwrap().write_image_data(&vec![0; 12_000 * 1500]).unwrap();
+        let refused = kept(&png).unwrap_err().to_string();
+        assert!(refused.contains("144 million pixels"), "{refused}");
     }
 }

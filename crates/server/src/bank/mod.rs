@@ -109,7 +109,9 @@ pub async fn all_go(
     let left: Vec<PartId> = bank.members.iter().map(|m| m.part).filter(|m| stays(&loaded.tray, *m)).collect();
     let mut known = false;
     for member in &bank.members {
-        known |= crate::table::decision::known(&mut tx, key_of(new.key, uuid(member.part))).await?;
+        known |=
+            crate::table::decision::known(&mut tx, key_of(new.key, uuid(member.part)), uuid(member.part))
+                .await?;
     }
     if left.is_empty() && !known {
         return Err(ApiError::field("key", format!("all of {} go already, or are out", bank.name)));

@@ -4,8 +4,6 @@ pub mod string;
 pub mod wire;
 
 use std::ops::ControlFlow;
-use std::sync::Arc;
-use std::sync::atomic::{AtomicBool, Ordering};
 use std::time::{Duration, Instant};
 
 use axum::Json;
@@ -22,6 +20,7 @@ use tokio_stream::wrappers::ReceiverStream;
 
 use self::wire::{BuildFrom, CombineAnswer, CombineQuestion, Load, NetworkView, StockBody};
 use crate::app::App;
+use crate::aside::{AT_ONCE, search, streamed};
 use crate::body::Body;
 use crate::error::ApiError;
 use crate::table::drawers::{Source, stock_of};
@@ -40,16 +39,8 @@ pub async fn combine(
     Body(q): Body<CombineQuestion>,
 ) -> Result<Json<CombineAnswer>, ApiError> {
     let asked = Asked::of(&app, &q).await?;
-    // Whoever goes away, or waits too long, drops this: then the search stops.
-    let gone = OldPart(Arc::new(AtomicBool::new(false)));
-    let flag = gone.0.clone();
-    let found = tokio::task::spawn_blocking(move || {
-        asked.search(&mut |_| {
-            if flag.load(Ordering::Relaxed) { ControlFlow::Break(()) } else { ControlFlow::Continue(()) }
-        })
-    })
-    .await
-    .map_err(|e| ApiError::Internal(e.to_string()))??;
+    // Whoever goes away stops it; what is not found in time is answered with the best so far.
+    let found = search(AT_ONCE, move |asker| asked.search(&mut |_| go_on(asker.waits()))).await??;
     Ok(Json(found))
 }
 
@@ -64,11 +55,11 @@ pub async fn combine(
 pub async fn stream(State(app): State<App>, Body(q): Body<CombineQuestion>) -> Result<Response, ApiError> {
     let asked = Asked::of(&app, &q).await?;
     let (send, receive) = tokio::sync::mpsc::channel::<Result<Vec<u8>, std::io::Error>>(4);
-    tokio::task::spawn_blocking(move || {
+    streamed(move |asker| {
         let mut shown = Instant::now();
         let searched = asked.clone();
         let found = searched.search(&mut |best| {
-            if send.is_closed() {
+            if send.is_closed() || !asker.waits() {
                 return ControlFlow::Break(());
             }
             if shown.elapsed() >= EVERY {
@@ -98,12 +89,8 @@ fn line(answer: &CombineAnswer) -> Option<Vec<u8>> {
     Some(line)
 }
 
-struct OldPart(Arc<AtomicBool>);
-
-impl Drop for OldPart {
-    fn drop(&mut self) {
-        self.0.store(true, Ordering::Relaxed);
-    }
+fn go_on(waited_for: bool) -> ControlFlow<()> {
+    if waited_for { ControlFlow::Continue(()) } else { ControlFlow::Break(()) }
 }
 
 /// A question that makes sense.

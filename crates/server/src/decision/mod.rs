@@ -49,7 +49,7 @@ pub async fn decide(
 ) -> Result<(StatusCode, Json<Written>), ApiError> {
     let mut tx = app.begin().await?;
     let part = crate::table::part::lock(&mut tx, part_id).await?;
-    if crate::table::decision::known(&mut tx, new.key).await? {
+    if crate::table::decision::known(&mut tx, new.key, part_id).await? {
         return Ok((StatusCode::CREATED, Json(written(&mut tx, part_id, false).await?)));
     }
     crate::tray::unchanged_since(&mut tx, &part, new.version).await?;

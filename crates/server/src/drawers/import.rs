@@ -7,26 +7,51 @@ use axum::body::Body as HttpBody;
 use axum::extract::State;
 use owl_core::drawers::Lot;
 use owl_core::drawers::csv::{header, read_row};
+use serde::Deserialize;
+use sha2::{Digest, Sha256};
+use sqlx::PgConnection;
+use time::OffsetDateTime;
+use utoipa::IntoParams;
 use uuid::Uuid;
 
 use super::row_id;
 use crate::app::App;
+use crate::aside::aside;
+use crate::body::Query;
 use crate::csv_file::{ImportView, Refusal, Rows, rows, whole};
 use crate::error::ApiError;
+
+/// How a file is taken.
+#[derive(Debug, Default, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct Taking {
+    /// Whether what is asked about it was answered with yes.
+    #[serde(default)]
+    pub confirmed: bool,
+}
 
 /// Takes a file of CSV. A row with an `id` that is there changes that lot; any other adds one.
 ///
 /// # Errors
 /// 413 for a file that is too large, 422 for one without our header or of which no row can be read.
 #[utoipa::path(post, path = "/api/drawers/import", operation_id = "import_drawers", tag = "drawers",
-    request_body(content = String, content_type = "text/csv"), responses((status = 200, body = ImportView)))]
-pub async fn import(State(app): State<App>, body: HttpBody) -> Result<Json<ImportView>, ApiError> {
+    params(Taking), request_body(content = String, content_type = "text/csv"), responses((status = 200, body = ImportView)))]
+pub async fn import(
+    State(app): State<App>,
+    Query(taking): Query<Taking>,
+    body: HttpBody,
+) -> Result<Json<ImportView>, ApiError> {
     let bytes = whole(body).await?;
-    let read = tokio::task::spawn_blocking(move || read(&bytes))
-        .await
-        .map_err(|e| ApiError::Internal(e.to_string()))??;
+    let hash: [u8; 32] = Sha256::digest(&bytes).into();
+    let read = aside(move || read(&bytes)).await??;
     let lots: Vec<(Uuid, &Lot)> = read.taken.iter().map(|(id, lot)| (*id, lot)).collect();
     let mut tx = app.begin().await?;
+    let again = crate::table::drawers::file_taken(&mut tx, &hash).await?;
+    if !taking.confirmed
+        && let Some(question) = asked_first(&mut tx, &lots, again).await?
+    {
+        return Err(ApiError::ask(question, "file"));
+    }
     let added = crate::table::drawers::put(&mut tx, &lots).await?;
     tx.commit().await?;
     Ok(Json(ImportView {
@@ -34,6 +59,36 @@ pub async fn import(State(app): State<App>, body: HttpBody) -> Result<Json<Impor
         changed: lots.len() as u64 - added,
         refused: read.refused,
         refused_in_all: read.refused_in_all,
+    }))
+}
+
+/// What is asked before a file is taken: whether its counts stand over those of the drawers, and whether what has no id
+/// is to be added once more.
+async fn asked_first(
+    tx: &mut PgConnection,
+    lots: &[(Uuid, &Lot)],
+    again: Option<OffsetDateTime>,
+) -> Result<Option<String>, ApiError> {
+    let ids: Vec<Uuid> = lots.iter().map(|(id, _)| *id).collect();
+    let there = crate::table::drawers::counts_of(tx, &ids).await?;
+    let other =
+        |(id, lot): &&(Uuid, &Lot)| there.get(id).is_some_and(|n| i64::from(*n) != i64::from(lot.count));
+    let changed: Vec<_> = lots.iter().filter(other).collect();
+    if let Some((id, lot)) = changed.first() {
+        let lots = if changed.len() == 1 { "1 lot".to_owned() } else { format!("{} lots", changed.len()) };
+        let now = there.get(id).copied().unwrap_or(0);
+        return Ok(Some(format!(
+            "{lots} of this file have another count than the drawers (the first: {} in the file, {now} in the drawer): \
+             does the file count?",
+            lot.count
+        )));
+    }
+    let new = lots.iter().filter(|(id, _)| !there.contains_key(id)).count();
+    Ok(again.filter(|_| new > 0).map(|at| {
+        format!(
+            "this very file was taken on {}: are its {new} rows without an id to be added once more?",
+            at.date()
+        )
     }))
 }
 

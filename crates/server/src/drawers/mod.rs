@@ -124,7 +124,13 @@ pub async fn count(
     }
     let mut tx = app.begin().await?;
     crate::table::drawers::lock(&mut tx, id).await?;
-    if change.by >= 0 {
+    let first = match change.key {
+        Some(key) => crate::table::drawers::first_count(&mut tx, key, id).await?,
+        None => true,
+    };
+    if !first {
+        // It was counted when it came the first time.
+    } else if change.by >= 0 {
         crate::table::drawers::give_back(&mut tx, id, change.by, None).await?;
     } else if !crate::table::drawers::take(&mut tx, id, -change.by, None).await? {
         return Err(ApiError::field("by", "there are not so many"));

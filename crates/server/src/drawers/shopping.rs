@@ -7,9 +7,12 @@ use axum::response::Response;
 use owl_core::drawers::Lot;
 use owl_core::drawers::csv::price_text;
 use owl_core::drawers::shopping::{Lack, list};
+use owl_core::set::SetClass;
 use owl_core::substitute::{Choice, Rarity};
+use owl_core::transistor::device::Device;
 use owl_core::tray::left::is_needed;
 use owl_core::tray::verdict::judged;
+use owl_core::verdict::Policy;
 use serde::Serialize;
 use utoipa::ToSchema;
 use uuid::Uuid;
@@ -17,11 +20,13 @@ use uuid::Uuid;
 use super::file;
 use super::wire::{ShoppingLine, ShoppingView};
 use crate::app::App;
+use crate::aside::aside;
 use crate::body::Id;
+use crate::csv_file::safe;
 use crate::error::{ApiError, Problem};
 use crate::substitute::need::of_part;
 use crate::table::drawers::{LotRow, Question, find_all, of_kinds};
-use crate::tray::load;
+use crate::tray::load::{self, Loaded};
 
 /// What a part that goes needs.
 struct NeededPart {
@@ -34,21 +39,38 @@ struct NeededPart {
 
 /// The parts of a ticket that go and have nothing fitted, each with the best that there is. What is taken from a
 /// drawer for one is not there for the next.
-async fn needed(app: &App, ticket_id: Uuid, left: &mut [Lot]) -> Result<Vec<NeededPart>, ApiError> {
+async fn needed(app: &App, ticket_id: Uuid, left: &mut Vec<Lot>) -> Result<Vec<NeededPart>, ApiError> {
     let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
     let ticket = crate::table::ticket::find(&mut *tx, ticket_id).await?;
     let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
     let loaded = load::of_ticket(&mut tx, ticket_id).await?;
     drop(tx);
     let types = app.types.all(&app.pool).await?;
+    // Every lot is looked at for every part: not on the threads that serve.
+    let mut lots = std::mem::take(left);
+    let (lots, found) = aside(move || {
+        let found = chosen(&loaded, &policy, ticket.class(), types.devices(), &mut lots);
+        (lots, found)
+    })
+    .await?;
+    *left = lots;
+    found
+}
+
+fn chosen(
+    loaded: &Loaded,
+    policy: &Policy,
+    set: SetClass,
+    types: &[Device],
+    left: &mut [Lot],
+) -> Result<Vec<NeededPart>, ApiError> {
     let mut out = Vec::new();
     for row in &loaded.parts {
-        if !is_needed(&judged(&loaded.tray, loaded.part(row.id)?, &policy)) {
+        if !is_needed(&judged(&loaded.tray, loaded.part(row.id)?, policy)) {
             continue;
         }
-        let found = of_part(&loaded, row.id, ticket.class())
-            .ok()
-            .and_then(|wanted| wanted.choose(&policy, left, types.devices()).ok());
+        let found =
+            of_part(loaded, row.id, set).ok().and_then(|wanted| wanted.choose(policy, left, types).ok());
         let found = found.unwrap_or_default();
         let best = found.choices.into_iter().next();
         if let Some(choice) = &best {
@@ -77,7 +99,7 @@ pub async fn shopping(State(app): State<App>) -> Result<Json<ShoppingView>, ApiE
 async fn view(app: &App) -> Result<ShoppingView, ApiError> {
     let mut left = all_lots(app).await?;
     let (mut lacks, mut without) = (Vec::new(), Vec::new());
-    for ticket in crate::table::ticket::shelf(&app.pool).await? {
+    for ticket in crate::table::ticket::shelf(&app.pool).await?.into_iter().filter(|t| !t.closed) {
         for part in needed(app, ticket.id, &mut left).await? {
             let wanted_for = format!("{} of {}", part.name, ticket.name);
             let Some(best) = part.best else {
@@ -128,7 +150,8 @@ pub async fn export(State(app): State<App>) -> Result<Response, ApiError> {
     for l in &view.lines {
         let price = l.price.clone().unwrap_or_default();
         let wanted = l.wanted_for.join("; ");
-        out.write_record([&l.description, &l.lacking.to_string(), &l.order.to_string(), &price, &wanted])
+        let (what, wanted) = (safe(&l.description), safe(&wanted));
+        out.write_record([&what, &l.lacking.to_string(), &l.order.to_string(), &price, &wanted])
             .map_err(internal)?;
     }
     let bytes = out.into_inner().map_err(|e| ApiError::Internal(e.to_string()))?;

@@ -171,6 +171,8 @@ pub struct LotChange {
 /// Pieces taken out of a drawer by hand, or put into it.
 #[derive(Debug, Deserialize, ToSchema)]
 pub struct CountChange {
+    /// Chosen by the client, so that sending twice counts once.
+    pub key: Option<Uuid>,
     /// More, or with a minus less.
     #[schema(minimum = -1000, maximum = 1000)]
     pub by: i32,

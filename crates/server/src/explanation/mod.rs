@@ -48,7 +48,7 @@ pub async fn explain(
 ) -> Result<(StatusCode, Json<Written>), ApiError> {
     let mut tx = app.begin().await?;
     let part = crate::table::part::lock(&mut tx, part_id).await?;
-    let known = crate::table::explanation::known(&mut tx, new.key).await?;
+    let known = crate::table::explanation::known(&mut tx, new.key, part_id).await?;
     if !known {
         crate::tray::unchanged_since(&mut tx, &part, new.version).await?;
         let loaded = load::around(&mut tx, part.id).await?;

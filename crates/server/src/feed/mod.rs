@@ -11,6 +11,7 @@ use owl_core::feed::{Element, Feed, FeedError, FeedKind, FeedPart, RAIL, loads};
 use owl_core::quantity::{Ampere, Farad, Fraction, Ohm, QuantityError, Volt, Watt};
 
 use self::wire::{FeedAnswer, FeedPartBody, FeedQuestion, LoadAs};
+use crate::aside::aside;
 use crate::body::Body;
 use crate::error::ApiError;
 
@@ -32,8 +33,7 @@ pub async fn diagnose(Body(q): Body<FeedQuestion>) -> Result<Json<FeedAnswer>, A
 
 /// Some milliseconds of sums, more where two faults are sought: not on the threads that serve.
 async fn asked_in_thread(asked: Asked) -> Result<FeedAnswer, ApiError> {
-    let answer = tokio::task::spawn_blocking(move || asked.answer());
-    answer.await.map_err(|e| ApiError::Internal(e.to_string()))?
+    aside(move || asked.answer()).await?
 }
 
 /// A question that makes sense.

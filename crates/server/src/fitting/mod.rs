@@ -50,7 +50,7 @@ pub async fn fit(
 ) -> Result<(StatusCode, Json<Written>), ApiError> {
     let mut tx = app.begin().await?;
     let part = crate::table::part::lock(&mut tx, part_id).await?;
-    let known = crate::table::fitting::known(&mut tx, new.key).await?;
+    let known = crate::table::fitting::known(&mut tx, new.key, part_id).await?;
     if !known {
         let what = format!("{}: fitted {}", part.name, new.description.trim());
         crate::table::deed::begin(&mut tx, part.ticket_id, Some(part_id), &what).await?;

@@ -20,7 +20,7 @@ pub enum Needs {
 pub fn needed(method: &Method, path: &str) -> Needs {
     use Needs::Permission as P;
     use Permission::{Decide, Keep, Look, Measure, Own};
-    if matches!(path, "/api/session" | "/api/session/link" | "/api/health" | "/api/ready") {
+    if matches!(path, "/api/session" | "/api/session/link" | "/api/health" | "/api/live") {
         return Needs::Nobody;
     }
     if path.starts_with("/api/account") || path == "/api/countersign" {

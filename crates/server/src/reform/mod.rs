@@ -24,6 +24,7 @@ use self::wire::{
     NewCommand, NewMeter, NewRun, NewStart, PlanAnswer, PlanQuestion, RunView, SimulateAnswer, planned,
 };
 use crate::app::App;
+use crate::aside::aside;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
 use crate::people::actor::needs;
@@ -63,11 +64,6 @@ async fn policy(app: &App, q: &PlanQuestion) -> Result<Policy, ApiError> {
     let part = crate::table::part::find(&app.pool, part_id).await?;
     let ticket = crate::table::ticket::find(&app.pool, part.ticket_id).await?;
     Ok(crate::table::policy::of_ticket(&app.pool, &ticket).await?)
-}
-
-/// Hours in the model are milliseconds, but not on the threads that serve.
-async fn aside<T: Send + 'static>(f: impl FnOnce() -> T + Send + 'static) -> Result<T, ApiError> {
-    tokio::task::spawn_blocking(f).await.map_err(|e| ApiError::Internal(e.to_string()))
 }
 
 /// Prepares a run for a part on a tray.

@@ -17,6 +17,7 @@ use uuid::Uuid;
 
 use self::wire::{NewStage, StageChoices, StagePlace};
 use crate::app::App;
+use crate::aside::aside;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
 use crate::substitute::need::unread;
@@ -51,7 +52,7 @@ pub async fn choices(State(app): State<App>, Id(id): Id) -> Result<Json<StageCho
         let found = choose(&places, &policy, &lots, types.devices());
         places.iter().zip(found).map(|(place, found)| place_view(&loaded, place, found, &rows)).collect()
     };
-    let places = tokio::task::spawn_blocking(work).await.map_err(|e| ApiError::Internal(e.to_string()))?;
+    let places = aside(work).await?;
     Ok(Json(StageChoices { places: places? }))
 }
 
@@ -116,7 +117,7 @@ pub async fn fit(
     let mut added = false;
     for (i, f) in new.fittings.iter().enumerate() {
         let within = |e: ApiError| e.within(&format!("fittings[{i}]"));
-        if crate::table::fitting::known(&mut tx, f.fitting.key).await? {
+        if crate::table::fitting::known(&mut tx, f.fitting.key, f.part).await? {
             continue;
         }
         if !members.contains(&f.part) {

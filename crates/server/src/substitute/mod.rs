@@ -13,6 +13,7 @@ use owl_core::verdict::Policy;
 use self::need::{asked, of_part as wanted_of};
 use self::wire::{SoughtAmong, SubstituteAnswer, SubstituteQuestion};
 use crate::app::App;
+use crate::aside::aside;
 use crate::body::{Body, Id, Query};
 use crate::error::{ApiError, Problem};
 use crate::table::drawers::{LotRow, of_kinds};
@@ -70,12 +71,11 @@ pub async fn chosen(app: &App, wanted: &Wanted, policy: &Policy) -> Result<(Choi
     let (wanted, policy) = (wanted.clone(), policy.clone());
     let types = app.types.all(&app.pool).await?;
     // Thousands of lots and their networks: not on the threads that serve.
-    tokio::task::spawn_blocking(move || {
+    aside(move || {
         let lots = rows.iter().map(LotRow::lot).collect::<Result<Vec<_>, _>>()?;
         Ok((wanted.choose(&policy, &lots, types.devices()).map_err(refused)?, rows))
     })
-    .await
-    .map_err(|e| ApiError::Internal(e.to_string()))?
+    .await?
 }
 
 /// Nothing can be proposed; which input is to blame.

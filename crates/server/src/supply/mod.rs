@@ -22,6 +22,7 @@ use self::wire::{
     RectifierLoad, RectifierQuestion, RippleAnswer, RippleQuestion, SectionBody, SeriesAnswer,
     SeriesQuestion, SettledView, TouchAnswer, TouchQuestion,
 };
+use crate::aside::aside;
 use crate::body::Body;
 use crate::error::ApiError;
 
@@ -83,15 +84,14 @@ pub async fn rectifier(Body(q): Body<RectifierQuestion>) -> Result<Json<Rectifie
     let diode = diode_of(&q.rectifier)?;
     let silicon = q.rectifier.kind == RectifierKind::Silicon;
     // Some hundred thousand steps: not on the threads that serve.
-    let solved = tokio::task::spawn_blocking(move || {
+    let solved = aside(move || {
         let steady = supply.steady()?;
         let for_target = target.map(|t| supply.for_target(t)).transpose()?.flatten();
         let at_once =
             if silicon { Some(switch_on(&supply, &steady, Policy::unchosen(), diode)?) } else { None };
         Ok::<_, SupplyError>((steady, for_target, at_once))
     });
-    let (steady, for_target, at_once) =
-        solved.await.map_err(|e| ApiError::Internal(e.to_string()))?.map_err(refused)?;
+    let (steady, for_target, at_once) = solved.await?.map_err(refused)?;
     Ok(Json(RectifierAnswer::of(&steady, for_target.as_ref(), &supply, at_once.as_ref(), odd)))
 }
 

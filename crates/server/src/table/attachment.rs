@@ -87,6 +87,18 @@ pub async fn of_ticket(db: impl PgExecutor<'_>, ticket: Uuid) -> Result<Vec<Atta
     .await?)
 }
 
+/// How many a ticket has.
+pub async fn count(db: impl PgExecutor<'_>, ticket: Uuid) -> Result<i64, StoreError> {
+    Ok(sqlx::query_scalar!("select count(*) as \"n!\" from attachment where ticket_id = $1", ticket)
+        .fetch_one(db)
+        .await?)
+}
+
+/// What all of them take on the disk, in bytes.
+pub async fn bytes_in_all(db: impl PgExecutor<'_>) -> Result<i64, StoreError> {
+    Ok(sqlx::query_scalar!("select pg_total_relation_size('attachment') as \"n!\"").fetch_one(db).await?)
+}
+
 /// Adds an attachment.
 pub async fn insert(db: impl PgExecutor<'_>, a: &NewRow<'_>) -> Result<(), StoreError> {
     sqlx::query!(

@@ -53,9 +53,11 @@ pub async fn begin(
     Ok(())
 }
 
-/// Forgets all deeds: what they did stays.
+/// Forgets the deeds on the demo's tickets: what they did stays.
 pub async fn forget(db: impl PgExecutor<'_>) -> Result<(), StoreError> {
-    sqlx::query!("delete from deed").execute(db).await?;
+    sqlx::query!("delete from deed where ticket_id in (select id from ticket where demo)")
+        .execute(db)
+        .await?;
     Ok(())
 }
 

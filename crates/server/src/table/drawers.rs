@@ -1,11 +1,14 @@
 //! All SQL of the drawers.
 
+use std::collections::HashMap;
+
 use owl_core::drawers::search::{Rating, Word};
 use owl_core::drawers::{Condition, Leads, Lot, Piece};
 use owl_core::network::Stock;
 use owl_core::part::{MadeOf, PartKind, SafetyClass};
 use owl_core::quantity::{Ampere, Fraction, Ohm, QuantityError, Volt, Watt};
 use sqlx::{PgConnection, PgExecutor, PgPool, QueryBuilder};
+use time::OffsetDateTime;
 use uuid::Uuid;
 
 use super::error::{Row, StoreError};
@@ -293,6 +296,38 @@ pub async fn lock(db: &mut PgConnection, id: Uuid) -> Result<LotRow, StoreError>
     let mut q = QueryBuilder::new(format!("select {COLUMNS} from lot where id = "));
     q.push_bind(id).push(" for update");
     q.build_query_as().fetch_optional(db).await?.ok_or_else(|| StoreError::Gone(Row::Lot))
+}
+
+/// How many pieces those of the lots have that are there, by their ids.
+pub async fn counts_of(db: &mut PgConnection, ids: &[Uuid]) -> Result<HashMap<Uuid, i32>, StoreError> {
+    let rows = sqlx::query!("select id, count from lot where id = any($1)", ids).fetch_all(db).await?;
+    Ok(rows.into_iter().map(|r| (r.id, r.count)).collect())
+}
+
+/// Remembers that a file of that content is taken; when it was taken before, if it was.
+pub async fn file_taken(db: &mut PgConnection, hash: &[u8]) -> Result<Option<OffsetDateTime>, StoreError> {
+    let before = sqlx::query_scalar!("select taken_at from drawer_file where hash = $1", hash)
+        .fetch_optional(&mut *db)
+        .await?;
+    sqlx::query!(
+        "insert into drawer_file (hash) values ($1) on conflict (hash) do update set taken_at = now()",
+        hash
+    )
+    .execute(db)
+    .await?;
+    Ok(before)
+}
+
+/// Whether a count that was sent under that key is counted for the first time.
+pub async fn first_count(db: &mut PgConnection, key: Uuid, lot: Uuid) -> Result<bool, StoreError> {
+    let done = sqlx::query!(
+        "insert into lot_count (key, lot_id) values ($1, $2) on conflict (key) do nothing",
+        key,
+        lot
+    )
+    .execute(db)
+    .await?;
+    Ok(done.rows_affected() == 1)
 }
 
 /// Adds lots or, where one is there under that id, changes it; in one statement. Says how many were new.

@@ -62,9 +62,12 @@ pub async fn insert(db: &mut PgConnection, key: Uuid, e: &ExplanationRow) -> Res
     Ok(())
 }
 
-/// Whether an explanation under that key is there already.
-pub async fn known(db: &mut PgConnection, key: Uuid) -> Result<bool, StoreError> {
-    Ok(sqlx::query_scalar!("select exists (select from explanation where id = $1) as \"known!\"", key)
-        .fetch_one(db)
-        .await?)
+/// Whether an explanation of a part is there already under that key.
+pub async fn known(db: &mut PgConnection, key: Uuid, part: Uuid) -> Result<bool, StoreError> {
+    let known = sqlx::query_scalar!(
+        "select exists (select from explanation where id = $1 and part_id = $2) as \"known!\"",
+        key,
+        part
+    );
+    Ok(known.fetch_one(db).await?)
 }

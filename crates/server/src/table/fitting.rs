@@ -187,11 +187,14 @@ pub async fn find(db: &mut PgConnection, id: Uuid) -> Result<Past, StoreError> {
     .ok_or_else(|| StoreError::Gone(Row::Fitting))
 }
 
-/// Whether a fitting under that key is there already.
-pub async fn known(db: &mut PgConnection, key: Uuid) -> Result<bool, StoreError> {
-    Ok(sqlx::query_scalar!("select exists (select from fitting where id = $1) as \"known!\"", key)
-        .fetch_one(db)
-        .await?)
+/// Whether a fitting of a part is there already under that key.
+pub async fn known(db: &mut PgConnection, key: Uuid, part: Uuid) -> Result<bool, StoreError> {
+    let known = sqlx::query_scalar!(
+        "select exists (select from fitting where id = $1 and part_id = $2) as \"known!\"",
+        key,
+        part
+    );
+    Ok(known.fetch_one(db).await?)
 }
 
 /// Whether something was fitted in that place after this one and not undone.

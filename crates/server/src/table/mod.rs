@@ -9,6 +9,7 @@ pub mod chart;
 pub mod closing;
 pub mod decision;
 pub mod deed;
+pub mod demo;
 pub mod device;
 pub mod drawers;
 pub mod error;

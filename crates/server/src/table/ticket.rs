@@ -138,14 +138,6 @@ pub async fn count(db: impl PgExecutor<'_>) -> Result<i64, StoreError> {
     Ok(sqlx::query_scalar!("select count(*) as \"n!\" from ticket").fetch_one(db).await?)
 }
 
-/// Throws away everything: tickets, meters, the workshop's name and all history.
-pub async fn clear_everything(db: impl PgExecutor<'_>) -> Result<(), StoreError> {
-    sqlx::query!("truncate ticket, instrument, policy, workshop, lot, device, match_lot, inspection, row_before cascade")
-        .execute(db)
-        .await?;
-    Ok(())
-}
-
 /// The tickets with an electrolytic on their tray: id and name, in the shelf's order.
 pub async fn with_electrolytics(db: impl PgExecutor<'_>) -> Result<Vec<(Uuid, String)>, StoreError> {
     let rows = sqlx::query!(

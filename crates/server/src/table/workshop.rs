@@ -19,11 +19,11 @@ pub async fn named(pool: &PgPool) -> Result<Named, StoreError> {
     Ok(row.unwrap_or(Named { name: "The bench".to_owned(), place: String::new() }))
 }
 
-/// Names the workshop.
+/// Names the workshop, unless it has a name.
 pub async fn name(db: impl PgExecutor<'_>, name: &str, place: &str) -> Result<(), StoreError> {
     sqlx::query!(
         "insert into workshop (name, place) values ($1, $2)
-         on conflict (id) do update set name = excluded.name, place = excluded.place",
+         on conflict (id) do nothing",
         name,
         place
     )

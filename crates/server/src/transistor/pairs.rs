@@ -5,12 +5,13 @@ use owl_core::part::Material;
 use owl_core::transistor::circuit::Stage;
 use owl_core::transistor::fellows::{Compared, Fellowship, Shared, compare};
 use owl_core::transistor::pairs::{
-    Group, GroupSize, MOST_EXACT, MOST_PIECES, PairError, Piece, best_pair, pairs as core_pairs, quads,
+    Group, GroupSize, Grouped, MOST_EXACT, MOST_PIECES, PairError, Piece, best_pair, pairs_while, quads_while,
 };
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use crate::amount::Amount;
+use crate::aside::{AT_ONCE, Asker, search};
 use crate::body::Body;
 use crate::error::ApiError;
 use owl_core::quantity::Quantity;
@@ -144,7 +145,7 @@ fn stage(s: &PairStage) -> Result<Shared, ApiError> {
 ///
 /// # Errors
 /// 422 with the input to blame.
-pub fn answer(q: &PairsQuestion) -> Result<PairsAnswer, ApiError> {
+pub fn answer(q: &PairsQuestion, asker: &Asker) -> Result<PairsAnswer, ApiError> {
     let shared = q.stage.as_ref().map_or(Ok(Shared::default()), stage)?;
     let mut seen = std::collections::HashSet::new();
     for (i, t) in q.transistors.iter().enumerate().take(MOST_PIECES + 1) {
@@ -174,19 +175,26 @@ pub fn answer(q: &PairsQuestion) -> Result<PairsAnswer, ApiError> {
     let best = best_pair(&lot).map_err(refused)?;
     let quads_asked = q.size.is_some_and(|s| s == owl_core::transistor::pairs::GroupSize::Quads);
     let many = lot.len() > MOST_EXACT;
-    let note = (many && q.count.is_none() && !quads_asked).then(|| {
+    let mut note = (many && q.count.is_none() && !quads_asked).then(|| {
         format!(
             "{} pieces: only the one best pair is looked for; up to {MOST_EXACT} are paired as a whole",
             lot.len()
         )
     });
-    let groups: Vec<Group> = if quads_asked {
-        quads(&lot).map_err(refused)?
+    let go_on = &mut || asker.waits();
+    let found = if quads_asked {
+        quads_while(&lot, go_on).map_err(refused)?
     } else if note.is_some() {
-        vec![best.clone()]
+        Grouped { groups: vec![best.clone()], complete: true }
     } else {
-        core_pairs(&lot, q.count).map_err(refused)?
+        pairs_while(&lot, q.count, go_on).map_err(refused)?
     };
+    if !found.complete {
+        note = Some(
+            "the best that was found in the time: a lot so mixed can have a slightly better one".to_owned(),
+        );
+    }
+    let groups = found.groups;
     let name = |i: usize| q.transistors[i].id.trim().to_owned();
     let used: Vec<usize> = groups.iter().flat_map(|g| g.members.clone()).collect();
     let left = if many { vec![] } else { (0..lot.len()).filter(|i| !used.contains(i)).map(name).collect() };
@@ -242,8 +250,5 @@ fn matched(q: &PairsQuestion, lot: &[Piece], g: &Group, says: Compared) -> Match
 #[utoipa::path(post, path = "/api/transistors/pairs", tag = "transistors", operation_id = "pair_transistors",
     request_body = PairsQuestion, responses((status = 200, body = PairsAnswer)))]
 pub async fn pairs(Body(q): Body<PairsQuestion>) -> Result<Json<PairsAnswer>, ApiError> {
-    let answer = tokio::task::spawn_blocking(move || answer(&q))
-        .await
-        .map_err(|e| ApiError::Internal(e.to_string()))??;
-    Ok(Json(answer))
+    Ok(Json(search(AT_ONCE, move |asker| answer(&q, asker)).await??))
 }

@@ -58,8 +58,13 @@ async fn loading_again_keeps_what_is_there_and_reset_brings_it_back() {
     restless_owl::demo::load(&s.pool, false).await.unwrap();
     let (_, kept) = s.whole(&format!("/api/tickets/{id}")).await;
     assert_eq!(part(&kept, "R20")["readings"].as_array().unwrap().len(), 1);
+    // Somebody's own work stays, with what it hangs on.
+    let own = s.ticket(&["R20 1k5 10% cathode"]).await["id"].as_str().unwrap().to_owned();
     restless_owl::demo::load(&s.pool, true).await.unwrap();
+    assert_eq!(s.get(&format!("/api/tickets/{own}")).await.0, 200);
     let (_, shelf) = s.get("/api/tickets").await;
+    let shelf: Vec<_> = shelf.as_array().unwrap().iter().filter(|t| t["id"] != own.as_str()).collect();
+    assert!(shelf.iter().all(|t| t["id"] != id.as_str()));
     let (_, fresh) = s.whole(&format!("/api/tickets/{}", shelf[0]["id"].as_str().unwrap())).await;
     assert_eq!(part(&fresh, "R20")["readings"].as_array().unwrap().len(), 0);
 }

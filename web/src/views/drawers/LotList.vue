@@ -12,7 +12,7 @@ import { useDrawers } from './useDrawers'
 /** The lots, found by what is known of them; one more and one less by a touch. */
 const bench = useBench()
 const drawers = useDrawers(bench)
-const { found, failure, imported, busy } = drawers
+const { found, failure, imported, asked, busy } = drawers
 const form = ref<{ lot: Lot | null; id: string } | null>(null)
 const line = ref<HTMLInputElement>()
 const file = ref<HTMLInputElement>()
@@ -69,7 +69,12 @@ async function read(e: Event) {
         <a class="button" :href="drawers.address('labels')" download>{{ words.drawers.labels }}</a>
       </div>
     </PageHead>
-    <div v-if="failure" class="wrong" role="alert">{{ failure.detail }}</div>
+    <div v-if="failure" class="wrong" role="alert">
+      {{ failure.detail }}
+      <ElButton v-if="asked" size="small" @click="asked && drawers.read(asked, true)">{{
+        words.drawers.takeFile
+      }}</ElButton>
+    </div>
     <ImportResult v-if="imported" :imported="imported" class="imported" @close="imported = null" />
     <div class="scroll">
       <p v-if="!found && !failure" class="note" role="status">{{ words.drawers.loading }}</p>

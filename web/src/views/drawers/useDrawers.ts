@@ -26,6 +26,8 @@ export function useDrawers(bench: Bench) {
   const failure = ref<Problem | null>(null)
   const imported = ref<Imported | null>(null)
   const busy = ref(false)
+  /** A file about which something is asked first. */
+  const asked = ref<File | null>(null)
 
   const query = () => ({
     search: looked.value || undefined,
@@ -34,8 +36,8 @@ export function useDrawers(bench: Bench) {
   })
   async function look() {
     try {
-      const asked = { ...query(), limit: limit.value }
-      found.value = await told(api.GET('/api/drawers', { params: { query: asked } }))
+      const wanted = { ...query(), limit: limit.value }
+      found.value = await told(api.GET('/api/drawers', { params: { query: wanted } }))
       failure.value = null
     } catch (e) {
       if (!(e instanceof Problem)) throw e
@@ -60,7 +62,12 @@ export function useDrawers(bench: Bench) {
   /** One more or one less. */
   async function count(lot: Lot, by: number): Promise<Problem | null> {
     return attempt(() =>
-      told(api.POST('/api/drawers/{id}/count', { params: { path: { id: lot.id } }, body: { by } })),
+      told(
+        api.POST('/api/drawers/{id}/count', {
+          params: { path: { id: lot.id } },
+          body: { key: newKey(), by },
+        }),
+      ),
     )
   }
   async function add(id: string, fields: Record<string, string>): Promise<Problem | null> {
@@ -88,11 +95,13 @@ export function useDrawers(bench: Bench) {
     return problem
   }
   /** Reads a file of CSV into the drawers. */
-  async function read(file: File) {
+  async function read(file: File, confirmed = false) {
     imported.value = null
+    asked.value = null
     const problem = await attempt(async () => {
       imported.value = await told(
         api.POST('/api/drawers/import', {
+          params: { query: { confirmed } },
           body: file as unknown as string,
           bodySerializer: (body) => body,
           headers: { 'content-type': 'text/csv' },
@@ -101,12 +110,13 @@ export function useDrawers(bench: Bench) {
     })
     // There is no field to stand beside.
     if (problem) failure.value = problem
+    if (problem?.ask) asked.value = file
   }
   /** The address under which what is shown can be kept as a file. */
   function address(of: 'export' | 'labels') {
-    const asked = new URLSearchParams()
-    for (const [name, value] of Object.entries(query())) if (value) asked.set(name, String(value))
-    return `/api/drawers/${of}?${asked.toString()}`
+    const wanted = new URLSearchParams()
+    for (const [name, value] of Object.entries(query())) if (value) wanted.set(name, String(value))
+    return `/api/drawers/${of}?${wanted.toString()}`
   }
 
   return {
@@ -116,6 +126,7 @@ export function useDrawers(bench: Bench) {
     found,
     failure,
     imported,
+    asked,
     busy,
     change,
     count,

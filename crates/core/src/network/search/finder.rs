@@ -70,7 +70,7 @@ impl<'a> Finder<'a> {
         }
         let all = self.lists(None);
         let Some(pinned) = self.wanted.pinned else {
-            self.two(&all);
+            self.two(&all)?;
             if self.wanted.max_parts >= 3 {
                 self.three(&all, &all)?;
             }
@@ -84,7 +84,7 @@ impl<'a> Finder<'a> {
         let with = self.lists(Some(pinned as u16));
         let one = [pinned as u16];
         let any = self.by_value();
-        self.two(&with);
+        self.two(&with)?;
         if self.wanted.max_parts >= 3 {
             let alone = Lists { chained_single: one.to_vec(), bundled_single: one.to_vec(), ..all.clone() };
             self.three(&with, &with)?;
@@ -210,7 +210,7 @@ impl<'a> Finder<'a> {
         shape: Shape,
         whole: impl Fn(f64) -> f64,
         picks: impl Fn(&Pair) -> ([u16; 4], usize),
-    ) -> usize {
+    ) -> ControlFlow<(), usize> {
         let middle = seek(sorted, at, hint);
         let target = self.wanted.target;
         for upwards in [true, false] {
@@ -221,20 +221,23 @@ impl<'a> Finder<'a> {
                 if (value / target - 1.0).abs() > self.best.reach() {
                     break;
                 }
+                // Values of a like error can go on for as long as the list: each is a step.
+                self.step()?;
                 let (all, n) = picks(pair);
                 taken += usize::from(self.consider(value, shape, &all[..n]));
                 i = if upwards { i + 1 } else { i - 1 };
             }
         }
-        middle
+        ControlFlow::Continue(middle)
     }
 
-    fn two(&mut self, lists: &Lists) {
+    fn two(&mut self, lists: &Lists) -> ControlFlow<()> {
         let target = self.wanted.target;
         let two = |p: &Pair| ([p.a, p.b, 0, 0], 2);
         // A pair is the whole: the chain of a whole that is a chain.
-        self.walk(&lists.chained().chains, target, 0, Shape::Chain, |v| v, two);
-        self.walk(&lists.bundled().bundles, target, 0, Shape::Bundle, |v| v, two);
+        self.walk(&lists.chained().chains, target, 0, Shape::Chain, |v| v, two)?;
+        self.walk(&lists.bundled().bundles, target, 0, Shape::Bundle, |v| v, two)?;
+        ControlFlow::Continue(())
     }
 
     /// A pair and a single part.
@@ -246,16 +249,16 @@ impl<'a> Finder<'a> {
             let x = self.value(c);
             let three = |p: &Pair| ([p.a, p.b, c, 0], 3);
             let (list, rest) = (pairs.chained(), target - x);
-            hint[0] = self.walk(&list.chains, rest, hint[0], Shape::Chain, |v| v + x, three);
-            hint[1] = self.walk(&list.bundles, rest, hint[1], Shape::BundleAndOne, |v| v + x, three);
+            hint[0] = self.walk(&list.chains, rest, hint[0], Shape::Chain, |v| v + x, three)?;
+            hint[1] = self.walk(&list.bundles, rest, hint[1], Shape::BundleAndOne, |v| v + x, three)?;
         }
         for &c in &singles.bundled_single {
             self.step()?;
             let x = self.value(c);
             let three = |p: &Pair| ([p.a, p.b, c, 0], 3);
             let (list, rest) = (pairs.bundled(), beside(target, x));
-            hint[2] = self.walk(&list.bundles, rest, hint[2], Shape::Bundle, |v| bundle(v, x), three);
-            hint[3] = self.walk(&list.chains, rest, hint[3], Shape::ChainAndOne, |v| bundle(v, x), three);
+            hint[2] = self.walk(&list.bundles, rest, hint[2], Shape::Bundle, |v| bundle(v, x), three)?;
+            hint[3] = self.walk(&list.chains, rest, hint[3], Shape::ChainAndOne, |v| bundle(v, x), three)?;
         }
         ControlFlow::Continue(())
     }
@@ -281,7 +284,7 @@ impl<'a> Finder<'a> {
                 }
                 let x = p.value;
                 let four = |q: &Pair| ([p.a, p.b, q.a, q.b], 4);
-                hint = self.walk(inner, target - x, hint, shape, |v| v + x, four);
+                hint = self.walk(inner, target - x, hint, shape, |v| v + x, four)?;
             }
         }
         let bundled = [
@@ -300,7 +303,7 @@ impl<'a> Finder<'a> {
                 }
                 let x = p.value;
                 let four = |q: &Pair| ([p.a, p.b, q.a, q.b], 4);
-                hint = self.walk(inner, beside(target, x), hint, shape, |v| bundle(v, x), four);
+                hint = self.walk(inner, beside(target, x), hint, shape, |v| bundle(v, x), four)?;
             }
         }
         ControlFlow::Continue(())
@@ -332,9 +335,9 @@ impl<'a> Finder<'a> {
                 }
                 let four = |p: &Pair| ([p.a, p.b, c, d], 4);
                 let at = if rest > 0.0 { beside(rest, y) } else { 0.0 };
-                hint[0] = self.walk(chains, at, hint[0], Shape::LadderChained, |v| bundle(v, y) + x, four);
+                hint[0] = self.walk(chains, at, hint[0], Shape::LadderChained, |v| bundle(v, y) + x, four)?;
                 hint[1] =
-                    self.walk(bundles, at, hint[1], Shape::ThreeBundledAndOne, |v| bundle(v, y) + x, four);
+                    self.walk(bundles, at, hint[1], Shape::ThreeBundledAndOne, |v| bundle(v, y) + x, four)?;
             }
         }
         for &d in d {
@@ -356,8 +359,8 @@ impl<'a> Finder<'a> {
                 }
                 let four = |p: &Pair| ([p.a, p.b, c, d], 4);
                 let whole = |v: f64| bundle(v + y, x);
-                hint[0] = self.walk(bundles, rest - y, hint[0], Shape::LadderBundled, whole, four);
-                hint[1] = self.walk(chains, rest - y, hint[1], Shape::ThreeChainedAndOne, whole, four);
+                hint[0] = self.walk(bundles, rest - y, hint[0], Shape::LadderBundled, whole, four)?;
+                hint[1] = self.walk(chains, rest - y, hint[1], Shape::ThreeChainedAndOne, whole, four)?;
             }
         }
         ControlFlow::Continue(())

@@ -16,6 +16,7 @@ use self::diode::of_diode;
 use self::show::{of_circuit, of_transistor};
 use self::wire::{EquivalentsAnswer, EquivalentsQuestion};
 use crate::app::App;
+use crate::aside::aside;
 use crate::body::Body;
 use crate::error::ApiError;
 use crate::table::device::stock;
@@ -66,9 +67,6 @@ pub async fn find(
             return Err(ApiError::field("type", "say the original's type, or its ratings"));
         }
     };
-    let answer =
-        tokio::task::spawn_blocking(move || of_transistor(&wanted, read_as, &need, &types, &stocked, limit))
-            .await
-            .map_err(|e| ApiError::Internal(e.to_string()))?;
+    let answer = aside(move || of_transistor(&wanted, read_as, &need, &types, &stocked, limit)).await?;
     Ok(Json(answer))
 }

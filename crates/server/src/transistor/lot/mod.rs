@@ -18,6 +18,7 @@ use self::wire::{HowPaired, LotTyped, MatchLotView, PairedLot};
 use super::pairs::{PairStage, PairsQuestion, PieceBody, answer};
 use crate::amount::Amount;
 use crate::app::App;
+use crate::aside::{AT_ONCE, search};
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
 use crate::table::match_lot::{delete, insert, lock, put_pieces, rows, update};
@@ -80,14 +81,7 @@ async fn paired(app: &App, lot: MatchLotView, how: HowPaired) -> Result<PairedLo
     let enough = lot.pieces.len() >= if quads { 4 } else { 2 };
     let material = app.types.all(&app.pool).await?.meant(&lot.type_number).and_then(|d| d.material);
     let q = question(&lot, material, &how);
-    let found = if enough {
-        let found = tokio::task::spawn_blocking(move || answer(&q))
-            .await
-            .map_err(|e| ApiError::Internal(e.to_string()))??;
-        Some(found)
-    } else {
-        None
-    };
+    let found = if enough { Some(search(AT_ONCE, move |asker| answer(&q, asker)).await??) } else { None };
     Ok(PairedLot { lot, paired: found })
 }
 
