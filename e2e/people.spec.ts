@@ -124,3 +124,22 @@ test('the owner opens the workshop, an apprentice measures and is countersigned,
   await jon.getByRole('button', { name: 'Sign out' }).click()
   await expect(jon.getByRole('button', { name: 'Sign in' })).toBeVisible()
 })
+
+test('a ticket is deleted for good: its record is offered first, and it is asked once more', async ({ bench, page }) => {
+  await bench.ticket('Deleted by mistake', ['R3 470k 10% cathode'])
+  await page.keyboard.press('e')
+  const sheet = page.getByRole('dialog')
+  await sheet.getByRole('button', { name: 'Delete this ticket' }).click()
+  await expect(sheet.getByRole('alert')).toContainText('Delete Deleted by mistake for good')
+  const kept = page.waitForEvent('download')
+  await sheet.getByRole('link', { name: 'Keep its record first' }).click()
+  const record = await (await kept).path()
+  await sheet.getByRole('button', { name: 'Delete this ticket' }).click()
+  await expect(sheet).toBeHidden()
+  await expect(page.locator('.tag', { hasText: 'Deleted by mistake' })).toHaveCount(0)
+  // What was kept brings it back.
+  await page.keyboard.press('w')
+  await page.getByRole('button', { name: 'Past work' }).click()
+  await page.locator('input[type=file]').setInputFiles(record)
+  await expect(page.getByRole('status').filter({ hasText: 'Deleted by mistake' })).toBeVisible()
+})

@@ -101,7 +101,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(drawers::shopping::export))
         .routes(routes!(drawers::shopping::feasibility))
         .routes(routes!(ticket::list, ticket::open))
-        .routes(routes!(ticket::read, ticket::change))
+        .routes(routes!(ticket::read, ticket::change, ticket::remove))
         .routes(routes!(safety::read, safety::tick))
         .routes(routes!(first_power::log, first_power::add))
         .routes(routes!(chart::read))

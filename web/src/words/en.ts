@@ -258,6 +258,8 @@ const written = {
     complaint: 'what is wrong with it',
     open: 'Open the ticket',
     keep: 'Save the changes',
+    remove: 'Delete this ticket',
+    record: 'Keep its record first',
     cancel: 'Cancel',
   },
   dialect: {

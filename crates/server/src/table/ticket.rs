@@ -138,6 +138,23 @@ pub async fn count(db: impl PgExecutor<'_>) -> Result<i64, StoreError> {
     Ok(sqlx::query_scalar!("select count(*) as \"n!\" from ticket").fetch_one(db).await?)
 }
 
+/// Takes a ticket out for good, with everything that hangs on it.
+pub async fn remove(db: impl PgExecutor<'_>, id: Uuid) -> Result<(), StoreError> {
+    sqlx::query!("delete from ticket where id = $1", id).execute(db).await?;
+    Ok(())
+}
+
+/// Whether a part of a ticket lies on the reforming bench, or waits for it.
+pub async fn is_reforming(db: impl PgExecutor<'_>, id: Uuid) -> Result<bool, StoreError> {
+    Ok(sqlx::query_scalar!(
+        r#"select exists (select from reform_run r join part p on p.id = r.part_id
+             where p.ticket_id = $1 and r.phase <> 'over') as "so!""#,
+        id
+    )
+    .fetch_one(db)
+    .await?)
+}
+
 /// The tickets with an electrolytic on their tray: id and name, in the shelf's order.
 pub async fn with_electrolytics(db: impl PgExecutor<'_>) -> Result<Vec<(Uuid, String)>, StoreError> {
     let rows = sqlx::query!(

@@ -14,13 +14,15 @@ use owl_core::quantity::Quantity;
 use owl_core::set::SetFacts;
 use owl_core::stored::Stored;
 use owl_core::verdict::{Policy, School};
+use serde::Deserialize;
 use sqlx::types::Json as Jsonb;
+use utoipa::IntoParams;
 use uuid::Uuid;
 
 use self::wire::{CautionView, NewTicket, PolicyRef, ShelfTicket, TicketChange, TicketView};
 use crate::amount::above_zero_below;
 use crate::app::App;
-use crate::body::{Body, Id};
+use crate::body::{Body, Id, Query};
 use crate::error::{ApiError, Problem};
 use crate::people::actor::needs;
 use crate::table::ticket::TicketRow;
@@ -152,6 +154,44 @@ pub async fn change(
     crate::table::ticket::update(&mut tx, &row).await?;
     tx.commit().await?;
     Ok(Json(view(&app, id).await?))
+}
+
+/// Whether a ticket goes for good.
+#[derive(Debug, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct Removing {
+    /// Whether it was said that it may.
+    #[serde(default)]
+    confirmed: bool,
+}
+
+/// Takes a ticket out for good, with its parts, readings and pictures. Its record is to be kept first: it brings all back.
+///
+/// # Errors
+/// 404, 409 while a part of it is being reformed, 422 until it is confirmed.
+#[utoipa::path(delete, path = "/api/tickets/{id}", operation_id = "remove_ticket", tag = "tickets", params(("id" = Uuid, Path), Removing),
+    responses((status = 204), (status = 404, body = Problem), (status = 409, body = Problem), (status = 422, body = Problem)))]
+pub async fn remove(
+    State(app): State<App>,
+    Id(id): Id,
+    Query(removing): Query<Removing>,
+) -> Result<StatusCode, ApiError> {
+    let mut tx = app.begin().await?;
+    let row = crate::table::ticket::lock(&mut tx, id).await?;
+    if crate::table::ticket::is_reforming(&mut *tx, id).await? {
+        let detail = "a part of it is on the reforming bench: finish or remove that run first".to_owned();
+        return Err(ApiError::Conflict { detail, changed: vec![] });
+    }
+    if !removing.confirmed {
+        let question = format!(
+            "Delete {} for good, with its parts, readings and pictures? Its record, kept first, brings all of it back.",
+            row.name
+        );
+        return Err(ApiError::ask(question, "confirmed"));
+    }
+    crate::table::ticket::remove(&mut *tx, id).await?;
+    tx.commit().await?;
+    Ok(StatusCode::NO_CONTENT)
 }
 
 fn highest(typed: &str) -> Result<Option<f64>, ApiError> {

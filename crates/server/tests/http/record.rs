@@ -3,7 +3,7 @@
 use serde_json::{Value, json};
 use uuid::Uuid;
 
-use crate::support::Server;
+use crate::support::{Server, part};
 
 async fn export(s: &Server, id: &str) -> Value {
     let (status, doc) = s.get(&format!("/api/tickets/{id}/record.json")).await;
@@ -271,4 +271,23 @@ async fn the_plan_puts_together_what_is_done_in_one_sitting() {
         plan["rounds"].as_array().unwrap().iter().flat_map(|x| x["names"].as_array().unwrap()).collect();
     let unique: std::collections::HashSet<&str> = names.iter().map(|n| n.as_str().unwrap()).collect();
     assert_eq!(unique.len(), names.len(), "each part once: {names:?}");
+}
+
+#[tokio::test]
+async fn a_ticket_is_deleted_for_good_only_when_it_is_confirmed_and_its_record_brings_it_back() {
+    let s = Server::empty().await;
+    let ticket = s.ticket(&["R3 470k 10% plate load", "R3 = 640k lifted"]).await;
+    let path = format!("/api/tickets/{}", ticket["id"].as_str().unwrap());
+    let record = s.text(&format!("{path}/record.json")).await;
+    let remove = async |confirmed: &str| {
+        s.client.delete(format!("{}{path}{confirmed}", s.url)).send().await.unwrap().status().as_u16()
+    };
+    assert_eq!(remove("").await, 422);
+    assert_eq!(s.get(&path).await.0, 200);
+    assert_eq!(remove("?confirmed=true").await, 204);
+    assert_eq!(s.get(&path).await.0, 404);
+    assert_eq!(remove("?confirmed=true").await, 404);
+    let (status, taken) = s.send_text("/api/tickets/import", record).await;
+    assert_eq!((status, taken["parts"].as_i64()), (201, Some(1)), "{taken}");
+    assert_eq!(part(&s.whole(&path).await.1, "R3")["readings"].as_array().unwrap().len(), 1);
 }

@@ -5,6 +5,7 @@ import Field from '../../components/Field.vue'
 import PaperSheet from '../../components/PaperSheet.vue'
 import { said } from '../../words/dialect'
 import { words } from '../../words/en'
+import DeleteTicket from './DeleteTicket.vue'
 import StoryList from '../people/StoryList.vue'
 import { useBench } from './useBench'
 
@@ -142,6 +143,7 @@ async function save() {
         </ElButton>
       </div>
     </form>
+    <DeleteTicket v-if="change" :ticket="change" @gone="emit('close')" />
     <StoryList v-if="change" :id="change.id" of="tickets" :version="change.version" />
   </PaperSheet>
 </template>
