@@ -2,6 +2,7 @@
 #![allow(clippy::unwrap_used, missing_docs)]
 
 use owl_core::named::Named;
+use owl_core::people::story::{Done, Thing, told};
 use owl_core::people::{May, PasswordError, Permission, Role, Scope, locked_for_s, password};
 
 #[test]
@@ -45,4 +46,22 @@ fn a_password_is_long_and_not_the_name() {
 fn each_further_wrong_password_locks_for_longer_and_never_for_good() {
     let times: Vec<u64> = (0..60).map(locked_for_s).collect();
     assert!(times.is_sorted() && times[..5].iter().all(|t| *t == 0) && times[5] == 60 && times[59] == 3600);
+}
+
+#[test]
+fn every_entry_is_told_in_a_line_with_what_it_says() {
+    let mut seen = std::collections::BTreeSet::new();
+    for thing in Thing::ALL {
+        for done in Done::ALL {
+            let line = told(*thing, *done, "the rest of it");
+            assert!(line.ends_with("the rest of it") && !line.starts_with("the"), "{line}");
+            assert!(seen.insert(line) || *thing == Thing::ChartReading, "{thing} {done} sounds like another");
+        }
+    }
+    assert_eq!(told(Thing::Instrument, Done::Added, ""), "entered an instrument");
+    assert_eq!(
+        told(Thing::Fitting, Done::Added, ""),
+        "entered a fitting",
+        "of one that is not there any more"
+    );
 }

@@ -93,6 +93,106 @@ fn a_taken_port_migrating_twice_and_stopping() {
     }
 }
 
+/// Starts a server and waits for what it says first; what it says after that is dropped.
+fn serving(database: &str, arguments: &[&str]) -> (std::process::Child, String) {
+    let mut child = Command::new(env!("CARGO_BIN_EXE_restless-owl"))
+        .arg("serve")
+        .args(arguments)
+        .env("OWL_DATABASE_URL", database)
+        .stdout(Stdio::piped())
+        .stderr(Stdio::null())
+        .spawn()
+        .unwrap();
+    let mut line = String::new();
+    BufReader::new(child.stdout.take().unwrap()).read_line(&mut line).unwrap();
+    (child, line)
+}
+
+fn stop(mut child: std::process::Child) -> bool {
+    Command::new("kill").args(["-TERM", &child.id().to_string()]).status().unwrap();
+    child.wait().unwrap().success()
+}
+
+#[test]
+fn beyond_this_machine_it_does_not_start_without_accounts_and_says_all_that_is_missing() {
+    let refused = owl(&["serve", "--listen", "0.0.0.0:0"], Some("postgres://owl:x@127.0.0.1:1/owl"));
+    assert_eq!(refused.status.code(), Some(1));
+    for word in ["--accounts", "--tls-certificate", "--allow-host"] {
+        assert!(said(&refused).contains(word), "{word}: {}", said(&refused));
+    }
+    let odd = Command::new(env!("CARGO_BIN_EXE_restless-owl"))
+        .args(["serve", "--database-url", "postgres://owl@127.0.0.1:1/owl"])
+        .env("OWL_ACOUNTS", "true")
+        .output()
+        .unwrap();
+    assert!(
+        said(&odd).contains("OWL_ACOUNTS is no setting; perhaps OWL_ACCOUNTS was meant"),
+        "{}",
+        said(&odd)
+    );
+}
+
+#[test]
+fn a_server_waits_for_a_database_that_starts_beside_it() {
+    let cluster = Cluster::start("late");
+    let script = |arguments: &[&str]| {
+        assert!(
+            Command::new(root().join("scripts/cluster.sh"))
+                .args(arguments)
+                .output()
+                .unwrap()
+                .status
+                .success()
+        );
+    };
+    let dir = cluster.dir.to_str().unwrap().to_owned();
+    script(&["stop", &dir, "--now"]);
+    let url = cluster.url.clone();
+    let started = std::thread::spawn(move || serving(&url, &["--listen", "127.0.0.1:0"]));
+    std::thread::sleep(std::time::Duration::from_millis(1500));
+    script(&["start", &dir, "--throw-away"]);
+    let (child, line) = started.join().unwrap();
+    assert!(line.contains("stop it with Ctrl-C"), "{line}");
+    assert!(stop(child));
+}
+
+#[tokio::test]
+async fn it_serves_encrypted_with_its_own_certificate_and_prints_the_owners_link() {
+    use std::sync::Arc;
+    use tokio::io::{AsyncReadExt, AsyncWriteExt};
+    use tokio_rustls::rustls::{ClientConfig, RootCertStore, pki_types::ServerName};
+
+    let cluster = tokio::task::spawn_blocking(|| Cluster::start("tls")).await.unwrap();
+    let dir = tempfile::tempdir().unwrap();
+    let made = rcgen::generate_simple_self_signed(vec!["localhost".to_owned()]).unwrap();
+    let (certificate, key) = (dir.path().join("certificate.pem"), dir.path().join("key.pem"));
+    std::fs::write(&certificate, made.cert.pem()).unwrap();
+    std::fs::write(&key, made.signing_key.serialize_pem()).unwrap();
+    let files = [certificate.to_str().unwrap(), key.to_str().unwrap()];
+    let (child, line) = serving(
+        &cluster.url,
+        &["--listen", "127.0.0.1:0", "--accounts", "--tls-certificate", files[0], "--tls-key", files[1]],
+    );
+    let at = line.split("https://").nth(1).unwrap().split(' ').next().unwrap().to_owned();
+    let mut roots = RootCertStore::empty();
+    roots.add(made.cert.der().clone()).unwrap();
+    let client = ClientConfig::builder().with_root_certificates(roots).with_no_client_auth();
+    let stream = tokio::net::TcpStream::connect(&at).await.unwrap();
+    let name = ServerName::try_from("localhost").unwrap();
+    let mut stream = tokio_rustls::TlsConnector::from(Arc::new(client)).connect(name, stream).await.unwrap();
+    let ask = format!("GET /api/tickets HTTP/1.1\r\nhost: {at}\r\nconnection: close\r\n\r\n");
+    stream.write_all(ask.as_bytes()).await.unwrap();
+    let mut answer = Vec::new();
+    let _closed = stream.read_to_end(&mut answer).await;
+    let answer = String::from_utf8_lossy(&answer).to_lowercase();
+    assert!(answer.starts_with("http/1.1 401") && answer.contains("strict-transport-security"), "{answer}");
+    // The link of the first owner, and none for somebody who is not there.
+    let link = owl(&["link"], Some(&cluster.url));
+    assert!(said(&link).trim().starts_with("/welcome#"), "{}", said(&link));
+    assert!(said(&owl(&["link", "Nobody"], Some(&cluster.url))).contains("nobody called 'Nobody'"));
+    assert!(tokio::task::spawn_blocking(|| stop(child)).await.unwrap());
+}
+
 #[test]
 fn the_cluster_is_private_and_comes_back_where_it_was() {
     let cluster = Cluster::start("private");
