@@ -91,6 +91,10 @@ impl Door {
                 },
                 () = &mut stop => break,
             };
+            if !lets_in(address.ip(), &self.proxies) {
+                tracing::warn!(from = %address.ip(), "not the proxy: turned away");
+                continue;
+            }
             let counted = !self.proxies.contains(&address.ip().to_canonical());
             let Some(seat) = seats.take(address.ip(), counted, &self.limits) else {
                 tracing::warn!(from = %address.ip(), "too many connections: one was turned away");
@@ -121,6 +125,13 @@ impl Door {
             tracing::warn!("connections that did not end were cut");
         }
     }
+}
+
+/// Whether somebody may come to the door: where a proxy encrypts in front of it, only the proxy and this machine, or
+/// passwords would cross the network as they are typed.
+fn lets_in(from: IpAddr, proxies: &[IpAddr]) -> bool {
+    let from = from.to_canonical();
+    proxies.is_empty() || proxies.contains(&from) || from.is_loopback()
 }
 
 /// One connection, to its end.
@@ -209,6 +220,16 @@ impl Drop for Seat {
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn behind_a_proxy_only_the_proxy_comes_to_the_door() {
+        // Addresses that are nobody's: RFC 5737.
+        let (proxy, other): (IpAddr, IpAddr) = ([192, 0, 2, 1].into(), [192, 0, 2, 2].into());
+        assert!(lets_in(other, &[]));
+        assert!(lets_in(proxy, &[proxy]) && !lets_in(other, &[proxy]));
+        assert!(lets_in([127, 0, 0, 1].into(), &[proxy]));
+        assert!(lets_in("::ffff:192.0.2.1".parse().unwrap(), &[proxy]));
+    }
 
     #[test]
     fn places_are_counted_by_address_and_in_all_and_come_back() {
