@@ -111,6 +111,9 @@ pub async fn serve(config: &Serve, page: Page) -> anyhow::Result<()> {
     let pool = pool(&config.database.database_url, PAGE)?;
     let address = listener.local_addr()?;
     let stop = stop_signal()?;
+    // A workshop that has people is never open to whoever reaches this machine, however it is started.
+    let has_owner = person::has_owner(&pool).await?;
+    let access = if has_owner { Access::Accounts } else { settings.access };
     let at = match settings.hosts.first() {
         Some(host) if settings.encrypted() => format!("https://{host}"),
         Some(host) if address.ip().is_unspecified() => format!("http://{host}"),
@@ -119,7 +122,7 @@ pub async fn serve(config: &Serve, page: Page) -> anyhow::Result<()> {
     };
     // Scripts wait for this line; the log goes to standard error.
     say(&format!("Restless Owl is at {at} - stop it with Ctrl-C"));
-    if settings.access == Access::Accounts && !person::has_owner(&pool).await? {
+    if access == Access::Accounts && !has_owner {
         let link = link(&pool, None).await?;
         say(&format!(
             "The workshop has no owner yet. Whoever opens this link within a day is it: {at}{link}"
@@ -127,13 +130,13 @@ pub async fn serve(config: &Serve, page: Page) -> anyhow::Result<()> {
     }
     let front = Front {
         hosts: Hosts::new(address, &settings.hosts),
-        gate: Gate::new(settings.access, settings.proxies.clone()),
+        gate: Gate::new(access, settings.proxies.clone()),
         encrypted: settings.encrypted(),
         page,
     };
     let door = Door { listener, limits: Limits::default(), tls, proxies: settings.proxies };
     // Several people: only where the owner says; an address must not be a way to look round in the network.
-    let instruments = (settings.access == Access::Accounts).then(|| settings.instruments.into());
+    let instruments = (access == Access::Accounts).then(|| settings.instruments.into());
     serve_on(door, pool, front, instruments, stop).await
 }
 

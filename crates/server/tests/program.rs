@@ -186,6 +186,21 @@ async fn it_serves_encrypted_with_its_own_certificate_and_prints_the_owners_link
     let _closed = stream.read_to_end(&mut answer).await;
     let answer = String::from_utf8_lossy(&answer).to_lowercase();
     assert!(answer.starts_with("http/1.1 401") && answer.contains("strict-transport-security"), "{answer}");
+    // A workshop that has people asks who it is, however it is started.
+    let owner = restless_owl::people::secret::of_password("tern kettle slate".to_owned()).await.unwrap();
+    let pool = restless_owl::serve::pool(&cluster.url, restless_owl::serve::COMMAND).unwrap();
+    sqlx::query(
+        "insert into person (id, name, role, password) values (gen_random_uuid(), 'Sunniva Ek', 'owner', $1)",
+    )
+    .bind(owner)
+    .execute(&pool)
+    .await
+    .unwrap();
+    let (alone, line) = serving(&cluster.url, &["--listen", "127.0.0.1:0"]);
+    let url = line.split_whitespace().find(|w| w.starts_with("http://")).unwrap().to_owned();
+    assert_eq!(reqwest::get(format!("{url}/api/tickets")).await.unwrap().status(), 401);
+    assert!(tokio::task::spawn_blocking(|| stop(alone)).await.unwrap());
+    sqlx::query("delete from person").execute(&pool).await.unwrap();
     // The link of the first owner, and none for somebody who is not there.
     let link = owl(&["link"], Some(&cluster.url));
     assert!(said(&link).trim().starts_with("/welcome#"), "{}", said(&link));

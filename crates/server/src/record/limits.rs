@@ -155,7 +155,7 @@ mod tests {
             (json!({"taken_at": "-4713-01-01T00:00:00Z"}), "no moment of a repair"),
             (json!({"taken_at": "2999-01-01T00:00:00Z"}), "no moment of a repair"),
             (json!({"ordinal": 9_223_372_036_854_775_807_i64}), "ordinal is 9223372036854775807"),
-            (json!({"value": 1e300}), "value is 1e300"),
+            (json!({"value": 1e300}), "value is 1e+300"),
             (json!({"typed": "x".repeat(20_000)}), "typed is 20000 letters long"),
         ] {
             let all = said(json!({"ticket": {}, "readings": [row]}));
