@@ -11,9 +11,6 @@ use crate::table::error::{Row, StoreError};
 /// The media type of an error's body.
 pub const PROBLEM: &str = "application/problem+json";
 
-/// The title of what somebody else has to countersign.
-pub const COUNTERSIGN: &str = "to be countersigned";
-
 /// Everything that a handler can fail with.
 #[derive(Debug, thiserror::Error)]
 pub enum ApiError {
@@ -180,7 +177,7 @@ impl ApiError {
             Self::Ask { .. } => (StatusCode::UNPROCESSABLE_ENTITY, "to be confirmed"),
             Self::SignIn => (StatusCode::UNAUTHORIZED, "not signed in"),
             Self::Forbidden(_) => (StatusCode::FORBIDDEN, "not allowed"),
-            Self::Countersign => (StatusCode::FORBIDDEN, COUNTERSIGN),
+            Self::Countersign => (StatusCode::FORBIDDEN, "to be countersigned"),
             Self::TooOften(_) => (StatusCode::TOO_MANY_REQUESTS, "too often"),
             Self::Foreign(_) => (StatusCode::FORBIDDEN, "foreign request"),
             Self::Database => (StatusCode::SERVICE_UNAVAILABLE, "no database"),

@@ -27,7 +27,7 @@ pub struct Settings {
 }
 
 /// The variables that belong to the scripts and the tests of the product, not to the server.
-const OF_SCRIPTS: [&str; 13] = [
+const OF_SCRIPTS: [&str; 12] = [
     "OWL_STATE",
     "OWL_URL",
     "OWL_METER",
@@ -40,7 +40,6 @@ const OF_SCRIPTS: [&str; 13] = [
     "OWL_NEEDS_NGSPICE",
     "OWL_NEEDS_LIBRARIES",
     "OWL_WRITE_DOCS",
-    "OWL_BENCH_PORT",
 ];
 
 impl Settings {

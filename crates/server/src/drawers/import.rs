@@ -85,10 +85,8 @@ async fn asked_first(
     }
     let new = lots.iter().filter(|(id, _)| !there.contains_key(id)).count();
     Ok(again.filter(|_| new > 0).map(|at| {
-        format!(
-            "this very file was taken on {}: are its {new} rows without an id to be added once more?",
-            at.date()
-        )
+        let rows = if new == 1 { "is its row".to_owned() } else { format!("are its {new} rows") };
+        format!("this very file was taken on {}: {rows} without an id to be added once more?", at.date())
     }))
 }
 

@@ -32,6 +32,10 @@ pub fn needed(method: &Method, path: &str) -> Needs {
     if method == Method::GET || method == Method::HEAD {
         return P(Look);
     }
+    // A ticket goes for good.
+    if method == Method::DELETE && path == "/api/tickets/{id}" {
+        return P(Own);
+    }
     match path {
         "/api/combine"
         | "/api/combine/stream"
@@ -99,11 +103,7 @@ pub fn needed(method: &Method, path: &str) -> Needs {
         | "/api/tickets/{id}/parts"
         | "/api/tickets/{id}/say"
         | "/api/transistors/inspections"
-        | "/api/transistors/measure"
-            if method != Method::DELETE || !path.starts_with("/api/tickets") =>
-        {
-            P(Measure)
-        }
+        | "/api/transistors/measure" => P(Measure),
         "/api/transistors/lots/{id}" => P(if method == Method::DELETE { Keep } else { Measure }),
         "/api/attachments/{id}"
         | "/api/banks/{id}/go"

@@ -6,6 +6,7 @@ use sha2::{Digest, Sha256};
 use tokio::sync::Semaphore;
 use uuid::Uuid;
 
+use crate::aside::aside;
 use crate::error::ApiError;
 
 /// Argon2id takes 19 MB for each password: so many at once.
@@ -57,9 +58,12 @@ pub async fn is_password(given: String, kept: Option<String>) -> Result<bool, Ap
 }
 
 async fn slowly<T: Send + 'static>(work: impl FnOnce() -> T + Send + 'static) -> Result<T, ApiError> {
-    let failed = |e: &dyn std::fmt::Display| ApiError::Internal(e.to_string());
-    let _turn = AT_ONCE.acquire().await.map_err(|e| failed(&e))?;
-    tokio::task::spawn_blocking(work).await.map_err(|e| failed(&e))
+    let turn = AT_ONCE.acquire().await.map_err(|e| ApiError::Internal(e.to_string()))?;
+    aside(move || {
+        let _turn = turn;
+        work()
+    })
+    .await
 }
 
 #[cfg(test)]

@@ -67,12 +67,12 @@ impl From<ActRow> for StoryLine {
 
 async fn story(
     app: &App,
-    part: Option<Uuid>,
+    parts: &[Uuid],
     ticket: Option<Uuid>,
     page: &Page,
 ) -> Result<Json<StoryView>, ApiError> {
     let before = page.before.unwrap_or(i64::MAX);
-    let mut rows = act::told(&app.pool, part, ticket, before, MOST + 1).await?;
+    let mut rows = act::told(&app.pool, parts, ticket, before, MOST + 1).await?;
     let more = rows.len() as i64 > MOST;
     rows.truncate(MOST as usize);
     Ok(Json(StoryView { lines: rows.into_iter().map(StoryLine::from).collect(), more }))
@@ -90,7 +90,7 @@ pub async fn of_part(
     Query(page): Query<Page>,
 ) -> Result<Json<StoryView>, ApiError> {
     crate::table::part::find(&app.pool, id).await?;
-    story(&app, Some(id), None, &page).await
+    story(&app, &[id], None, &page).await
 }
 
 /// The story of a ticket and its parts.
@@ -105,5 +105,7 @@ pub async fn of_ticket(
     Query(page): Query<Page>,
 ) -> Result<Json<StoryView>, ApiError> {
     crate::table::ticket::find(&app.pool, id).await?;
-    story(&app, None, Some(id), &page).await
+    let parts: Vec<Uuid> =
+        crate::table::part::parts_of(&app.pool, id).await?.into_iter().map(|p| p.id).collect();
+    story(&app, &parts, Some(id), &page).await
 }

@@ -11,6 +11,7 @@ use sqlx::PgPool;
 use tokio::sync::watch;
 use uuid::Uuid;
 
+use crate::aside::aside;
 use crate::error::ApiError;
 use crate::table::reform::RunRow;
 use crate::table::reform_samples;
@@ -70,10 +71,7 @@ impl Station {
             .map(reform_samples::SampleRow::sample)
             .collect();
         let run = row.run.clone();
-        let foreseen = tokio::task::spawn_blocking(move || forecast(&run, &samples).map(|f| (f, samples)))
-            .await
-            .map_err(|e| ApiError::Internal(e.to_string()))?
-            .map(Arc::new);
+        let foreseen = aside(move || forecast(&run, &samples).map(|f| (f, samples))).await?.map(Arc::new);
         if let (Some(f), Ok(mut all)) = (&foreseen, self.foreseen.lock()) {
             all.retain(|_, (at, _)| at.elapsed() < 10 * FORESEE);
             all.insert(row.id, (Instant::now(), f.clone()));

@@ -37,10 +37,10 @@ pub struct ActRow {
     pub state: Option<State>,
 }
 
-/// What was written of a part, or of a whole ticket with its parts, the newest first, before the row of a number.
+/// What was written of some parts, and of a ticket itself, the newest first, before the row of a number.
 pub async fn told(
     db: impl PgExecutor<'_>,
-    part: Option<Uuid>,
+    parts: &[Uuid],
     ticket: Option<Uuid>,
     before: i64,
     most: i64,
@@ -51,32 +51,31 @@ pub async fn told(
                p.name as "part?",
                coalesce(case a.tab
                    when 'part' then p.name
-                   when 'strike' then (select x.why from strike x where x.reading_id::text = a.row_key)
+                   when 'strike' then (select x.why from strike x where x.reading_id = a.row_key::uuid)
                    when 'decision' then (select x.decided || case when x.why <> '' then ': ' || x.why else '' end
-                                         from decision x where x.id::text = a.row_key)
-                   when 'explanation' then (select x.answer from explanation x where x.id::text = a.row_key)
-                   when 'fitting' then (select x.description from fitting x where x.id::text = a.row_key)
-                   when 'withdrawal' then (select x.why from withdrawal x where x.id::text = a.row_key)
-                   when 'change' then (select x.what from change x where x.id::text = a.row_key)
-                   when 'proof' then (select concat_ws(': ', x.outcome, nullif(x.seen, '')) from proof x where x.id::text = a.row_key)
-                   when 'safety_tick' then (select x.line from safety_tick x where x.id::text = a.row_key)
-                   when 'power_up' then (select round(x.volts::numeric, 1) || ' V' from power_up x where x.id::text = a.row_key)
-                   when 'attachment' then (select x.name from attachment x where x.id::text = a.row_key)
-                   when 'chart_point' then (select x.name from chart_point x where x.id::text = a.row_key)
-                   when 'chart_run' then (select x.name from chart_run x where x.id::text = a.row_key)
-                   when 'chart_reading' then (select x.name from chart_point x where x.id::text = a.row_key)
-                   when 'feed' then (select x.name from feed x where x.id::text = a.row_key)
-                   when 'bank' then (select x.name from bank x where x.id::text = a.row_key)
-                   when 'ticket' then (select x.name from ticket x where x.id::text = a.row_key)
+                                         from decision x where x.id = a.row_key::uuid)
+                   when 'explanation' then (select x.answer from explanation x where x.id = a.row_key::uuid)
+                   when 'fitting' then (select x.description from fitting x where x.id = a.row_key::uuid)
+                   when 'withdrawal' then (select x.why from withdrawal x where x.id = a.row_key::uuid)
+                   when 'change' then (select x.what from change x where x.id = a.row_key::uuid)
+                   when 'proof' then (select concat_ws(': ', x.outcome, nullif(x.seen, '')) from proof x where x.id = a.row_key::uuid)
+                   when 'safety_tick' then (select x.line from safety_tick x where x.id = a.row_key::uuid)
+                   when 'power_up' then (select round(x.volts::numeric, 1) || ' V' from power_up x where x.id = a.row_key::uuid)
+                   when 'attachment' then (select x.name from attachment x where x.id = a.row_key::uuid)
+                   when 'chart_point' then (select x.name from chart_point x where x.id = a.row_key::uuid)
+                   when 'chart_run' then (select x.name from chart_run x where x.id = a.row_key::uuid)
+                   when 'chart_reading' then (select x.name from chart_point x where x.id = a.row_key::uuid)
+                   when 'feed' then (select x.name from feed x where x.id = a.row_key::uuid)
+                   when 'bank' then (select x.name from bank x where x.id = a.row_key::uuid)
+                   when 'ticket' then (select x.name from ticket x where x.id = a.row_key::uuid)
                end, '') as "detail!",
                r.quantity as "quantity?: _", r.value as "value?", r.state as "state?: _"
            from act a left join part p on p.id = a.part_id
-               left join reading r on a.tab = 'reading' and r.id::text = a.row_key
-           where ($1::uuid is null or a.part_id = $1)
-             and ($2::uuid is null or a.ticket_id = $2 or p.ticket_id = $2)
+               left join reading r on r.id = case when a.tab = 'reading' then a.row_key::uuid end
+           where (a.part_id = any($1) or a.ticket_id = $2)
              and a.n < $3
            order by a.n desc limit $4"#,
-        part,
+        parts,
         ticket,
         before,
         most

@@ -8,6 +8,7 @@ use owl_core::transistor::device::{devices, meant};
 use sqlx::PgPool;
 use uuid::Uuid;
 
+use crate::aside::aside;
 use crate::error::ApiError;
 use crate::table::device::{self, DeviceRow};
 
@@ -84,10 +85,7 @@ impl Library {
             return Ok(types.clone());
         }
         let rows = device::own(&mut *tx).await?;
-        let types = tokio::task::spawn_blocking(move || Types::of(&rows))
-            .await
-            .map_err(|e| ApiError::Internal(e.to_string()))??;
-        let types = Arc::new(types);
+        let types = Arc::new(aside(move || Types::of(&rows)).await??);
         *self.0.write().unwrap_or_else(PoisonError::into_inner) = Some((now, types.clone()));
         Ok(types)
     }

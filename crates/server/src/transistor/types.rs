@@ -16,6 +16,7 @@ use uuid::Uuid;
 
 use super::sheet::{OutlineView, TypeView};
 use crate::app::App;
+use crate::aside::aside;
 use crate::body::{Body, Id, Query};
 use crate::csv_file::{ImportView, Refusal, Rows, rows, whole};
 use crate::error::{ApiError, Problem};
@@ -223,9 +224,7 @@ pub async fn remove(State(app): State<App>, Id(id): Id) -> Result<StatusCode, Ap
     request_body(content = String, content_type = "text/csv"), responses((status = 200, body = ImportView)))]
 pub async fn import(State(app): State<App>, body: HttpBody) -> Result<Json<ImportView>, ApiError> {
     let bytes = whole(body).await?;
-    let read = tokio::task::spawn_blocking(move || read(&bytes))
-        .await
-        .map_err(|e| ApiError::Internal(e.to_string()))??;
+    let read = aside(move || read(&bytes)).await??;
     let mut tx = app.begin().await?;
     device::hold(&mut tx).await?;
     let added = device::put(&mut tx, &read.taken).await?;

@@ -36,7 +36,7 @@ async function remove(confirmed: boolean) {
     <p v-else class="problem" role="alert">{{ wrong.detail }}</p>
     <div v-if="asked" class="acts">
       <a class="link" :href="`/api/tickets/${ticket.id}/record.json`" download>{{ words.ticket.record }}</a>
-      <ElButton type="danger" plain :loading="busy" @click="remove(true)">{{ words.ticket.remove }}</ElButton>
+      <ElButton class="for-good" :loading="busy" @click="remove(true)">{{ words.ticket.remove }}</ElButton>
     </div>
   </div>
 </template>
@@ -57,7 +57,8 @@ async function remove(confirmed: boolean) {
   gap: var(--s20);
   margin-top: var(--s8);
 }
-.problem {
+.problem,
+.for-good {
   color: var(--replace);
 }
 </style>

@@ -144,11 +144,15 @@ async function save() {
       </div>
     </form>
     <DeleteTicket v-if="change" :ticket="change" @gone="emit('close')" />
-    <StoryList v-if="change" :id="change.id" of="tickets" :version="change.version" />
+    <StoryList v-if="change" :id="change.id" class="story" of="tickets" :version="change.version" />
   </PaperSheet>
 </template>
 
 <style scoped>
+/* the sheet is full already */
+.story {
+  --story-height: 96px;
+}
 form {
   display: grid;
   gap: var(--s14);

@@ -60,8 +60,11 @@ watch(open, async (opened) => {
 </template>
 
 <style scoped>
+li b {
+  margin-right: var(--s6);
+}
 ol {
-  max-height: 320px;
+  max-height: var(--story-height, 320px);
   overflow-y: auto;
   scrollbar-width: thin;
 }
