@@ -192,6 +192,11 @@ test.describe('by touch', () => {
     await hand.touch(page.getByRole('button', { name: 'Voltages', exact: true }))
     await hand.touch(button('Add a valve or a board'))
     await write('or a whole board, in the order in which you probe it', BOARD)
+    // The server takes its time: the next form is sent meanwhile, and is not lost.
+    await page.route('**/chart/valves', async (r) => {
+      await new Promise((later) => setTimeout(later, 1500))
+      await r.continue()
+    })
     await hand.touch(button('Put it in'))
     await hand.touch(button('New set'))
     await write('Mains voltage now', '228')

@@ -70,6 +70,21 @@ test('nothing is sent twice at once', async () => {
   expect(begun).toBe(1)
 })
 
+test('another form that is sent meanwhile waits its turn, and is sent', async () => {
+  const order: string[] = []
+  const s = useSending(bench(['done', new Problem(422, 'no volts', 'line'), 'done']))
+  const slow = (name: string) => async () => {
+    order.push(`${name} begins`)
+    await new Promise((r) => setTimeout(r))
+    order.push(`${name} ends`)
+    return name
+  }
+  const all = ['board', 'set', 'point'].map((name) => s.send({ name }, slow(name)))
+  expect(await Promise.all(all)).toEqual(['board', undefined, 'point'])
+  expect(order).toEqual(['board', 'set', 'point'].flatMap((n) => [`${n} begins`, `${n} ends`]))
+  expect(s.busy.value).toBe(false)
+})
+
 test('a draft outlives its view, not its version', async () => {
   const made = (version: number) => inView(() => useDraft('R4:typed', version)).value
   const draft = made(3)
