@@ -9,6 +9,7 @@ use sqlx::{AssertSqlSafe, PgPool, PgTransaction};
 use crate::dialect::Chosen;
 use crate::people::actor;
 use crate::reform::station::Station;
+use crate::together::hub::Hub;
 use crate::transistor::library::Library;
 
 /// What every handler has.
@@ -22,6 +23,8 @@ pub struct App {
     pub types: Arc<Library>,
     /// The words that the workshop has chosen.
     pub words: Arc<Chosen>,
+    /// What the other benches do.
+    pub hub: Arc<Hub>,
     /// The networks in which instruments are asked; `None` for this machine and all private ones, where one person works
     /// alone.
     pub instruments: Option<Arc<[IpNet]>>,
@@ -36,6 +39,7 @@ impl App {
             station: Arc::default(),
             types: Arc::default(),
             words: Arc::default(),
+            hub: Arc::default(),
             instruments: None,
         }
     }

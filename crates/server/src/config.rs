@@ -60,6 +60,9 @@ pub struct Serve {
     /// Which database.
     #[command(flatten)]
     pub database: Database,
+    /// The same database without a connection pooler between, where there is one: by it a server hears what the others do.
+    #[arg(long, env = "OWL_DIRECT_DATABASE_URL", hide_env_values = true, value_name = "DATABASE_URL")]
+    pub direct_database_url: Option<String>,
     /// The address to listen on; port 0 takes a free one.
     #[arg(long, env = "OWL_LISTEN", default_value = "127.0.0.1:8750")]
     pub listen: SocketAddr,

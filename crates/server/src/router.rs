@@ -33,7 +33,7 @@ use crate::{
     attachment, bank, cause, change, chart, closing, combine, decision, decode, deed, drawers, explanation,
     feed, first_power, fitting, health, instrument, judge, part, people, plan, policy, proof, reading,
     record, reform, remote, rulebook, safety, say, search, share, sites, socket, stage, substitute, supply,
-    ticket, transistor, values, workshop,
+    ticket, together, transistor, values, workshop,
 };
 
 #[derive(OpenApi)]
@@ -66,6 +66,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(people::list::end_session))
         .routes(routes!(people::story::of_part))
         .routes(routes!(people::story::of_ticket))
+        .routes(routes!(together::events::events))
         .routes(routes!(workshop::workshop))
         .routes(routes!(workshop::words::choose))
         .routes(routes!(instrument::list, instrument::add))

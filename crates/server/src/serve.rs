@@ -30,6 +30,7 @@ use crate::reform::drive::drive;
 use crate::router::{Front, Page, router};
 use crate::settings::Settings;
 use crate::table::person;
+use crate::together::ear::listen;
 
 /// How long a page waits for the database before it hears that it is away.
 pub const PAGE: Duration = Duration::from_millis(1500);
@@ -137,7 +138,11 @@ pub async fn serve(config: &Serve, page: Page) -> anyhow::Result<()> {
     let door = Door { listener, limits: Limits::default(), tls, proxies: settings.proxies };
     // Several people: only where the owner says; an address must not be a way to look round in the network.
     let instruments = (access == Access::Accounts).then(|| settings.instruments.into());
-    serve_on(door, pool, front, instruments, stop).await
+    let direct = match &config.direct_database_url {
+        Some(url) => self::pool(url, PAGE)?,
+        None => pool.clone(),
+    };
+    serve_on(door, pool, direct, front, instruments, stop).await
 }
 
 /// Says something on standard output; nobody has to listen.
@@ -181,13 +186,14 @@ fn acceptor(certificate: &Path, key: &Path) -> anyhow::Result<TlsAcceptor> {
     Ok(TlsAcceptor::from(Arc::new(config)))
 }
 
-/// Serves at a door that is there already.
+/// Serves at a door that is there already. `direct` reaches the database without a pooler between, to hear what is told.
 ///
 /// # Errors
 /// When the bench's own work broke down.
 pub async fn serve_on(
     door: Door,
     pool: PgPool,
+    direct: PgPool,
     front: Front,
     instruments: Option<Arc<[IpNet]>>,
     stop: impl Future<Output = ()> + Send + 'static,
@@ -195,6 +201,7 @@ pub async fn serve_on(
     let app = App { instruments, ..App::new(pool.clone()) };
     let station = app.station.clone();
     let driving = tokio::spawn(drive(pool.clone(), station.id, station.stopping()));
+    let listening = tokio::spawn(listen(direct, pool.clone(), app.hub.clone(), station.stopping()));
     let stopping = station.clone();
     let stop = async move {
         stop.await;
@@ -204,6 +211,7 @@ pub async fn serve_on(
     door.serve(router(app, front), stop).await;
     station.stop();
     driving.await?;
+    listening.await?;
     // A request that was cut may hold a connection still.
     let _cut = tokio::time::timeout(Duration::from_secs(2), pool.close()).await;
     tracing::info!("stopped");

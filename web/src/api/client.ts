@@ -29,6 +29,8 @@ export type Band = Schemas['BandView']
 export type Sampled = Schemas['SampleView']
 export type Candidate = Schemas['Candidate']
 export type Desk = Schemas['Desk']
+export type Other = Schemas['OtherView']
+export type BenchEvent = Schemas['BenchEvent']
 export type Live = Schemas['LiveEvent']
 export type OfPart = Schemas['OfPart']
 export type PlanAnswer = Schemas['PlanAnswer']
@@ -150,6 +152,7 @@ export function countersignedBy(ask: AskCountersign) {
  * countersign is sent again with it.
  */
 async function guarded(request: Request): Promise<Response> {
+  request.headers.set('x-owl-page', page)
   const again = request.clone()
   const response = await fetch(request)
   if (response.status === 401) signedOut.value = true
@@ -213,6 +216,8 @@ export async function isBack(): Promise<boolean> {
 export function newKey(): string {
   return crypto.randomUUID()
 }
+/** The key of this page: what it did itself it is not told. */
+const page = newKey()
 
 /** Networks as they are found: the best so far, line by line. */
 export async function* combineStream(asked: CombineQuestion, signal: AbortSignal): AsyncGenerator<Combine> {
@@ -270,6 +275,42 @@ export function liveRun(id: string, seen: (event: Live) => void, gone: () => voi
       if (e instanceof Problem && e.status === 404) return gone()
     }
     waiting = setTimeout(open, 2000)
+  }
+  open()
+  return () => {
+    clearTimeout(waiting)
+    source.onerror = null
+    source.close()
+  }
+}
+
+/**
+ * What the other benches do, as it happens, since a position (null: whatever it may have been). Coming back after a broken
+ * line misses nothing: the browser says what it heard last. Returns how to stop.
+ */
+export function hearBenches(
+  ticket: string | null,
+  after: string | null,
+  heard: (event: BenchEvent) => void,
+): () => void {
+  let source: EventSource
+  let last = after
+  let waiting: ReturnType<typeof setTimeout> | undefined
+  function open() {
+    const query = new URLSearchParams({ page })
+    if (ticket) query.set('ticket', ticket)
+    if (last) query.set('after', last)
+    source = new EventSource(`/api/events?${query.toString()}`)
+    source.onmessage = (message: MessageEvent<string>) => {
+      last = message.lastEventId
+      heard(JSON.parse(message.data) as BenchEvent)
+    }
+    source.onerror = () => {
+      // A broken line is taken up again by the browser; a refusal is not.
+      if (source.readyState !== EventSource.CLOSED) return
+      void isBack()
+      waiting = setTimeout(open, 2000)
+    }
   }
   open()
   return () => {

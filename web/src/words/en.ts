@@ -221,6 +221,11 @@ const written = {
   reform,
   transistor,
   supply,
+  here: {
+    also: 'Also at this ticket:',
+    window: 'another window of yours',
+    at: (name: string, bench: string) => `${name} (${bench})`,
+  },
   nowhere: {
     title: 'Nothing lies here',
     text: 'This address leads to no ticket and no part.',

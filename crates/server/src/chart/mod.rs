@@ -1,5 +1,6 @@
 //! The voltage chart of a ticket: points, sets of readings, and how each reading stands to its sheet.
 
+mod seen;
 pub(crate) mod typed;
 pub mod view;
 pub mod wire;
@@ -20,6 +21,7 @@ use crate::amount::typed_optional;
 use crate::app::App;
 use crate::body::{Body, Id, Query};
 use crate::error::{ApiError, Problem};
+use crate::overtaken::{shown, unless_overtaken};
 use crate::table::deed::begin;
 
 /// A chart with two sets of readings beside each other.
@@ -40,10 +42,10 @@ pub async fn read(
 /// Puts a point into the chart, or writes one over.
 ///
 /// # Errors
-/// 404, 422 with the input to blame.
+/// 404, 409 with what another bench changed, 422 with the input to blame.
 #[utoipa::path(put, path = "/api/tickets/{id}/chart/points", operation_id = "put_chart_point", tag = "chart", params(("id" = Uuid, Path)),
     request_body = ChartPointBody, responses(
-    (status = 200, body = VoltageChartView), (status = 404, body = Problem)))]
+    (status = 200, body = VoltageChartView), (status = 404, body = Problem), (status = 409, body = Problem)))]
 pub async fn put_point(
     State(app): State<App>,
     Id(id): Id,
@@ -53,7 +55,12 @@ pub async fn put_point(
     crate::table::change::hold_ticket(&mut tx, id).await?;
     let chart = crate::table::chart::of_ticket(&mut tx, id).await?;
     typed::room(&chart, &body.id, 1)?;
-    let (row, pair) = typed::point(&body, &chart)?;
+    let mut new = typed::point(&body, &chart)?;
+    if let (Some(seen), Some(now)) = (&body.seen, chart.points.iter().find(|p| p.id == body.id)) {
+        let pair = chart.points.iter().find(|p| Some(p.id) == now.pair_id).map_or("", |p| &p.name);
+        new = seen::together(&body, seen, new, now, pair)?;
+    }
+    let (row, pair) = new;
     begin(&mut tx, id, None, &format!("the point {}", row.name)).await?;
     crate::table::chart::put_point(&mut tx, id, &row).await?;
     if pair != chart.points.iter().find(|p| p.id == row.id).and_then(|p| p.pair_id) {
@@ -126,10 +133,10 @@ pub async fn put_run(
 /// Writes a reading down; an empty one takes it away.
 ///
 /// # Errors
-/// 404, 422 with the input to blame.
+/// 404, 409 with what another bench read there, 422 with the input to blame.
 #[utoipa::path(put, path = "/api/chart/runs/{id}/readings", operation_id = "put_chart_reading", tag = "chart", params(("id" = Uuid, Path)),
     request_body = ChartReadingBody, responses(
-    (status = 200, body = VoltageChartView), (status = 404, body = Problem)))]
+    (status = 200, body = VoltageChartView), (status = 404, body = Problem), (status = 409, body = Problem)))]
 pub async fn put_reading(
     State(app): State<App>,
     Id(id): Id,
@@ -146,7 +153,12 @@ pub async fn put_reading(
     }
     let mut tx = app.begin().await?;
     let said = if volts.is_some() { body.volts.trim() } else { "a reading taken away" };
+    crate::table::change::hold_ticket(&mut tx, ticket).await?;
     let point = crate::table::chart::name_of_point(&mut *tx, body.point).await?;
+    if let Some(seen) = &body.seen {
+        let now = crate::table::chart::volts_at(&mut *tx, id, body.point).await?;
+        unless_overtaken(&point, seen, &shown(Quantity::Voltage, now), volts == now)?;
+    }
     begin(&mut tx, ticket, None, &format!("{point}: {said}")).await?;
     crate::table::chart::read(&mut *tx, id, body.point, volts).await?;
     tx.commit().await?;

@@ -53,6 +53,39 @@ pub struct ChartPointBody {
     /// The name of the point that it belongs with.
     #[schema(max_length = 40)]
     pub pair: Option<String>,
+    /// The point as it was seen before it was changed here: what was changed elsewhere since stays, or is shown.
+    pub seen: Option<PointSeen>,
+}
+
+/// A point as it was shown.
+#[derive(Debug, Deserialize, ToSchema)]
+pub struct PointSeen {
+    /// The type of the valve there.
+    #[serde(default)]
+    #[schema(max_length = 20)]
+    pub valve: String,
+    /// In words.
+    #[serde(default)]
+    #[schema(max_length = 120)]
+    pub note: String,
+    /// Volts by the sheet, as they were shown.
+    #[serde(default)]
+    #[schema(max_length = 40)]
+    pub sheet: String,
+    /// Ohms that feed it, as they were shown.
+    #[serde(default)]
+    #[schema(max_length = 40)]
+    pub fed_through: String,
+    /// A heater must be closer than others.
+    #[serde(default)]
+    pub heater: bool,
+    /// Does not follow the line.
+    #[serde(default)]
+    pub steady: bool,
+    /// The name of the point that it belongs with.
+    #[serde(default)]
+    #[schema(max_length = 40)]
+    pub pair: String,
 }
 
 /// All pins of a valve, a transistor or a circuit that are read, put into the chart at once; or of a whole board.
@@ -96,6 +129,9 @@ pub struct ChartReadingBody {
     /// In volt.
     #[schema(max_length = 40)]
     pub volts: String,
+    /// What was shown there before this was typed: where something else stands by now, it is not written over.
+    #[schema(max_length = 40)]
+    pub seen: Option<String>,
 }
 
 /// A chart with two sets of readings beside each other.

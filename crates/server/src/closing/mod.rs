@@ -18,6 +18,7 @@ use crate::amount::typed_optional;
 use crate::app::App;
 use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
+use crate::overtaken::unless_overtaken;
 use crate::table::closing::{CheckRow, SoakRow};
 use crate::text::checked_text;
 use crate::tray::{load, moment};
@@ -35,10 +36,10 @@ pub async fn read(State(app): State<App>, Id(id): Id) -> Result<Json<ClosingView
 /// Closes a ticket, or opens it again.
 ///
 /// # Errors
-/// 404, 422: a question where something is left.
+/// 404, 409 with what another bench wrote, 422: a question where something is left.
 #[utoipa::path(put, path = "/api/tickets/{id}/closing", operation_id = "close_ticket", tag = "record", params(("id" = Uuid, Path)),
     request_body = CloseBody, responses(
-    (status = 200, body = ClosingView), (status = 404, body = Problem)))]
+    (status = 200, body = ClosingView), (status = 404, body = Problem), (status = 409, body = Problem)))]
 pub async fn close(
     State(app): State<App>,
     Id(id): Id,
@@ -59,6 +60,11 @@ pub async fn close(
         return Err(ApiError::ask(question, "closed"));
     }
     let mut tx = app.begin().await?;
+    crate::table::change::hold_ticket(&mut tx, id).await?;
+    if let Some(seen) = &body.seen {
+        let there = crate::table::closing::closing(&mut *tx, id).await?.closing;
+        unless_overtaken("closing words", seen, &there, there == words)?;
+    }
     crate::table::closing::close(&mut *tx, id, body.closed, &words).await?;
     tx.commit().await?;
     Ok(Json(view(&app, id).await?))

@@ -42,6 +42,9 @@ pub struct CloseBody {
     /// Closes although something is left.
     #[serde(default)]
     pub confirmed: bool,
+    /// The words that were shown before these were typed: where others stand by now, they are not written over.
+    #[schema(max_length = 2000)]
+    pub seen: Option<String>,
 }
 
 /// How far the closing is.

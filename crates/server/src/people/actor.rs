@@ -24,6 +24,8 @@ pub struct Actor {
     pub scope: Option<Scope>,
     /// Who countersigned this one request.
     pub countersigned: Option<String>,
+    /// The page that it comes from, which need not be told what it did itself.
+    pub page: Option<Uuid>,
 }
 
 /// Somebody of the workshop.
@@ -50,7 +52,7 @@ impl Actor {
     /// The one person of a bench on which nobody signs in.
     #[must_use]
     pub fn alone() -> Self {
-        Self { person: None, bench: "this bench".to_owned(), scope: None, countersigned: None }
+        Self { person: None, bench: "this bench".to_owned(), scope: None, countersigned: None, page: None }
     }
 
     /// Whether it may do something.
@@ -84,7 +86,8 @@ impl Actor {
         };
         // Names hold no NUL, and JSON escapes control characters: only the quotation mark is left.
         let json = serde_json::to_string(&signature).unwrap_or_default().replace('\'', "''");
-        format!("begin; set local owl.actor = '{json}'")
+        let page = self.page.map_or_else(String::new, |p| p.to_string());
+        format!("begin; set local owl.actor = '{json}'; set local owl.page = '{page}'")
     }
 }
 

@@ -12,6 +12,7 @@ use governor::{DefaultKeyedRateLimiter, Quota, RateLimiter};
 use owl_core::people::Scope;
 use sqlx::PgPool;
 use tower_sessions::Session;
+use uuid::Uuid;
 
 use super::Access;
 use super::actor::{Actor, Person, acting};
@@ -23,6 +24,8 @@ use crate::table::person;
 
 /// The header that carries a countersign.
 pub const COUNTERSIGN: &str = "x-countersign";
+/// The header in which a page says its key.
+pub const PAGE: &str = "x-owl-page";
 /// The key of the person in a session.
 pub(super) const PERSON: &str = "person";
 /// The key of the bench in a session.
@@ -116,7 +119,7 @@ async fn passes(
     needs: Needs,
 ) -> Result<Option<Actor>, ApiError> {
     if w.gate.access() == Access::Alone {
-        return Ok(Some(Actor::alone()));
+        return Ok(Some(Actor { page: page(headers), ..Actor::alone() }));
     }
     if needs == Needs::Nobody {
         return Ok(None);
@@ -139,7 +142,12 @@ async fn passes(
         }
         Needs::Somebody | Needs::Nobody => {}
     }
+    actor.page = page(headers);
     Ok(Some(actor))
+}
+
+fn page(headers: &HeaderMap) -> Option<Uuid> {
+    headers.get(PAGE)?.to_str().ok()?.parse().ok()
 }
 
 fn bearer(headers: &HeaderMap) -> Option<&str> {
@@ -155,17 +163,18 @@ async fn by_token(pool: &PgPool, token: &str) -> Result<Actor, ApiError> {
         bench: format!("script {name}"),
         scope: Some(scope),
         countersigned: None,
+        page: None,
     })
 }
 
 async fn by_session(pool: &PgPool, session: Session) -> Result<Actor, ApiError> {
     let id = session.get(PERSON).await.map_err(away)?.ok_or(ApiError::SignIn)?;
     let bench = session.get::<String>(BENCH).await.map_err(away)?.unwrap_or_default();
-    Ok(Actor { person: Some(somebody(pool, id).await?), bench, scope: None, countersigned: None })
+    Ok(Actor { person: Some(somebody(pool, id).await?), bench, ..Actor::alone() })
 }
 
 /// Somebody who may come in.
-async fn somebody(pool: &PgPool, id: uuid::Uuid) -> Result<Person, ApiError> {
+async fn somebody(pool: &PgPool, id: Uuid) -> Result<Person, ApiError> {
     match person::find(pool, id).await {
         Ok(p) if !p.blocked => Ok(Person { id: p.id, name: p.name, role: p.role }),
         Ok(_) | Err(crate::table::error::StoreError::Gone(_)) => Err(ApiError::SignIn),

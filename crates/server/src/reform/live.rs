@@ -21,6 +21,7 @@ use crate::app::App;
 use crate::body::{Id, Query};
 use crate::error::{ApiError, Problem};
 use crate::table::reform_samples;
+use crate::together::events::{AT_MOST, BACK};
 
 /// How often it is looked whether something is new.
 const LOOK: Duration = Duration::from_millis(500);
@@ -55,6 +56,7 @@ pub async fn live(
     let mut after: i64 = seen.unwrap_or(from.after).max(0);
     let (send, receive) = tokio::sync::mpsc::channel(4);
     let mut stop = app.station.stopping();
+    let until = tokio::time::Instant::now() + AT_MOST;
     tokio::spawn(crate::dialect::in_the_same_words(async move {
         let mut turn = tokio::time::interval(LOOK);
         turn.set_missed_tick_behavior(tokio::time::MissedTickBehavior::Delay);
@@ -64,13 +66,14 @@ pub async fn live(
                 _ = turn.tick() => {}
                 _ = stop.changed() => return,
                 () = send.closed() => return,
+                () = tokio::time::sleep_until(until) => return,
             }
             // Without a database there is nothing to say; the page hears that elsewhere.
             let Ok((text, last, over)) = event(&app, id, after).await else { continue };
             if text == before {
                 continue;
             }
-            if send.send(Ok(Event::default().id(last.to_string()).data(&text))).await.is_err() {
+            if send.send(Ok(Event::default().id(last.to_string()).retry(BACK).data(&text))).await.is_err() {
                 return;
             }
             (after, before) = (last, text);

@@ -219,3 +219,13 @@ pub async fn read(
     };
     Ok(())
 }
+
+/// What was read at a point in a set.
+pub async fn volts_at(db: impl PgExecutor<'_>, run: Uuid, point: Uuid) -> Result<Option<f64>, StoreError> {
+    let there = sqlx::query_scalar!(
+        "select volts from chart_reading where run_id = $1 and point_id = $2",
+        run,
+        point
+    );
+    Ok(there.fetch_optional(db).await?)
+}

@@ -17,6 +17,7 @@ pub mod explanation;
 pub mod feed;
 pub mod first_power;
 pub mod fitting;
+pub mod here;
 pub mod inspection;
 pub mod instrument;
 pub mod junction;

@@ -16,7 +16,7 @@ pub use crate::table::reform_row::{News, RunRow};
 use crate::table::reform_samples;
 
 /// How long a server may be silent before another one takes its runs over, in second.
-pub const LEASE_SECONDS: f64 = 6.0;
+pub const LEASE_SECONDS: f64 = 4.0;
 
 /// As the database has it.
 struct Record {

@@ -29,6 +29,9 @@ use crate::table::ticket::TicketRow;
 use crate::text::checked_text;
 use crate::tray::strip::strips;
 
+/// The header that says up to where everything was heard.
+const POSITION: &str = "x-owl-position";
+
 /// All tickets, oldest first.
 ///
 /// # Errors
@@ -93,9 +96,16 @@ pub async fn open(
 /// # Errors
 /// 404.
 #[utoipa::path(get, path = "/api/tickets/{id}", operation_id = "read_ticket", tag = "tickets", params(("id" = Uuid, Path)), responses(
-    (status = 200, body = TicketView), (status = 404, body = Problem)))]
-pub async fn read(State(app): State<App>, Id(id): Id) -> Result<Json<TicketView>, ApiError> {
-    Ok(Json(view(&app, id).await?))
+    (status = 200, body = TicketView, headers(("x-owl-position" = String,
+        description = "up to where everything was heard of the other benches: `after` of GET /api/events"))),
+    (status = 404, body = Problem)))]
+pub async fn read(
+    State(app): State<App>,
+    Id(id): Id,
+) -> Result<([(&'static str, String); 1], Json<TicketView>), ApiError> {
+    // Before the rows are read: what is written meanwhile is heard later.
+    let position = app.hub.position();
+    Ok(([(POSITION, position)], Json(view(&app, id).await?)))
 }
 
 /// Changes a ticket that has not been changed by someone else since `version`.

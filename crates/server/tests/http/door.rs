@@ -81,7 +81,7 @@ async fn the_end_waits_for_nobody_longer_than_it_says() {
     let (stop, stopped) = tokio::sync::oneshot::channel::<()>();
     let pool = pool(&url, PAGE).unwrap();
     restless_owl::serve::migrate(&pool).await.unwrap();
-    let serving = tokio::spawn(serve_on(door, pool, front, None, async {
+    let serving = tokio::spawn(serve_on(door, pool.clone(), pool, front, None, async {
         let _told = stopped.await;
     }));
     // Half a header, and somebody who asks for much and never reads it.

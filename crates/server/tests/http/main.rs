@@ -33,6 +33,7 @@ mod set;
 mod stage;
 mod supply;
 mod tickets;
+mod together;
 mod tools;
 mod transistors;
 mod upgrade;

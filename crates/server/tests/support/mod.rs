@@ -154,7 +154,7 @@ impl Server {
         let front = front(&listener, access);
         let door = Door { listener, limits, tls: None, proxies: vec![] };
         let instruments = (access == Access::Accounts).then(|| Vec::new().into());
-        tokio::spawn(serve_on(door, pool.clone(), front, instruments, std::future::pending()));
+        tokio::spawn(serve_on(door, pool.clone(), pool.clone(), front, instruments, std::future::pending()));
         Self { url, pool, client: reqwest::Client::new(), patient: true }
     }
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { words } from '../../words/en'
+import HereNow from './HereNow.vue'
 import { STAGES, useBench } from './useBench'
 
 /** The job of the open ticket, from left to right in the order of the work. */
@@ -24,6 +25,7 @@ const at = computed(() => (!bench.tool.value || bench.tool.value === 'job' ? ben
       </li>
     </ol>
     <kbd>J</kbd>
+    <HereNow />
   </nav>
 </template>
 

@@ -18,6 +18,7 @@ import { STEPS, useGoing, usePlace } from './usePlace'
 import { useTicket, writtenIn } from './useTicket'
 import { useDeeds } from './useDeeds'
 import { useLiveRuns } from './useLiveRuns'
+import { useOthers } from './useOthers'
 
 export { STAGES, type Stage, type Tool } from './usePlace'
 
@@ -168,6 +169,25 @@ function create() {
   if (!connected.value) asking.resume()
   void refresh()
 
+  /** Rises when another bench wrote into the open ticket; and when it wrote into what belongs to all. */
+  const heard = ref(0)
+  const workshopHeard = ref(0)
+  const others = useOthers(
+    computed(() => ticket.value?.id ?? null),
+    lying.position,
+    {
+      ticket: async () => {
+        await refresh()
+        heard.value++
+        void deeds.look()
+      },
+      shelf: () => lying.fetchShelf().catch(() => undefined),
+      workshop: () => {
+        workshopHeard.value++
+        return refreshWorkshop().catch(() => undefined)
+      },
+    },
+  )
   const live = useLiveRuns()
   const deeds = useDeeds(ticketId, async (id) => {
     charted.value++
@@ -197,6 +217,9 @@ function create() {
     tool,
     handed,
     charted,
+    heard,
+    workshopHeard,
+    others,
     deed: deeds.deed,
     lookAtDeeds: deeds.look,
     undo: () => void deeds.undo(),

@@ -30,6 +30,9 @@ export function useTicket(ticketId: ComputedRef<string | null>, partName: Comput
   /** The same with everything that is known of it; null until that has come. */
   const part = computed<Part | null>(() => (detail.value?.id === strip.value?.id ? detail.value : null))
 
+  /** Up to where everything of the other benches is in what is shown. */
+  let position: string | null = null
+
   let asked = 0
   /** Fetches what is known of the part in hand; a failure leaves on the screen what is there. */
   async function fetchPart() {
@@ -59,8 +62,10 @@ export function useTicket(ticketId: ComputedRef<string | null>, partName: Comput
       ticket.value = null
       return
     }
-    const got = await told(api.GET('/api/tickets/{id}', { params: { path: { id } } }))
+    const asked = api.GET('/api/tickets/{id}', { params: { path: { id } } })
+    const got = await told(asked)
     if (ticketId.value !== id) return
+    position = (await asked).response.headers.get('x-owl-position')
     ticket.value = got
     missing.value = null
     await fetchPart()
@@ -105,6 +110,7 @@ export function useTicket(ticketId: ComputedRef<string | null>, partName: Comput
     fetchPart,
     fetchShelf,
     fetchTicket,
+    position: () => position,
     apply,
   }
 }

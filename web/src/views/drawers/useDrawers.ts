@@ -45,7 +45,9 @@ export function useDrawers(bench: Bench) {
     }
   }
   watch([looked, kind, low], () => (limit.value = PAGE))
-  watch([looked, kind, low, limit, () => bench.connected.value], look, { immediate: true })
+  watch([looked, kind, low, limit, () => bench.connected.value, () => bench.workshopHeard.value], look, {
+    immediate: true,
+  })
   useEventListener(window, 'focus', () => void look())
 
   /** Changes columns of a lot; what is wrong comes back. */

@@ -2,10 +2,13 @@
 import { computed, reactive, ref, watch } from 'vue'
 import Field from '../../components/Field.vue'
 import { words } from '../../words/en'
+import { useBench } from '../bench/useBench'
+import type { ChartPoint } from '../../api/client'
 import type { UseChart } from './useChart'
 
 /** What goes into the chart: a set of readings, a valve with all its pins, a point. */
 const props = defineProps<{ chart: UseChart }>()
+const bench = useBench()
 const w = words.job.chart
 const { data, point, writing, sending } = props.chart
 const form = ref<'run' | 'valve' | 'point' | null>(null)
@@ -45,6 +48,20 @@ const p = reactive({
   steady: false,
   pair: '',
 })
+const of = (now: ChartPoint) => ({
+  id: now.id,
+  at: now.at,
+  pin: now.pin ? String(now.pin) : '',
+  valve: now.valve,
+  note: now.note,
+  sheet: now.sheet?.text ?? '',
+  fed_through: now.fed_through?.text ?? '',
+  heater: now.heater,
+  steady: now.steady,
+  pair: now.pair ?? '',
+})
+/** The point as it stood when it came into the form. */
+let seen = { ...p }
 /** The point in hand stands in the form: its sheet's volts are what is most often typed. */
 watch(
   [point, () => data.value],
@@ -52,18 +69,13 @@ watch(
     const now = point.value
     if (form.value === 'point' && !p.id) return
     if (!now) return
-    Object.assign(p, {
-      id: now.id,
-      at: now.at,
-      pin: now.pin ? String(now.pin) : '',
-      valve: now.valve,
-      note: now.note,
-      sheet: now.sheet?.text ?? '',
-      fed_through: now.fed_through?.text ?? '',
-      heater: now.heater,
-      steady: now.steady,
-      pair: now.pair ?? '',
-    })
+    const stands = of(now)
+    // What another bench changed comes in, unless it is being changed here.
+    const fields = Object.keys(stands) as (keyof typeof stands)[]
+    const same = p.id === now.id
+    const touched = fields.filter((f) => same && p[f] !== seen[f])
+    for (const f of fields) if (!touched.includes(f)) Object.assign(p, { [f]: stands[f] })
+    seen = { ...stands, ...Object.fromEntries(touched.map((f) => [f, seen[f]])) }
   },
   { immediate: true },
 )
@@ -98,8 +110,18 @@ async function saveValve() {
 }
 async function savePoint() {
   const pin = p.pin.trim() ? Number(p.pin) : null
-  const kept = await props.chart.putPoint({ ...p, pin: Number.isInteger(pin) ? pin : p.pin ? 0 : null })
-  if (kept) done('point')
+  const body = { ...p, pin: Number.isInteger(pin) ? pin : p.pin ? 0 : null }
+  const kept = await props.chart.putPoint(body, p.id ? seen : null)
+  const stands = () => (point.value && point.value.id === p.id ? of(point.value) : seen)
+  if (kept) {
+    seen = stands()
+    Object.assign(p, seen)
+    done('point')
+  } else if (bench.conflict.value) {
+    // Both were shown: what is sent next is sent upon what stands there.
+    await props.chart.fetch()
+    seen = stands()
+  }
 }
 </script>
 

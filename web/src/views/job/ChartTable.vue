@@ -10,7 +10,7 @@ import type { UseChart } from './useChart'
 /** Points in pin order; in the column that is read now each line takes a number, and Enter goes on. */
 const props = defineProps<{ chart: UseChart }>()
 const w = words.job.chart
-const { data, left, right, selected, writing, typed, refused, write, points, hangs, heaters, folded } =
+const { data, left, right, selected, writing, typed, type, refused, write, points, hangs, heaters, folded } =
   props.chart
 const bench = useBench()
 const body = ref<HTMLElement>()
@@ -30,7 +30,8 @@ function focus() {
 /** A digit that was typed beside the fields begins the reading of the point in hand. */
 function begin(digit: string) {
   if (!writing.value || !selected.value) return false
-  typed.value.set(selected.value, digit)
+  const at = points.value.find((p) => p.id === selected.value)
+  type(selected.value, digit, (data.value?.after ? at?.after : at?.before)?.volts.text ?? '')
   void nextTick(() => inputOf(selected.value ?? '')?.focus())
   return true
 }
@@ -109,7 +110,7 @@ const shown = (id: string, c: ChartCell | null | undefined) => typed.value.get(i
                 :aria-label="`${p.name}, ${w.write}`"
                 inputmode="decimal"
                 autocomplete="off"
-                @input="typed.set(p.id, ($event.target as HTMLInputElement).value)"
+                @input="type(p.id, ($event.target as HTMLInputElement).value, p[side]?.volts.text ?? '')"
                 @focus="selected = p.id"
                 @blur="write(p.id)"
                 @keydown.enter.prevent="enter(p.id)"

@@ -20,10 +20,17 @@ const { data, problem, ticket, fetch } = useStage((id) =>
 )
 const closing = useSending(bench)
 const text = ref('')
+/** The words upon which these are written. */
+let seen = ''
 watch(
   data,
   (now, before) => {
-    if (now && !before) text.value = now.words
+    if (!now) return
+    // What another bench wrote comes in, unless it is being written here.
+    if (!before || text.value === seen) {
+      text.value = now.words
+      seen = now.words
+    }
   },
   { immediate: true },
 )
@@ -32,15 +39,21 @@ useIntervalFn(() => void fetch(), 60_000)
 function take(done: Closing | undefined) {
   if (done) data.value = done
 }
+/** After both were shown, what is sent next is sent upon what stands there. */
+async function shown() {
+  await fetch()
+  seen = data.value?.words ?? ''
+}
 async function close(closed: boolean) {
   const id = ticket.value
   if (!id) return
-  const body = { closed, words: text.value }
-  take(
-    await closing.send(body, ({ confirmed }) =>
-      told(api.PUT('/api/tickets/{id}/closing', { params: { path: { id } }, body: { ...body, confirmed } })),
-    ),
+  const body = { closed, words: text.value, seen }
+  const done = await closing.send(body, ({ confirmed }) =>
+    told(api.PUT('/api/tickets/{id}/closing', { params: { path: { id } }, body: { ...body, confirmed } })),
   )
+  if (done) seen = done.words
+  take(done)
+  if (bench.conflict.value) await shown()
 }
 const FILES = [
   { label: w.owner, path: 'report/owner', page: true },

@@ -1,5 +1,5 @@
 import { computed, ref, watch } from 'vue'
-import { api, newKey, Problem, told, type VoltageChart } from '../../api/client'
+import { api, newKey, Problem, told, type Schemas, type VoltageChart } from '../../api/client'
 import { useBench } from '../bench/useBench'
 import { useSending } from '../station/useSending'
 import { useSockets } from './useSockets'
@@ -64,6 +64,12 @@ export function useChart() {
 
   /** What was typed at points and is not taken yet, in the set that is read; and what is wrong with it. */
   const typed = ref(new Map<string, string>())
+  /** What stood there when it was begun to be typed: where another bench wrote since, both are shown. */
+  const seen = new Map<string, string>()
+  function type(pointId: string, text: string, stood: string) {
+    if (!seen.has(pointId)) seen.set(pointId, stood)
+    typed.value.set(pointId, text)
+  }
   const refused = ref(new Map<string, string>())
   let queue: Promise<void> = Promise.resolve()
   const sent = new Map<string, string>()
@@ -78,9 +84,10 @@ export function useChart() {
         await told(
           api.PUT('/api/chart/runs/{id}/readings', {
             params: { path: { id: run.id } },
-            body: { point: pointId, volts },
+            body: { point: pointId, volts, seen: seen.get(pointId) },
           }),
         )
+        seen.delete(pointId)
         refused.value.delete(pointId)
         void bench.lookAtDeeds()
         await fetch()
@@ -88,6 +95,12 @@ export function useChart() {
       } catch (e) {
         if (!(e instanceof Problem)) throw e
         refused.value.set(pointId, e.detail)
+        if (e.status === 409) {
+          bench.conflict.value = { detail: e.detail, changed: e.changed }
+          // Both are on the screen now: what is sent next is sent upon that.
+          seen.delete(pointId)
+          await fetch()
+        }
       } finally {
         sent.delete(pointId)
       }
@@ -114,19 +127,22 @@ export function useChart() {
     refreshed(() => told(api.POST('/api/tickets/{id}/chart/valves', { params: path(), body: form })), {
       valve: form,
     })
-  async function putPoint(form: {
-    id: string | null
-    at: string
-    pin: number | null
-    valve: string
-    note: string
-    sheet: string
-    fed_through: string
-    heater: boolean
-    steady: boolean
-    pair: string
-  }) {
-    const body = { ...form, id: form.id ?? newKey() }
+  async function putPoint(
+    form: {
+      id: string | null
+      at: string
+      pin: number | null
+      valve: string
+      note: string
+      sheet: string
+      fed_through: string
+      heater: boolean
+      steady: boolean
+      pair: string
+    },
+    seen: Schemas['PointSeen'] | null,
+  ) {
+    const body = { ...form, id: form.id ?? newKey(), seen }
     return refreshed(() => told(api.PUT('/api/tickets/{id}/chart/points', { params: path(), body })), {
       ...body,
       at_time: Date.now(),
@@ -148,6 +164,7 @@ export function useChart() {
     selected,
     point,
     typed,
+    type,
     refused,
     write,
     putRun,

@@ -27,23 +27,31 @@ const of = (p: Part) => ({
   looks: [...p.looks],
   note: p.note,
 })
-const draft = useDraft(`${props.part.id}:details`, props.part.version)
-const form = reactive(draft.value ? (JSON.parse(draft.value) as ReturnType<typeof of>) : of(props.part))
-let kept = of(props.part)
-// What changed elsewhere comes in, unless it is being changed here.
-watch(
-  () => props.part,
-  (p) => {
-    const now = of(p)
-    const untouched = (Object.keys(now) as (keyof typeof now)[]).filter(
-      (k) => String(form[k]) === String(kept[k]),
-    )
-    for (const k of untouched) Object.assign(form, { [k]: now[k] })
-    kept = now
-  },
-)
+type Form = ReturnType<typeof of>
+const draft = useDraft(`${props.part.id}:details`, 0)
+/** What was typed, upon which state of the part. */
+const begun = draft.value
+  ? (JSON.parse(draft.value) as { form: Form; kept: Form; version: number })
+  : { form: of(props.part), kept: of(props.part), version: props.part.version }
+const form = reactive(begun.form)
+let { kept } = begun
+/** The version of the part upon which this is typed: what was changed here and elsewhere since is shown and not overwritten. */
+let upon = begun.version
+function merge(p: Part) {
+  const now = of(p)
+  const fields = Object.keys(now) as (keyof Form)[]
+  const touched = fields.filter((k) => String(form[k]) !== String(kept[k]))
+  const clash = touched.some((k) => String(now[k]) !== String(kept[k]) && String(now[k]) !== String(form[k]))
+  // What changed elsewhere comes in, unless it is being changed here.
+  for (const k of fields) if (!touched.includes(k)) Object.assign(form, { [k]: now[k] })
+  if (clash) return
+  kept = now
+  upon = p.version
+}
+watch(() => props.part, merge)
+if (draft.value) merge(props.part)
 const dirty = computed(() => JSON.stringify(form) !== JSON.stringify(of(props.part)))
-watch(form, () => (draft.value = dirty.value ? JSON.stringify(form) : ''))
+watch(form, () => (draft.value = dirty.value ? JSON.stringify({ form, kept, version: upon }) : ''))
 const kind = computed(() => props.part.kind)
 const resistor = computed(() => kind.value === 'resistor')
 const positions = computed(
@@ -64,7 +72,7 @@ function look(l: Part['looks'][number]) {
 
 async function keep() {
   const before = of(props.part)
-  const body: PartChange = { version: props.part.version }
+  const body: PartChange = { version: upon }
   if (form.sheet !== before.sheet) body.sheet = form.sheet
   if (form.watts !== before.watts) body.watts = form.watts
   if (form.family !== before.family) body.family = form.family
@@ -81,6 +89,9 @@ async function keep() {
   await send(body, () =>
     told(api.PATCH('/api/parts/{id}', { params: { path: { id: props.part.id } }, body })),
   )
+  // Taken, or shown beside what is there now: what is sent next is sent upon that.
+  kept = of(props.part)
+  upon = props.part.version
 }
 </script>
 
