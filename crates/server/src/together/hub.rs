@@ -51,13 +51,16 @@ impl FromStr for Word {
     }
 }
 
+/// A word with its number.
+pub type Numbered = (u64, Word);
+
 /// What a server has heard.
 #[derive(Debug)]
 pub struct Hub {
     /// The server's name between servers.
     pub server: Uuid,
     heard: Mutex<Heard>,
-    tell: broadcast::Sender<(u64, Word)>,
+    tell: broadcast::Sender<Numbered>,
     pages: AtomicUsize,
 }
 
@@ -66,7 +69,7 @@ struct Heard {
     /// Another one whenever something may have been missed.
     epoch: Uuid,
     last: u64,
-    kept: VecDeque<(u64, Word)>,
+    kept: VecDeque<Numbered>,
 }
 
 impl Default for Hub {
@@ -147,10 +150,7 @@ impl Hub {
 
     /// What was heard since a position, and what will be; `None` in the first place when nobody can say.
     #[must_use]
-    pub fn since(
-        &self,
-        position: Option<&str>,
-    ) -> (Option<Vec<(u64, Word)>>, broadcast::Receiver<(u64, Word)>) {
+    pub fn since(&self, position: Option<&str>) -> (Option<Vec<Numbered>>, broadcast::Receiver<Numbered>) {
         let heard = self.lock();
         let receiver = self.tell.subscribe();
         let known = position.and_then(|p| p.split_once('.')).and_then(|(epoch, n)| {
