@@ -55,7 +55,7 @@ impl Ear {
                 continue;
             }
             let chunk = tokio::time::timeout(Duration::from_secs(60), self.response.chunk()).await;
-            let chunk = chunk.expect("nothing was heard").unwrap().expect("the stream ended");
+            let chunk = chunk.unwrap().unwrap().unwrap();
             self.text.push_str(&String::from_utf8_lossy(&chunk));
         }
     }
