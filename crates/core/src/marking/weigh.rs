@@ -195,6 +195,14 @@ pub(super) fn given(part: PartKind, number: f64, hints: &Hints) -> f64 {
     likely
 }
 
+/// No value is likelier than this, whatever it is: what [`given`] says where the value is the measured and the sheet's.
+pub(super) fn given_at_most(part: PartKind, hints: &Hints) -> f64 {
+    let alone = |measured_si, expected_si| Hints { measured_si, expected_si, ..*hints };
+    let of = |hint: Option<f64>, hints: Hints| hint.map_or(1.0, |si| given(part, si, &hints).max(1.0));
+    of(hints.measured_si, alone(hints.measured_si, None))
+        * of(hints.expected_si, alone(None, hints.expected_si))
+}
+
 /// Says what speaks for and against a meaning.
 pub(super) fn explain(m: &mut Meaning, hints: &Hints, digits: usize) {
     let Some((quantity, number)) = m.value.number() else { return };
@@ -256,6 +264,27 @@ mod tests {
     #[test]
     fn every_weight_is_in_the_table() {
         assert!(Weight::ALL.iter().all(|w| weight(*w).is_finite()));
+    }
+
+    #[test]
+    fn nothing_is_likelier_than_what_is_measured_and_on_the_sheet() {
+        // The search for changed colours gives up what cannot become likely enough any more.
+        assert!(weight(Weight::ResistorsHigh) >= 0.5 && weight(Weight::CapacitorsHigh) >= 0.5);
+        for part in [PartKind::Resistor, PartKind::Capacitor, PartKind::Coil] {
+            for (measured_si, expected_si) in
+                [(Some(4.7e3), None), (None, Some(1.0)), (Some(33.0), Some(47.0)), (Some(0.0), None)]
+            {
+                let hints = Hints { measured_si, expected_si, ..Hints::default() };
+                let most = given_at_most(part, &hints);
+                for tenth in -80..80 {
+                    assert!(given(part, 10f64.powf(f64::from(tenth) / 10.0), &hints) <= most);
+                }
+                assert!(
+                    given(part, 0.0, &hints) <= most
+                        && given(part, measured_si.unwrap_or(1.0), &hints) <= most
+                );
+            }
+        }
     }
 
     #[test]

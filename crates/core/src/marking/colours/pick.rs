@@ -96,11 +96,10 @@ impl Pick {
         if let Some(cell) = self.cell(Role::Voltage) {
             return cell.value;
         }
-        let digits: Vec<f64> =
-            self.roles().filter(|(r, _)| *r == Role::VoltageDigit).filter_map(|(_, c)| c.value).collect();
-        match digits[..] {
-            [one] => Some(one * 100.0),
-            [tens, ones] => Some((tens * 10.0 + ones) * 100.0),
+        let mut digits = self.roles().filter(|(r, _)| *r == Role::VoltageDigit).filter_map(|(_, c)| c.value);
+        match (digits.next(), digits.next(), digits.next()) {
+            (Some(one), None, None) => Some(one * 100.0),
+            (Some(tens), Some(ones), None) => Some((tens * 10.0 + ones) * 100.0),
             _ => None,
         }
     }
