@@ -2,7 +2,7 @@
 # Installs what is missing on a Debian 12 machine that has Rust and Node.js.
 #
 #   scripts/setup.sh demo    PostgreSQL
-#   scripts/setup.sh test    PostgreSQL, Chromium, ngspice and two libraries of parts
+#   scripts/setup.sh test    PostgreSQL, Chromium, age, ngspice and two libraries of parts
 set -euo pipefail
 cd "$(dirname "$0")/.."
 
@@ -20,6 +20,8 @@ command -v cc >/dev/null || wanted+=(build-essential)
 ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || command -v initdb >/dev/null || wanted+=(postgresql)
 if [ "${1:-demo}" = test ]; then
   command -v "${OWL_CHROMIUM:-/usr/bin/chromium}" >/dev/null || wanted+=(chromium)
+  # what seals backups
+  command -v age >/dev/null || wanted+=(age)
   # an outside opinion on what leakage does in a circuit
   command -v ngspice >/dev/null || wanted+=(ngspice)
   # and on the tables of types: their lead orders, short ratings and pins

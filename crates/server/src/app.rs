@@ -1,6 +1,7 @@
 //! What every handler has.
 
 use std::sync::Arc;
+use std::time::Duration;
 
 use ipnet::IpNet;
 use owl_instruments::address::Address;
@@ -23,6 +24,8 @@ pub struct App {
     pub types: Arc<Library>,
     /// The words that the workshop has chosen.
     pub words: Arc<Chosen>,
+    /// How often this server writes a backup, where it does.
+    pub backups_every: Option<Duration>,
     /// What the other benches do.
     pub hub: Arc<Hub>,
     /// The networks in which instruments are asked; `None` for this machine and all private ones, where one person works
@@ -40,6 +43,7 @@ impl App {
             types: Arc::default(),
             words: Arc::default(),
             hub: Arc::default(),
+            backups_every: None,
             instruments: None,
         }
     }

@@ -42,6 +42,12 @@ pub enum Command {
     Bench(Bench),
     /// Print a link by which somebody chooses a new password: the way back for an owner who forgot it.
     Link(Link),
+    /// Write everything of the workshop into one file, pictures too.
+    Backup(Backup),
+    /// Read a backup into an empty database.
+    Restore(Restore),
+    /// Look whether a database is what it says: its rules, its references, and each ticket's record. Changes nothing.
+    Check(Database),
     /// Print the OpenAPI document of the computing interface.
     Openapi,
 }
@@ -86,6 +92,44 @@ pub struct Serve {
     /// Networks in which instruments may be asked, beside this machine.
     #[arg(long, env = "OWL_INSTRUMENT_NETWORK", value_delimiter = ',', value_name = "NETWORK")]
     pub instrument_network: Vec<IpNet>,
+    /// Write backups into this folder by itself, and warn on the bench when none was written for long.
+    #[arg(long, env = "OWL_BACKUP_FOLDER", value_name = "FOLDER")]
+    pub backup_folder: Option<PathBuf>,
+    /// How often, in hours.
+    #[arg(long, env = "OWL_BACKUP_HOURS", default_value_t = 24, value_parser = clap::value_parser!(u32).range(1..=720))]
+    pub backup_hours: u32,
+    /// How many of the newest are kept.
+    #[arg(long, env = "OWL_BACKUP_KEEP", default_value_t = 14, value_parser = clap::value_parser!(u16).range(1..))]
+    pub backup_keep: u16,
+    /// Encrypt them for this key, as 'age-keygen' printed it.
+    #[arg(long, env = "OWL_BACKUP_RECIPIENT", value_name = "AGE-KEY")]
+    pub backup_recipient: Option<String>,
+}
+
+/// What to write where.
+#[derive(Debug, Args)]
+pub struct Backup {
+    /// Which database.
+    #[command(flatten)]
+    pub database: Database,
+    /// Into which file or folder; in a folder it is named after the time.
+    pub to: PathBuf,
+    /// Encrypt it for this key, as 'age-keygen' printed it; the key that opens it does not lie on the server.
+    #[arg(long, env = "OWL_BACKUP_RECIPIENT", value_name = "AGE-KEY")]
+    pub recipient: Option<String>,
+}
+
+/// What to read.
+#[derive(Debug, Args)]
+pub struct Restore {
+    /// Which database: an empty one.
+    #[command(flatten)]
+    pub database: Database,
+    /// The backup.
+    pub file: PathBuf,
+    /// The file with the key that opens an encrypted one.
+    #[arg(long, value_name = "FILE")]
+    pub key: Option<PathBuf>,
 }
 
 /// Whose link.

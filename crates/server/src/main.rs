@@ -1,13 +1,14 @@
-//! The program: `restless-owl serve`, `migrate`, `demo`, `bench`, `link`, `openapi`.
+//! The program: `restless-owl serve`, `migrate`, `demo`, `bench`, `link`, `backup`, `restore`, `check`, `openapi`.
 
 mod assets;
 
 use std::process::ExitCode;
 use std::time::Duration;
 
+use anyhow::bail;
 use clap::Parser;
 use restless_owl::config::{Command, Config, LogFormat};
-use restless_owl::{demo, router, serve, stand_in};
+use restless_owl::{backup, check, demo, router, serve, stand_in};
 use tracing_subscriber::filter::{LevelFilter, Targets};
 use tracing_subscriber::layer::SubscriberExt;
 use tracing_subscriber::util::SubscriberInitExt;
@@ -66,6 +67,27 @@ async fn run(command: Command) -> anyhow::Result<()> {
             serve::migrate(&pool).await?;
             println!("{}", serve::link(&pool, config.name.as_deref()).await?);
             Ok(())
+        }
+        Command::Backup(config) => {
+            let url = &config.database.database_url;
+            let pool = serve::pool(url, serve::COMMAND)?;
+            serve::newer(&pool).await?;
+            let (file, bytes) = backup::by_hand(&pool, url, &config.to, config.recipient.as_deref()).await?;
+            println!("{} ({bytes} bytes)", file.display());
+            Ok(())
+        }
+        Command::Restore(config) => {
+            let url = &config.database.database_url;
+            let pool = serve::pool(url, serve::COMMAND)?;
+            backup::restore::restore(&pool, url, &config.file, config.key.as_deref()).await?;
+            serve::migrate(&pool).await?;
+            println!("{}", check::check(&pool).await?);
+            Ok(())
+        }
+        Command::Check(database) => {
+            let checked = check::check(&serve::pool(&database.database_url, serve::COMMAND)?).await?;
+            println!("{checked}");
+            if checked.wrong.is_empty() { Ok(()) } else { bail!("the database is not what it says") }
         }
         Command::Openapi => {
             println!("{}", router::openapi().to_pretty_json()?);

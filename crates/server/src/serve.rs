@@ -19,6 +19,7 @@ use tokio_rustls::rustls::pki_types::pem::PemObject;
 use tokio_rustls::rustls::pki_types::{CertificateDer, PrivateKeyDer};
 
 use crate::app::App;
+use crate::backup::schedule::{self, Plan};
 use crate::config::Serve;
 use crate::door::{Door, Limits};
 use crate::error::ApiError;
@@ -65,7 +66,54 @@ pub fn pool(url: &str, patience: Duration) -> anyhow::Result<PgPool> {
 /// # Errors
 /// When it does not answer, or holds something newer.
 pub async fn migrate(pool: &PgPool) -> anyhow::Result<()> {
-    sqlx::migrate!().run(pool).await.context("the database could not be brought up to date")
+    sqlx::migrate!().run(pool).await.map_err(not_up_to_date)
+}
+
+/// What keeps a database from being brought up to date, in words.
+fn not_up_to_date(e: MigrateError) -> anyhow::Error {
+    match e {
+        MigrateError::VersionMissing(theirs) => {
+            let ours = sqlx::migrate!().iter().map(|m| m.version).max().unwrap_or(0);
+            anyhow!(
+                "this database was written by a newer Restless Owl (its tables are of version {theirs}, this program knows up \
+                 to {ours}): start the newer program; nothing was changed"
+            )
+        }
+        MigrateError::VersionMismatch(theirs) => anyhow!(
+            "step {theirs} by which this database was brought up to date is not the one of this program: it belongs to another \
+             build; nothing was changed"
+        ),
+        other => anyhow::Error::new(other).context("the database could not be brought up to date"),
+    }
+}
+
+/// Whether a database is one of this program, without changing it.
+///
+/// # Errors
+/// When it is none, an older one, or was written by a newer program.
+pub async fn newer(pool: &PgPool) -> anyhow::Result<()> {
+    let there: bool =
+        sqlx::query_scalar!(r#"select to_regclass('_sqlx_migrations') is not null as "there!""#)
+            .fetch_one(pool)
+            .await
+            .context("the database does not answer")?;
+    if !there {
+        bail!("this database holds no workshop");
+    }
+    let theirs: i64 =
+        sqlx::query_scalar("select coalesce(max(version), 0) from _sqlx_migrations where success")
+            .fetch_one(pool)
+            .await?;
+    let ours = sqlx::migrate!().iter().map(|m| m.version).max().unwrap_or(0);
+    match theirs.cmp(&ours) {
+        std::cmp::Ordering::Equal => Ok(()),
+        std::cmp::Ordering::Greater => Err(not_up_to_date(MigrateError::VersionMissing(theirs))),
+        std::cmp::Ordering::Less => {
+            bail!(
+                "this database is of version {theirs}, this program of {ours}: bring it up to date first (restless-owl migrate)"
+            )
+        }
+    }
 }
 
 /// How long a server waits at its start for a database that starts beside it.
@@ -85,7 +133,7 @@ async fn migrate_once_it_is_up(url: &str) -> anyhow::Result<()> {
             _ => false,
         };
         if !away || begun.elapsed() > STARTING {
-            return Err(failed).context("the database could not be brought up to date");
+            return Err(not_up_to_date(failed));
         }
         tracing::warn!("the database does not answer yet: waiting for it");
         tokio::time::sleep(Duration::from_secs(1)).await;
@@ -142,7 +190,11 @@ pub async fn serve(config: &Serve, page: Page) -> anyhow::Result<()> {
         Some(url) => self::pool(url, PAGE)?,
         None => pool.clone(),
     };
-    serve_on(door, pool, direct, front, instruments, stop).await
+    let further = Further {
+        instruments,
+        backups: settings.backups.map(|plan| (config.database.database_url.clone(), plan)),
+    };
+    serve_on(door, pool, direct, front, further, stop).await
 }
 
 /// Says something on standard output; nobody has to listen.
@@ -186,6 +238,15 @@ fn acceptor(certificate: &Path, key: &Path) -> anyhow::Result<TlsAcceptor> {
     Ok(TlsAcceptor::from(Arc::new(config)))
 }
 
+/// What only some servers have.
+#[derive(Debug, Default)]
+pub struct Further {
+    /// Where instruments may be asked; see [`App::instruments`].
+    pub instruments: Option<Arc<[IpNet]>>,
+    /// The backups that the server writes itself, of the database at this URL.
+    pub backups: Option<(String, Plan)>,
+}
+
 /// Serves at a door that is there already. `direct` reaches the database without a pooler between, to hear what is told.
 ///
 /// # Errors
@@ -195,13 +256,17 @@ pub async fn serve_on(
     pool: PgPool,
     direct: PgPool,
     front: Front,
-    instruments: Option<Arc<[IpNet]>>,
+    further: Further,
     stop: impl Future<Output = ()> + Send + 'static,
 ) -> anyhow::Result<()> {
-    let app = App { instruments, ..App::new(pool.clone()) };
+    let backups_every = further.backups.as_ref().map(|(_, plan)| plan.every);
+    let app = App { instruments: further.instruments, backups_every, ..App::new(pool.clone()) };
     let station = app.station.clone();
     let driving = tokio::spawn(drive(pool.clone(), station.id, station.stopping()));
     let listening = tokio::spawn(listen(direct, pool.clone(), app.hub.clone(), station.stopping()));
+    let writing = further
+        .backups
+        .map(|(url, plan)| tokio::spawn(schedule::keep(pool.clone(), url, plan, station.stopping())));
     let stopping = station.clone();
     let stop = async move {
         stop.await;
@@ -212,6 +277,9 @@ pub async fn serve_on(
     station.stop();
     driving.await?;
     listening.await?;
+    if let Some(writing) = writing {
+        writing.await?;
+    }
     // A request that was cut may hold a connection still.
     let _cut = tokio::time::timeout(Duration::from_secs(2), pool.close()).await;
     tracing::info!("stopped");

@@ -3,9 +3,11 @@
 
 use std::net::{IpAddr, SocketAddr};
 use std::path::PathBuf;
+use std::time::Duration;
 
 use ipnet::IpNet;
 
+use crate::backup::schedule::Plan;
 use crate::config::Serve;
 use crate::people::Access;
 
@@ -24,6 +26,8 @@ pub struct Settings {
     pub proxies: Vec<IpAddr>,
     /// Where instruments may be.
     pub instruments: Vec<IpNet>,
+    /// How backups are written by the server itself.
+    pub backups: Option<Plan>,
 }
 
 /// The variables that belong to the scripts and the tests of the product, not to the server.
@@ -96,6 +100,23 @@ impl Settings {
                 serve.listen.port()
             ));
         }
+        let backups = serve.backup_folder.clone().map(|folder| Plan {
+            folder,
+            every: Duration::from_secs(u64::from(serve.backup_hours) * 3600),
+            keep: usize::from(serve.backup_keep),
+            recipient: serve.backup_recipient.clone(),
+        });
+        if let Some(folder) = backups.as_ref().map(|b| &b.folder).filter(|f| !f.is_dir()) {
+            wrong.push(format!(
+                "--backup-folder (OWL_BACKUP_FOLDER): there is no folder {}",
+                folder.display()
+            ));
+        }
+        if let Some(key) = serve.backup_recipient.as_ref().filter(|k| !k.starts_with("age1")) {
+            wrong.push(format!(
+                "--backup-recipient (OWL_BACKUP_RECIPIENT): '{key}' is no key of age; 'age-keygen' prints one that begins with age1"
+            ));
+        }
         wrong.extend(misspelt(std::env::vars_os().filter_map(|(k, _)| k.into_string().ok())));
         if !wrong.is_empty() {
             return Err(wrong);
@@ -107,6 +128,7 @@ impl Settings {
             tls,
             proxies: serve.proxy.iter().map(IpAddr::to_canonical).collect(),
             instruments: serve.instrument_network.clone(),
+            backups,
         })
     }
 

@@ -27,7 +27,7 @@ fn said(o: &Output) -> String {
 fn help_explains_itself() {
     let all = owl(&["--help"], None);
     assert!(all.status.success());
-    for word in ["serve", "migrate", "demo", "bench", "openapi", "OWL_LOG"] {
+    for word in ["serve", "migrate", "demo", "bench", "backup", "restore", "check", "openapi", "OWL_LOG"] {
         assert!(said(&all).contains(word), "{word}");
     }
     let serve = said(&owl(&["serve", "--help"], None));

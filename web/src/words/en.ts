@@ -221,6 +221,9 @@ const written = {
   reform,
   transistor,
   supply,
+  backup: {
+    overdue: 'Backup overdue:',
+  },
   here: {
     also: 'Also at this ticket:',
     window: 'another window of yours',

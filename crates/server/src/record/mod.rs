@@ -14,6 +14,7 @@ use axum::response::{IntoResponse, Response};
 use owl_core::tray::status::to_do;
 use serde::{Deserialize, Serialize};
 use serde_json::{Map, Value, json};
+use sqlx::PgPool;
 use time::OffsetDateTime;
 use tokio::sync::Semaphore;
 use utoipa::ToSchema;
@@ -174,6 +175,27 @@ fn checked(bytes: &[u8]) -> Result<Value, ApiError> {
     limits::check(&rows, &TABLES, OffsetDateTime::now_utc())?;
     limits::clean_files(&mut rows)?;
     Ok(rows)
+}
+
+/// Whether a ticket opens, and comes back from its own record just as it is. Changes nothing.
+///
+/// # Errors
+/// What does not, in words.
+pub async fn comes_back(pool: &PgPool, id: Uuid) -> Result<(), ApiError> {
+    let mut tx = pool.begin().await?;
+    let before = crate::table::record::rows(&mut *tx, id).await?;
+    limits::check(&before, &TABLES, OffsetDateTime::now_utc())?;
+    crate::table::ticket::remove(&mut *tx, id).await?;
+    crate::table::record::take(&mut tx, &before).await?;
+    let after = crate::table::record::rows(&mut *tx, id).await?;
+    whole(&mut tx, id).await?;
+    tx.rollback().await?;
+    match TABLES.iter().chain(&["ticket"]).find(|t| before[**t] != after[**t]) {
+        Some(table) => {
+            Err(ApiError::Internal(format!("its {table} do not come back from its record as they are")))
+        }
+        None => Ok(()),
+    }
 }
 
 /// Reads everything that came in the way the screens do: what no screen could show is refused before it is kept. The

@@ -2,6 +2,7 @@
 
 pub mod act;
 pub mod attachment;
+pub mod backup;
 pub mod bank;
 pub mod cause;
 pub mod change;

@@ -12,6 +12,7 @@ use owl_core::reading::ReadQuantity;
 use self::wire::{FamiliesOf, PositionsOf, RectifierView, SchoolView, Words, WorkshopView};
 use self::words::DialectView;
 use crate::app::App;
+use crate::backup::schedule::BackupView;
 use crate::error::ApiError;
 use crate::judge::view::FactView;
 use crate::tray::wire::ReadableView;
@@ -28,6 +29,10 @@ pub async fn workshop(State(app): State<App>) -> Result<Json<WorkshopView>, ApiE
         name: named.name,
         place: named.place,
         dialect: DialectView::of(crate::table::workshop::dialect(&app.pool).await?),
+        backup: match app.backups_every {
+            Some(every) => Some(BackupView::of(&crate::table::backup::standing(&app.pool).await?, every)),
+            None => None,
+        },
         instruments: crate::instrument::views(&app).await?,
         schools: SchoolView::all(),
         words: Words {

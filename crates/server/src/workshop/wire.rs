@@ -12,6 +12,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use super::words::DialectView;
+use crate::backup::schedule::BackupView;
 use crate::instrument::wire::InstrumentView;
 use crate::judge::view::FactView;
 use crate::tray::wire::ReadableView;
@@ -25,6 +26,8 @@ pub struct WorkshopView {
     pub place: String,
     /// The words that it has chosen.
     pub dialect: DialectView,
+    /// How its backups stand, where the server writes them itself.
+    pub backup: Option<BackupView>,
     /// Its instruments.
     pub instruments: Vec<InstrumentView>,
     /// The schools that a ticket can follow.

@@ -4,6 +4,7 @@
 #[path = "../support/mod.rs"]
 mod support;
 
+mod backup;
 mod bank;
 mod bench_cases;
 mod circuit;

@@ -11,7 +11,7 @@ use restless_owl::guard::Hosts;
 use restless_owl::people::Access;
 use restless_owl::people::gate::Gate;
 use restless_owl::router::Front;
-use restless_owl::serve::{COMMAND, PAGE, migrate, pool, serve_on};
+use restless_owl::serve::{COMMAND, Further, PAGE, migrate, pool, serve_on};
 use serde_json::Value;
 use sqlx::{Connection, PgConnection, PgPool};
 use tokio::sync::OnceCell;
@@ -79,7 +79,7 @@ pub async fn copy(base: &str, template: &str) -> String {
 }
 
 /// A copy of a database that is made once for each test program: the tables, and the demo workshop in them or not.
-async fn prepared(demo: bool) -> String {
+pub async fn prepared(demo: bool) -> String {
     static MADE: [OnceCell<String>; 2] = [OnceCell::const_new(), OnceCell::const_new()];
     let template = MADE[usize::from(demo)]
         .get_or_init(|| async {
@@ -154,7 +154,14 @@ impl Server {
         let front = front(&listener, access);
         let door = Door { listener, limits, tls: None, proxies: vec![] };
         let instruments = (access == Access::Accounts).then(|| Vec::new().into());
-        tokio::spawn(serve_on(door, pool.clone(), pool.clone(), front, instruments, std::future::pending()));
+        tokio::spawn(serve_on(
+            door,
+            pool.clone(),
+            pool.clone(),
+            front,
+            Further { instruments, backups: None },
+            std::future::pending(),
+        ));
         Self { url, pool, client: reqwest::Client::new(), patient: true }
     }
 

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { defineAsyncComponent, onMounted, ref } from 'vue'
 import { useEventListener } from '@vueuse/core'
+import BackupWarning from './BackupWarning.vue'
 import ConflictDialog from './ConflictDialog.vue'
+import HereNow from './HereNow.vue'
 import JobLine from './JobLine.vue'
 import KeysDialog from './KeysDialog.vue'
 import LiveRuns from './LiveRuns.vue'
@@ -134,8 +136,12 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
   <div class="bench">
     <ShelfBar @add="dialog = 'new'" @keys="dialog = 'keys'" @edit="dialog = 'edit'" />
     <div>
-      <JobLine />
+      <div class="way">
+        <JobLine />
+        <HereNow />
+      </div>
       <LiveRuns />
+      <BackupWarning />
     </div>
     <main>
       <JobTool v-if="bench.tool.value === 'job'" ref="job" :key="bench.ticketId.value ?? ''" />
@@ -168,7 +174,19 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
   height: 100%;
   display: grid;
   grid-template-rows: 76px auto minmax(0, 1fr) auto;
+  grid-template-columns: minmax(0, 1fr);
   background: radial-gradient(ellipse 900px 520px at 74% 42%, var(--baize-lit) 0, var(--baize) 75%);
+}
+/* the job of the ticket, and who else is at it: beside it, or below where there is no room */
+.way {
+  display: flex;
+  flex-wrap: wrap;
+  background: var(--wood-low);
+  border-bottom: 1px solid var(--wood-edge);
+}
+.way > :first-child {
+  flex: 1 1 0;
+  min-width: min(100%, 660px);
 }
 main {
   display: grid;

@@ -25,7 +25,8 @@ const names = computed(() => {
 <style scoped>
 .here {
   margin-left: auto;
-  white-space: nowrap;
+  padding: var(--s8) var(--s20);
+  color: var(--on-wood);
   font-size: var(--t-note);
 }
 .nobody {

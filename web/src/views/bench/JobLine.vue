@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { words } from '../../words/en'
-import HereNow from './HereNow.vue'
 import { STAGES, useBench } from './useBench'
 
 /** The job of the open ticket, from left to right in the order of the work. */
@@ -25,7 +24,6 @@ const at = computed(() => (!bench.tool.value || bench.tool.value === 'job' ? ben
       </li>
     </ol>
     <kbd>J</kbd>
-    <HereNow />
   </nav>
 </template>
 
@@ -35,8 +33,6 @@ const at = computed(() => (!bench.tool.value || bench.tool.value === 'job' ? ben
   align-items: center;
   gap: var(--s12);
   padding: 0 var(--s20);
-  background: var(--wood-low);
-  border-bottom: 1px solid var(--wood-edge);
   color: var(--on-wood);
   overflow-x: auto;
   scrollbar-width: none;

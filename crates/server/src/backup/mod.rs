@@ -1,0 +1,114 @@
+//! Everything of the workshop in one file, pictures too, as it stood at one moment: written by PostgreSQL's own `pg_dump` in
+//! its custom format, read by its own `pg_restore`, and encrypted, where that is wanted, by `age` for a key that does not
+//! lie on the server.
+
+mod programs;
+pub mod restore;
+pub mod schedule;
+
+use std::fs::{self, File};
+use std::io;
+use std::path::{Path, PathBuf};
+use std::process::Stdio;
+
+use anyhow::{Context, bail};
+use sqlx::PgPool;
+use time::OffsetDateTime;
+use time::macros::format_description;
+
+use self::programs::{Ended, ended, program};
+use crate::table::backup;
+
+/// What is kept by no backup: who is signed in or looks at what. A restored workshop signs in anew.
+pub const PASSING: [&str; 4] = ["here", "session", "link", "countersign"];
+
+/// What a backup is called that is written now.
+#[must_use]
+pub fn name_now(encrypted: bool) -> String {
+    let shape = format_description!("[year]-[month]-[day]T[hour][minute][second]Z");
+    let now = OffsetDateTime::now_utc().format(&shape).unwrap_or_default();
+    format!("restless-owl-{now}.dump{}", if encrypted { ".age" } else { "" })
+}
+
+/// Writes a backup by hand and notes it in the database; where it is and how large.
+///
+/// # Errors
+/// In words: a file that is there already, a program that is missing, a disk that is full.
+pub async fn by_hand(
+    pool: &PgPool,
+    url: &str,
+    to: &Path,
+    recipient: Option<&str>,
+) -> anyhow::Result<(PathBuf, u64)> {
+    let file = if to.is_dir() { to.join(name_now(recipient.is_some())) } else { to.to_owned() };
+    if file.exists() {
+        bail!("{} is there already: a backup writes over nothing", file.display());
+    }
+    let n = backup::begin(pool, &file.display().to_string()).await?;
+    let bytes = noted(pool, n, url, &file, recipient).await?;
+    Ok((file, bytes))
+}
+
+/// Writes a backup whose beginning is noted, and notes its end.
+async fn noted(
+    pool: &PgPool,
+    n: i64,
+    url: &str,
+    file: &Path,
+    recipient: Option<&str>,
+) -> anyhow::Result<u64> {
+    let (url, to, recipient) = (url.to_owned(), file.to_owned(), recipient.map(str::to_owned));
+    let done = tokio::task::spawn_blocking(move || write(&url, &to, recipient.as_deref())).await?;
+    let told = done.as_ref().map(|b| i64::try_from(*b).unwrap_or(i64::MAX)).map_err(|e| format!("{e:#}"));
+    backup::end(pool, n, told).await?;
+    done
+}
+
+/// Writes a backup: beside its place first, moved there when it is whole and on the disk.
+fn write(url: &str, file: &Path, recipient: Option<&str>) -> anyhow::Result<u64> {
+    let beside = file.with_extension("part");
+    let done = write_beside(url, &beside, recipient).and_then(|bytes| {
+        fs::rename(&beside, file).with_context(|| format!("{} cannot be written", file.display()))?;
+        if let Some(folder) = file.parent().filter(|f| !f.as_os_str().is_empty()) {
+            File::open(folder).and_then(|f| f.sync_all()).context("the folder cannot be written")?;
+        }
+        Ok(bytes)
+    });
+    if done.is_err() {
+        let _gone = fs::remove_file(&beside);
+    }
+    done
+}
+
+fn write_beside(url: &str, beside: &Path, recipient: Option<&str>) -> anyhow::Result<u64> {
+    let out = private(beside).with_context(|| format!("{} cannot be written", beside.display()))?;
+    let mut dump = program("pg_dump", Some(url))?;
+    dump.args(["--format=custom", "--no-owner", "--no-privileges"]);
+    dump.args(PASSING.iter().map(|t| format!("--exclude-table-data={t}")));
+    dump.stderr(Stdio::piped()).stdin(Stdio::null());
+    let ends: Vec<Ended> = match recipient {
+        None => vec![ended("pg_dump", dump.stdout(out.try_clone()?).spawn()?)],
+        Some(key) => {
+            let mut dumping = dump.stdout(Stdio::piped()).spawn()?;
+            let plain = dumping.stdout.take().map_or_else(Stdio::null, Stdio::from);
+            let mut age = program("age", None)?;
+            age.args(["--encrypt", "--recipient", key]).stdin(plain).stdout(out.try_clone()?);
+            let sealing = age.stderr(Stdio::piped()).spawn()?;
+            // Nobody else holds the pipe: whoever writes into it hears that its reader is gone.
+            drop(age);
+            // Both are heard to their end: the one that failed first says why.
+            vec![ended("age", sealing), ended("pg_dump", dumping)]
+        }
+    };
+    for end in ends {
+        end?;
+    }
+    out.sync_all()?;
+    Ok(out.metadata()?.len())
+}
+
+/// A new file that nobody else reads: everything of the workshop is in it.
+fn private(path: &Path) -> io::Result<File> {
+    use std::os::unix::fs::OpenOptionsExt;
+    File::options().write(true).create(true).truncate(true).mode(0o600).open(path)
+}
