@@ -1,6 +1,6 @@
 # The two commands that a newcomer needs are `make demo` and `make test`.
 
-.PHONY: help demo demo-reset test web openapi sql screenshots bench setup-test
+.PHONY: help demo demo-reset test web deb openapi sql screenshots bench setup-test
 
 help: ## what there is to make
 	@grep -hE '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/^([a-z-]+):.*## /\1\t/' | expand -t 14
@@ -16,6 +16,9 @@ test: ## formatting, lints, types and all tests, the browser's included
 
 web: ## build the front end
 	@scripts/setup.sh demo && scripts/web.sh
+
+deb: ## make a Debian package
+	@scripts/deb.sh
 
 openapi: ## write the OpenAPI document that the front end's types are made from
 	@cargo run --quiet -p restless-owl -- openapi > web/src/api/openapi.json.new

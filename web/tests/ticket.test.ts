@@ -149,3 +149,24 @@ test('the tray shows what is asked for, in the order that is asked for, groups t
   tray.filter.value = 'r9 judged'
   expect(names()).toEqual(['R9'])
 })
+
+test('an answer from before what was written here is not shown', async () => {
+  const { t } = await opened([strip('R1')], 'R1')
+  const old = { id: 't1', version: 4, name: 'Heron', cautions: [], parts: [strip('R1')] }
+  const now = { ...old, parts: [strip('R1', { version: 2 })] }
+  const go: (() => void)[] = []
+  const asked = serve(async ({ path }) => {
+    if (path !== '/api/tickets/t1') return { body: { ...strip('R1', { version: 2 }), readings: [] } }
+    if (go.length) return { body: now }
+    await new Promise<void>((done) => go.push(done))
+    return { body: old }
+  })
+  // Another bench did something; while its ticket is on the way, something is written here.
+  const looking = t.fetchTicket()
+  await vi.waitFor(() => expect(go).toHaveLength(1))
+  t.apply(written(strip('R1', { version: 2 })))
+  go[0]?.()
+  await looking
+  expect(t.ticket.value?.parts[0]?.version).toBe(2)
+  expect(asked.filter((a) => a.path === '/api/tickets/t1')).toHaveLength(2)
+})

@@ -9,7 +9,14 @@ use ipnet::IpNet;
 /// The bench's second pair of eyes: reads the part, doubts the reading, judges it in its place,
 /// finds what to put in, and remembers.
 #[derive(Debug, Parser)]
-#[command(name = "restless-owl", version, about, max_term_width = 100)]
+#[command(
+    name = "restless-owl",
+    version,
+    about,
+    max_term_width = 100,
+    after_help = "Every setting may stand in the environment, or as NAME=value in the file that OWL_CONFIG names; the \
+                  environment counts before the file."
+)]
 pub struct Config {
     /// How the log is written, on standard error. RUST_LOG sets how much of it.
     #[arg(long, env = "OWL_LOG", value_enum, default_value = "text", global = true)]
@@ -48,6 +55,8 @@ pub enum Command {
     Restore(Restore),
     /// Look whether a database is what it says: its rules, its references, and each ticket's record. Changes nothing.
     Check(Database),
+    /// Print the manual page.
+    Manual,
     /// Print the OpenAPI document of the computing interface.
     Openapi,
 }

@@ -1,4 +1,4 @@
-//! The program: `restless-owl serve`, `migrate`, `demo`, `bench`, `link`, `backup`, `restore`, `check`, `openapi`.
+//! The program: `restless-owl serve`, `migrate`, `demo`, `bench`, `link`, `backup`, `restore`, `check`, `manual`, `openapi`.
 
 mod assets;
 
@@ -6,14 +6,18 @@ use std::process::ExitCode;
 use std::time::Duration;
 
 use anyhow::bail;
-use clap::Parser;
+use clap::{CommandFactory, Parser};
 use restless_owl::config::{Command, Config, LogFormat};
-use restless_owl::{backup, check, demo, router, serve, stand_in};
+use restless_owl::{backup, check, demo, router, serve, settings, stand_in};
 use tracing_subscriber::filter::{LevelFilter, Targets};
 use tracing_subscriber::layer::SubscriberExt;
 use tracing_subscriber::util::SubscriberInitExt;
 
 fn main() -> ExitCode {
+    if let Err(e) = settings::from_file() {
+        eprintln!("restless-owl: {e}");
+        return ExitCode::FAILURE;
+    }
     let config = Config::parse();
     let runtime = match tokio::runtime::Builder::new_multi_thread().enable_all().build() {
         Ok(runtime) => runtime,
@@ -88,6 +92,16 @@ async fn run(command: Command) -> anyhow::Result<()> {
             let checked = check::check(&serve::pool(&database.database_url, serve::COMMAND)?).await?;
             println!("{checked}");
             if checked.wrong.is_empty() { Ok(()) } else { bail!("the database is not what it says") }
+        }
+        Command::Manual => {
+            let all = Config::command();
+            let mut page = std::io::stdout().lock();
+            clap_mangen::Man::new(all.clone()).render(&mut page)?;
+            // What is set most is said on the same page.
+            if let Some(serve) = all.find_subcommand("serve") {
+                clap_mangen::Man::new(serve.clone()).render_options_section(&mut page)?;
+            }
+            Ok(())
         }
         Command::Openapi => {
             println!("{}", router::openapi().to_pretty_json()?);

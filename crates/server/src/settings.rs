@@ -30,6 +30,27 @@ pub struct Settings {
     pub backups: Option<Plan>,
 }
 
+/// The variable that names a file of settings.
+const FILE: &str = "OWL_CONFIG";
+
+/// Reads the file of settings that `OWL_CONFIG` names, where it does; what stands in the environment stays.
+///
+/// # Errors
+/// In words, with the line.
+pub fn from_file() -> Result<(), String> {
+    let Some(file) = std::env::var_os(FILE).map(PathBuf::from) else { return Ok(()) };
+    dotenvy::from_path(&file).map_err(|e| match e {
+        dotenvy::Error::LineParse(line, _) => {
+            format!(
+                "{}: '{}' is no setting: each line is NAME=value, or begins with #",
+                file.display(),
+                line.trim()
+            )
+        }
+        e => format!("the settings in {} cannot be read: {e}", file.display()),
+    })
+}
+
 /// The variables that belong to the scripts and the tests of the product, not to the server.
 const OF_SCRIPTS: [&str; 12] = [
     "OWL_STATE",
@@ -152,6 +173,7 @@ fn misspelt(names: impl Iterator<Item = String>) -> Vec<String> {
     let all = std::iter::once(&command).chain(command.get_subcommands());
     let known: Vec<String> = all
         .flat_map(|c| c.get_arguments().filter_map(|a| a.get_env()).map(|e| e.to_string_lossy().into_owned()))
+        .chain([FILE.to_owned()])
         .chain(OF_SCRIPTS.iter().map(|s| (*s).to_owned()))
         .collect();
     let mut strange: Vec<String> =

@@ -231,3 +231,72 @@ fn the_cluster_is_private_and_comes_back_where_it_was() {
     assert!(!script(&["dance", dir]).0);
     assert!(!script(&[]).0);
 }
+
+#[test]
+fn settings_stand_in_a_file_and_the_environment_counts_before_it() {
+    let dir = tempfile::tempdir().unwrap();
+    let file = dir.path().join("owl.conf");
+    let asked = |text: &str, environment: &[(&str, &str)]| {
+        std::fs::write(&file, text).unwrap();
+        let mut c = Command::new(env!("CARGO_BIN_EXE_restless-owl"));
+        c.arg("serve").env_remove("OWL_DATABASE_URL").env("OWL_CONFIG", &file);
+        said(&c.envs(environment.iter().copied()).output().unwrap())
+    };
+    let usual = "# the workshop\nOWL_DATABASE_URL=postgres://owl:x@127.0.0.1:1/owl\nOWL_LISTEN=0.0.0.0:0\n";
+    let refused = asked(usual, &[]);
+    assert!(refused.contains("lets every neighbour in") && refused.contains("--allow-host"), "{refused}");
+    let misspelt = asked(&format!("{usual}OWL_ACOUNTS=true\n"), &[]);
+    assert!(
+        misspelt.contains("OWL_ACOUNTS is no setting") && misspelt.contains("lets every neighbour in"),
+        "{misspelt}"
+    );
+    let other = asked(usual, &[("OWL_LISTEN", "nowhere")]);
+    assert!(other.contains("nowhere"), "{other}");
+    let line = asked("OWL_LISTEN 0.0.0.0:0\n", &[]);
+    assert!(line.contains("'OWL_LISTEN 0.0.0.0:0' is no setting"), "{line}");
+    std::fs::remove_file(&file).unwrap();
+    let gone = Command::new(env!("CARGO_BIN_EXE_restless-owl"))
+        .arg("serve")
+        .env("OWL_CONFIG", &file)
+        .output()
+        .unwrap();
+    assert!(said(&gone).contains("cannot be read"), "{}", said(&gone));
+}
+
+#[test]
+fn the_package_holds_what_a_server_needs_and_its_settings_hold_together() {
+    let out = tempfile::tempdir().unwrap();
+    let made = Command::new(root().join("scripts/deb.sh"))
+        .arg(env!("CARGO_BIN_EXE_restless-owl"))
+        .env("CARGO_TARGET_DIR", out.path())
+        .output()
+        .unwrap();
+    assert!(made.status.success(), "{}", said(&made));
+    let file = String::from_utf8(made.stdout).unwrap().trim().to_owned();
+    let deb = |option: &str| said(&Command::new("dpkg-deb").args([option, &file]).output().unwrap());
+    let contents = deb("--contents");
+    for path in [
+        "./usr/bin/restless-owl",
+        "./lib/systemd/system/restless-owl.service",
+        "./etc/restless-owl/restless-owl.conf",
+        "./usr/share/man/man1/restless-owl.1.gz",
+        "./usr/share/doc/restless-owl/copyright",
+    ] {
+        assert!(contents.lines().any(|l| l.ends_with(path) && l.contains("root/root")), "{path}: {contents}");
+    }
+    let info = deb("--info");
+    assert!(info.contains("Recommends: postgresql, postgresql-client, age"), "{info}");
+    // The settings that it brings are read, and ask for nothing but their database.
+    let start = Command::new(env!("CARGO_BIN_EXE_restless-owl"))
+        .args(["serve", "--backup-folder", out.path().to_str().unwrap(), "--listen", "127.0.0.1:0"])
+        .args(["--database-url", "postgres://owl:x@127.0.0.1:1/owl?ssl=nonsense"])
+        .env("OWL_CONFIG", root().join("packaging/restless-owl.conf"))
+        .output()
+        .unwrap();
+    assert!(!said(&start).contains("is no setting") && !said(&start).contains("--"), "{}", said(&start));
+    let manual = said(&owl(&["manual"], None));
+    assert!(
+        manual.contains(".TH restless") && manual.contains("backup") && manual.contains("OWL\\_LISTEN"),
+        "{manual}"
+    );
+}

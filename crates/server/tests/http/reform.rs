@@ -282,6 +282,39 @@ async fn whoever_comes_back_misses_nothing_and_several_may_watch() {
     assert_eq!(s.get(&format!("/api/reform/runs/{}/live", Uuid::new_v4())).await.0, 404);
 }
 
+/// A server in a process of its own, that can be killed.
+fn process(database: &str) -> (std::process::Child, String) {
+    use std::io::{BufRead, BufReader};
+    let mut child = std::process::Command::new(env!("CARGO_BIN_EXE_restless-owl"))
+        .args(["serve", "--listen", "127.0.0.1:0"])
+        .env("OWL_DATABASE_URL", database)
+        .stdout(std::process::Stdio::piped())
+        .stderr(std::process::Stdio::null())
+        .spawn()
+        .unwrap();
+    let mut line = String::new();
+    BufReader::new(child.stdout.take().unwrap()).read_line(&mut line).unwrap();
+    let url = line.split_whitespace().find(|w| w.starts_with("http://")).unwrap().to_owned();
+    (child, url)
+}
+
+#[tokio::test]
+async fn a_run_of_a_killed_server_is_in_other_hands_within_seconds() {
+    let database = database().await;
+    let b = Server::on(&database).await;
+    let (mut child, url) = process(&database);
+    let a = b.at(&url);
+    let ticket = electrolytic(&a).await;
+    let id = prepared(&a, &ticket, json!({"speed": 1})).await;
+    switched_on(&a, &id).await;
+    child.kill().unwrap();
+    child.wait().unwrap();
+    let begun = Instant::now();
+    until(&b, &id, |r| r["ending"] == "interrupted").await;
+    // The promise is five seconds; a loaded machine may take longer, and says so.
+    println!("the killed server's run was stopped by the other after {:.1} s", begun.elapsed().as_secs_f64());
+}
+
 #[tokio::test]
 async fn a_run_whose_server_is_gone_is_interrupted_and_must_be_emptied() {
     let database = database().await;

@@ -69,3 +69,23 @@ async fn an_earlier_bench_is_kept() {
     assert!(late["changed"].as_array().unwrap().iter().any(|c| c["field"] == "note"), "{late}");
     assert_eq!(s.patch(path, json!({"version": 2, "sheet": "1.8k", "place": "by the choke"})).await.0, 200);
 }
+
+#[tokio::test]
+async fn servers_that_start_at_once_bring_a_database_up_to_date_once() {
+    let url = database().await;
+    let pools: Vec<_> =
+        (0..4).map(|_| restless_owl::serve::pool(&url, restless_owl::serve::COMMAND).unwrap()).collect();
+    let all = pools.iter().map(|p| {
+        let p = p.clone();
+        tokio::spawn(async move { restless_owl::serve::migrate(&p).await })
+    });
+    for one in all.collect::<Vec<_>>() {
+        one.await.unwrap().unwrap();
+    }
+    let (steps, failed): (i64, i64) =
+        sqlx::query_as("select count(*), count(*) filter (where not success) from _sqlx_migrations")
+            .fetch_one(&pools[0])
+            .await
+            .unwrap();
+    assert_eq!((steps, failed), (sqlx::migrate!().iter().count() as i64, 0));
+}

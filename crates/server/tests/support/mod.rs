@@ -165,6 +165,11 @@ impl Server {
         Self { url, pool, client: reqwest::Client::new(), patient: true }
     }
 
+    /// Another server on the same database, at that address.
+    pub fn at(&self, url: &str) -> Self {
+        Self { url: url.to_owned(), ..self.clone() }
+    }
+
     /// The demo workshop.
     pub async fn demo() -> Self {
         Self::on(&prepared(true).await).await

@@ -32,6 +32,8 @@ export function useTicket(ticketId: ComputedRef<string | null>, partName: Comput
 
   /** Up to where everything of the other benches is in what is shown. */
   let position: string | null = null
+  /** Answers are shown in the order in which they were asked for, and none from before what was written here. */
+  let [fetched, shown, written] = [0, 0, 0]
 
   let asked = 0
   /** Fetches what is known of the part in hand; a failure leaves on the screen what is there. */
@@ -62,9 +64,15 @@ export function useTicket(ticketId: ComputedRef<string | null>, partName: Comput
       ticket.value = null
       return
     }
+    const mine = ++fetched
+    const before = written
     const asked = api.GET('/api/tickets/{id}', { params: { path: { id } } })
     const got = await told(asked)
-    if (ticketId.value !== id) return
+    // Another ticket is open by now, or a later answer is here already.
+    if (ticketId.value !== id || mine < shown) return
+    // Something was written here meanwhile: this may be how it was before.
+    if (written !== before) return fetchTicket()
+    shown = mine
     position = (await asked).response.headers.get('x-owl-position')
     ticket.value = got
     missing.value = null
@@ -83,8 +91,9 @@ export function useTicket(ticketId: ComputedRef<string | null>, partName: Comput
   }
 
   /** Shows what a write has changed. */
-  function apply(written: Written) {
-    const { neighbours, shelf: line, ticket_version: version, ...whole } = written
+  function apply(done: Written) {
+    written++
+    const { neighbours, shelf: line, ticket_version: version, ...whole } = done
     if (ticket.value && line.id === ticket.value.id) {
       put(ticket.value.parts, whole)
       for (const n of neighbours) put(ticket.value.parts, n)

@@ -1,0 +1,21 @@
+#!/usr/bin/env bash
+# Kills the server and the database again and again while many hands write, then counts: what was acknowledged and is not
+# there, and what is there twice. Fails if either is more than none.
+#
+#   scripts/faults.sh [ROUNDS] [PROGRAM]     20 rounds if not said, with a build of its own if no program is given
+set -euo pipefail
+cd "$(dirname "$0")/.."
+rounds=${1:-20}
+program=${2:-}
+if [ -z "$program" ]; then
+  cargo build --quiet --locked -p restless-owl
+  program=${CARGO_TARGET_DIR:-target}/debug/restless-owl
+fi
+dir=$(mktemp -d "${TMPDIR:-/tmp}/owl-faults.XXXXXX")
+chmod 755 "$dir"
+trap 'scripts/cluster.sh stop "$dir" --now; rm -rf "$dir"' EXIT
+# With the safety of a real one: what it acknowledged is on the disk.
+OWL_DATABASE_URL=$(scripts/cluster.sh start "$dir")
+export OWL_DATABASE_URL RUST_LOG=error
+node scripts/faults.mjs "$program" "$dir" "$rounds"
+"$program" check
