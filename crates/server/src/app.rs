@@ -8,6 +8,7 @@ use owl_instruments::address::Address;
 use sqlx::{AssertSqlSafe, PgPool, PgTransaction};
 
 use crate::dialect::Chosen;
+use crate::metrics::Metrics;
 use crate::people::actor;
 use crate::reform::station::Station;
 use crate::together::hub::Hub;
@@ -26,6 +27,8 @@ pub struct App {
     pub words: Arc<Chosen>,
     /// How often this server writes a backup, where it does.
     pub backups_every: Option<Duration>,
+    /// What is counted for whoever watches the server.
+    pub metrics: Arc<Metrics>,
     /// What the other benches do.
     pub hub: Arc<Hub>,
     /// The networks in which instruments are asked; `None` for this machine and all private ones, where one person works
@@ -43,6 +46,7 @@ impl App {
             types: Arc::default(),
             words: Arc::default(),
             hub: Arc::default(),
+            metrics: Arc::default(),
             backups_every: None,
             instruments: None,
         }

@@ -40,6 +40,7 @@ pub mod guard;
 pub mod health;
 pub mod instrument;
 pub mod judge;
+pub mod metrics;
 pub mod overtaken;
 pub mod part;
 pub mod people;

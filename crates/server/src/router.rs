@@ -31,9 +31,9 @@ use crate::people::gate::{Gate, Watch, watch};
 use crate::people::store::Sessions;
 use crate::{
     attachment, bank, cause, change, chart, closing, combine, decision, decode, deed, drawers, explanation,
-    feed, first_power, fitting, health, instrument, judge, part, people, plan, policy, proof, reading,
-    record, reform, remote, rulebook, safety, say, search, share, sites, socket, stage, substitute, supply,
-    ticket, together, transistor, values, workshop,
+    feed, first_power, fitting, health, instrument, judge, metrics, part, people, plan, policy, proof,
+    reading, record, reform, remote, rulebook, safety, say, search, share, sites, socket, stage, substitute,
+    supply, ticket, together, transistor, values, workshop,
 };
 
 #[derive(OpenApi)]
@@ -52,6 +52,7 @@ fn api() -> OpenApiRouter<App> {
     OpenApiRouter::with_openapi(Doc::openapi())
         .routes(routes!(health::health))
         .routes(routes!(health::live))
+        .routes(routes!(metrics::metrics))
         .routes(routes!(people::sign_in::read, people::sign_in::sign_in, people::sign_in::sign_out))
         .routes(routes!(people::sign_in::by_link))
         .routes(routes!(people::countersign::give))
@@ -292,6 +293,7 @@ pub fn router(app: App, front: Front) -> Router {
         router = router.layer(carrier(&app, encrypted));
     }
     router = router
+        .layer(middleware::from_fn_with_state(app.clone(), metrics::timed))
         .layer(middleware::from_fn(no_store))
         .layer(middleware::from_fn(in_time))
         .layer(DefaultBodyLimit::max(LARGEST_KB * 1024))

@@ -122,3 +122,22 @@ async fn what_takes_too_long_answers_with_the_best_so_far() {
         s.post("/api/transistors/pairs", serde_json::json!({"transistors": pieces, "size": "quads"})).await;
     assert_eq!((status, quads["quads"].as_array().map(Vec::len)), (200, Some(6)), "{quads}");
 }
+
+#[tokio::test]
+async fn whoever_watches_the_server_reads_what_it_does() {
+    let s = Server::empty().await;
+    let ticket = s.ticket(&[]).await;
+    s.get(&format!("/api/tickets/{}", ticket["id"].as_str().unwrap())).await;
+    s.get("/api/tickets/00000000-0000-0000-0000-000000000000").await;
+    let (headers, text) = s.page("/api/metrics").await;
+    assert!(headers["content-type"].to_str().unwrap().starts_with("application/openmetrics-text"));
+    for line in [
+        "owl_request_seconds_count{method=\"GET\",path=\"/api/tickets/{id}\",status=\"404\"} 1",
+        "# TYPE owl_request_seconds histogram",
+        "owl_pages_listening 0",
+        "# EOF",
+    ] {
+        assert!(text.contains(line), "{line}: {text}");
+    }
+    assert!(!text.contains(ticket["id"].as_str().unwrap()), "no ticket is named");
+}

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { defineAsyncComponent, onMounted, ref } from 'vue'
+import { computed, defineAsyncComponent, onMounted, ref } from 'vue'
 import { useEventListener } from '@vueuse/core'
 import BackupWarning from './BackupWarning.vue'
 import ConflictDialog from './ConflictDialog.vue'
@@ -17,6 +17,7 @@ import DrawersTool from '../drawers/DrawersTool.vue'
 import NetworksTool from '../networks/NetworksTool.vue'
 import SupplyTool from '../supply/SupplyTool.vue'
 import StationPanel from '../station/StationPanel.vue'
+import { words } from '../../words/en'
 import { provideBench, type Tool } from './useBench'
 
 // Large and seldom the first thing that is wanted: fetched when the bench stands.
@@ -37,6 +38,9 @@ const station = ref<InstanceType<typeof StationPanel>>()
 const reader = ref<InstanceType<typeof ReaderTool>>()
 const job = ref<{ begin: (digit: string) => boolean; key: (key: string) => boolean }>()
 const reform = ref<{ key: (key: string) => boolean }>()
+/** These begin with the part in hand. */
+const OF_PART: (Tool | null)[] = ['networks', 'supply', 'transistors']
+const waits = computed(() => !bench.settled.value && OF_PART.includes(bench.tool.value))
 const dialog = ref<'keys' | 'new' | 'edit' | null>(null)
 
 const TOOL_KEYS: Record<string, Tool> = {
@@ -145,6 +149,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
     </div>
     <main>
       <JobTool v-if="bench.tool.value === 'job'" ref="job" :key="bench.ticketId.value ?? ''" />
+      <p v-else-if="waits" class="desk loading">{{ words.job.loading }}</p>
       <ReaderTool v-else-if="bench.tool.value === 'reader'" ref="reader" />
       <CardTool v-else-if="bench.tool.value === 'cards'" />
       <DrawersTool v-else-if="bench.tool.value === 'drawers'" />

@@ -64,6 +64,14 @@ function create() {
     const there = asked && strip.value?.steps.includes(asked)
     return there ? asked : (strip.value?.step ?? 'read')
   })
+  /** Whether it is known what is in hand: a tool that begins with the part is not opened before, and what is typed in it stays. */
+  const settled = computed(
+    () =>
+      !connected.value ||
+      missing.value !== null ||
+      shelf.value?.length === 0 ||
+      (ticket.value !== null && (!strip.value || lying.part.value !== null)),
+  )
   /** What to warn of at the places named. */
   const cautionsAt = (...at: (Step | Schemas['PlaceOfACaution'])[]) =>
     ticket.value?.cautions.filter((c) => at.includes(c.step)) ?? []
@@ -208,6 +216,7 @@ function create() {
     step,
     askedStep: place.askedStep,
     probed,
+    settled,
     cautions,
     cautionsAt,
     loading,
