@@ -2,6 +2,7 @@
 // server is killed (SIGKILL), or the database is (immediate), in turn.
 import { execFileSync, spawn } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
+import { once } from 'node:events'
 import { createServer } from 'node:net'
 import { setTimeout as sleep } from 'node:timers/promises'
 
@@ -71,7 +72,9 @@ for (let round = 0; round < Number(rounds); round++) {
   await sleep(1000 + Math.random() * 1500)
   if (round % 2 === 0) {
     killed.server++
+    const gone = once(server, 'exit')
     server.kill('SIGKILL')
+    await gone
     start()
   } else {
     killed.database++

@@ -16,6 +16,7 @@ chmod 755 "$dir"
 trap 'scripts/cluster.sh stop "$dir" --now; rm -rf "$dir"' EXIT
 # With the safety of a real one: what it acknowledged is on the disk.
 OWL_DATABASE_URL=$(scripts/cluster.sh start "$dir")
-export OWL_DATABASE_URL RUST_LOG=error
+# That the database is away is what is wanted here: not a word of it.
+export OWL_DATABASE_URL RUST_LOG=off
 node scripts/faults.mjs "$program" "$dir" "$rounds"
 "$program" check
