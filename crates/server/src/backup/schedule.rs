@@ -76,7 +76,12 @@ pub async fn keep(pool: PgPool, url: String, plan: Plan, mut stop: watch::Receiv
         let file = plan.folder.join(name_now(plan.recipient.is_some()));
         let due = backup::take_turn(&pool, &file.display().to_string(), plan.every.as_secs_f64()).await;
         let Ok(Some(n)) = due else { continue };
-        match noted(&pool, n, &url, &file, plan.recipient.as_deref()).await {
+        // The end of the server does not wait for it: what is cut off is no backup, and is written anew.
+        let done = tokio::select! {
+            done = noted(&pool, n, &url, &file, plan.recipient.as_deref()) => done,
+            _ = stop.changed() => return,
+        };
+        match done {
             Ok(bytes) => {
                 tracing::info!(file = %file.display(), bytes, "a backup was written");
                 thin(&plan.folder, plan.keep);

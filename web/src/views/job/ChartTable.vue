@@ -30,8 +30,7 @@ function focus() {
 /** A digit that was typed beside the fields begins the reading of the point in hand. */
 function begin(digit: string) {
   if (!writing.value || !selected.value) return false
-  const at = points.value.find((p) => p.id === selected.value)
-  type(selected.value, digit, (data.value?.after ? at?.after : at?.before)?.volts.text ?? '')
+  type(selected.value, digit)
   void nextTick(() => inputOf(selected.value ?? '')?.focus())
   return true
 }
@@ -110,7 +109,7 @@ const shown = (id: string, c: ChartCell | null | undefined) => typed.value.get(i
                 :aria-label="`${p.name}, ${w.write}`"
                 inputmode="decimal"
                 autocomplete="off"
-                @input="type(p.id, ($event.target as HTMLInputElement).value, p[side]?.volts.text ?? '')"
+                @input="type(p.id, ($event.target as HTMLInputElement).value)"
                 @focus="selected = p.id"
                 @blur="write(p.id)"
                 @keydown.enter.prevent="enter(p.id)"

@@ -66,8 +66,12 @@ export function useChart() {
   const typed = ref(new Map<string, string>())
   /** What stood there when it was begun to be typed: where another bench wrote since, both are shown. */
   const seen = new Map<string, string>()
-  function type(pointId: string, text: string, stood: string) {
-    if (!seen.has(pointId)) seen.set(pointId, stood)
+  function stands(pointId: string) {
+    const p = data.value?.points.find((q) => q.id === pointId)
+    return (data.value?.after ? p?.after : p?.before)?.volts.text ?? ''
+  }
+  function type(pointId: string, text: string) {
+    if (!seen.has(pointId)) seen.set(pointId, stands(pointId))
     typed.value.set(pointId, text)
   }
   const refused = ref(new Map<string, string>())
@@ -87,19 +91,21 @@ export function useChart() {
             body: { point: pointId, volts, seen: seen.get(pointId) },
           }),
         )
-        seen.delete(pointId)
         refused.value.delete(pointId)
         void bench.lookAtDeeds()
         await fetch()
-        if (typed.value.get(pointId) === volts) typed.value.delete(pointId)
+        if (typed.value.get(pointId) === volts) {
+          typed.value.delete(pointId)
+          seen.delete(pointId)
+        } else seen.set(pointId, stands(pointId))
       } catch (e) {
         if (!(e instanceof Problem)) throw e
         refused.value.set(pointId, e.detail)
         if (e.status === 409) {
           bench.conflict.value = { detail: e.detail, changed: e.changed }
           // Both are on the screen now: what is sent next is sent upon that.
-          seen.delete(pointId)
           await fetch()
+          seen.set(pointId, stands(pointId))
         }
       } finally {
         sent.delete(pointId)
