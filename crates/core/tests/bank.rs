@@ -2,12 +2,10 @@
 //! source; the sums are Ohm's and Kirchhoff's laws, and asked of a general-purpose simulator (ngspice 39).
 #![allow(clippy::unwrap_used, clippy::indexing_slicing, missing_docs)]
 
-mod bench;
-mod drawer;
-mod ngspice;
+use crate::ngspice;
 
-use bench::{at_volts, read};
-use drawer::policy;
+use crate::bench::{at_volts, read};
+use crate::drawer::policy;
 use owl_core::bank::advice::Advice;
 use owl_core::bank::judge::{Judged, judge};
 use owl_core::bank::names::{NamesError, in_one_breath, named_parts};

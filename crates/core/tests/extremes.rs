@@ -2,7 +2,7 @@
 //! Sizes run from nothing over the least to the most that is taken; laws, no worked numbers.
 #![allow(clippy::unwrap_used, missing_docs)]
 
-mod bench;
+use crate::bench;
 
 use owl_core::drawers::{Condition, Lot, Piece};
 use owl_core::named::Named;

@@ -1,9 +1,9 @@
 //! What a go/no-go eye proves of a capacitor. Common bench practice, no source.
 #![allow(clippy::unwrap_used, missing_docs)]
 
-mod bench;
+use crate::bench;
 
-use bench::{Bench, at_volts, in_circuit, of, read};
+use crate::bench::{Bench, at_volts, in_circuit, of, read};
 use owl_core::part::{CapacitorFamily, Position};
 use owl_core::quantity::Volt;
 use owl_core::reading::ReadQuantity;

@@ -1,9 +1,7 @@
 //! The guilty part in a direct-current feed.
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, missing_docs)]
 
-mod feeds;
-
-use feeds::{capacitor, feed, load, measured, resistor, volts};
+use crate::feeds::{capacitor, feed, load, measured, resistor, volts};
 use owl_core::feed::search::{Findings, Question, diagnose};
 use owl_core::feed::{Fault, Feed, FeedError, FeedPart, loads, says, sentence};
 use owl_core::quantity::{Ohm, Volt};

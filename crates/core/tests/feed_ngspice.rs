@@ -1,11 +1,8 @@
 //! The nodal solution of twelve feeds, asked of a general-purpose circuit simulator: ngspice 39, operating point.
 #![allow(clippy::unwrap_used, missing_docs)]
 
-mod feeds;
-mod ngspice;
-
-use feeds::{capacitor, feed, load, resistor};
-use ngspice::{installed, operating_point};
+use crate::feeds::{capacitor, feed, load, resistor};
+use crate::ngspice::{installed, operating_point};
 use owl_core::feed::{Element, Feed, FeedPart, netlist};
 use owl_core::quantity::{Ohm, Volt};
 

@@ -1,9 +1,7 @@
 //! What two of a pair differ by, and what that means in their stage; shares of a current asked of ngspice.
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, missing_docs)]
 
-mod ngspice;
-
-use ngspice::{installed, operating_point};
+use crate::ngspice::{installed, operating_point};
 use owl_core::part::{Circuit, Fact, Material, Part, PartKind, Position};
 use owl_core::quantity::Volt;
 use owl_core::reading::{ReadQuantity, Reading, Shown, State};

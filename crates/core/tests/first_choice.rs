@@ -3,14 +3,13 @@
 //! part. Common practice, no source.
 #![allow(clippy::unwrap_used, missing_docs)]
 
-mod bench;
-mod drawer;
+use crate::drawer;
 
 use owl_core::drawers::Lot;
 use owl_core::part::{CapacitorFamily, Fact, Family, Position};
 use owl_core::substitute::Choices;
 
-use drawer::{ask, capacitor, old_capacitor, old_resistor, resistor};
+use crate::drawer::{ask, capacitor, old_capacitor, old_resistor, resistor};
 
 const CAN: CapacitorFamily = CapacitorFamily::Electrolytic;
 

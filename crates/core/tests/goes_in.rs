@@ -2,7 +2,7 @@
 //! The parts and places are common practice, no source, unless something else stands there.
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, missing_docs)]
 
-mod bench;
+use crate::bench;
 
 use owl_core::drawers::{Condition, Piece};
 use owl_core::marking::{Hints, read_text};

@@ -2,16 +2,13 @@
 //! first, and all within the first three.
 #![allow(clippy::unwrap_used, clippy::expect_used, missing_docs)]
 
-mod bench;
-mod drawer;
-
 use owl_core::drawers::Lot;
 use owl_core::named::Named;
 use owl_core::part::{CapacitorFamily, Fact, Family, MadeOf, PartKind, Position};
 use owl_core::quantity::{Quantity, parse};
 use owl_core::substitute::{Choice, OldPart};
 
-use drawer::{ask, capacitor, old_capacitor, old_resistor, resistor};
+use crate::drawer::{ask, capacitor, old_capacitor, old_resistor, resistor};
 
 /// `22 1W metal film ×6`: value, rating, making, how many.
 struct Read {

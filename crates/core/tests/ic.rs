@@ -2,13 +2,10 @@
 //! take each other's place. The pins are those of data sheets, from memory; the order of looking is common practice, no source.
 #![allow(clippy::unwrap_used, clippy::indexing_slicing, missing_docs)]
 
-mod bench;
-mod drawer;
-
 use std::collections::BTreeSet;
 
-use bench::lot;
-use drawer::policy;
+use crate::bench::lot;
+use crate::drawer::policy;
 use owl_core::drawers::{Condition, Lot, Piece};
 use owl_core::ic::expected::Feeding;
 use owl_core::ic::{Function, Job, PinError, device, devices, pin_of};

@@ -2,12 +2,10 @@
 //! networks.
 #![allow(clippy::unwrap_used, missing_docs)]
 
-mod ngspice;
-
 use owl_core::quantity::{Ohm, Volt};
 use owl_core::verdict::leakage::{avc_loss, feed_drop, feed_power, grid_shift};
 
-use ngspice::{installed, operating_point};
+use crate::ngspice::{installed, operating_point};
 
 fn ohm(v: f64) -> Ohm {
     Ohm::new(v).unwrap()

@@ -2,9 +2,7 @@
 //! not, against a checker that knows nothing of the code (common practice, no source). The seed is fixed.
 #![allow(clippy::unwrap_used, clippy::expect_used, missing_docs)]
 
-mod dice;
-
-use dice::Dice;
+use crate::dice::Dice;
 use owl_core::named::Named;
 use owl_core::part::PartKind;
 use owl_core::proof::ProofOutcome;

@@ -3,8 +3,7 @@
 //! fails once fails again. The limits are common practice, no source, but for the classes (IEC 60384-14).
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, missing_docs)]
 
-mod bench;
-mod dice;
+use crate::bench;
 
 use owl_core::drawers::{Condition, Piece};
 use owl_core::part::{
@@ -15,7 +14,7 @@ use owl_core::quantity::{Fraction, Ohm, Volt, Watt};
 use owl_core::substitute::{OldPart, Wanted};
 use owl_core::verdict::{Policy, School};
 
-use dice::Dice;
+use crate::dice::Dice;
 
 fn school() -> &'static Policy {
     Policy::of(School::TestFirst, false).unwrap()

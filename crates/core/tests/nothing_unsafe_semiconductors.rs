@@ -2,8 +2,6 @@
 //! rules R7, R9 and R11; the seed is fixed. The limits are common practice, no source; the ratings are the tables' own.
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, missing_docs)]
 
-mod dice;
-
 use owl_core::drawers::Piece;
 use owl_core::part::{Circuit, Diode, DiodeFamily, Fact, Part, PartKind, Position};
 use owl_core::substitute::{OldPart, Wanted};
@@ -11,7 +9,7 @@ use owl_core::transistor::device::{Device, by_sheet, devices};
 use owl_core::transistor::diode_device::{DiodeJob, devices as diodes};
 use owl_core::verdict::{Policy, School};
 
-use dice::Dice;
+use crate::dice::Dice;
 
 fn school() -> &'static Policy {
     Policy::of(School::TestFirst, false).unwrap()

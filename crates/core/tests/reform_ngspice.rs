@@ -2,9 +2,7 @@
 //! analysis with the same equations as behavioural sources. Nothing of the stepping is shared.
 #![allow(clippy::unwrap_used, missing_docs)]
 
-mod ngspice;
-
-use ngspice::{installed, transient};
+use crate::ngspice::{installed, transient};
 use owl_core::quantity::{Ampere, Farad, Ohm, Second, Volt};
 use owl_core::reform::aged::Aged;
 use owl_core::reform::circuit::{Condition, Connected};

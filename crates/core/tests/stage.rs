@@ -2,9 +2,6 @@
 //! what goes into all of it together. Common practice, no source.
 #![allow(clippy::expect_used, clippy::unwrap_used, missing_docs)]
 
-mod bench;
-mod drawer;
-
 use owl_core::drawers::{Lot, Piece};
 use owl_core::named::Named;
 use owl_core::part::{Family, PartKind, Position};
@@ -16,7 +13,7 @@ use owl_core::tray::together::{choose, places};
 use owl_core::tray::{Decision, Fitting, Id, Moment, NewPart, Tray, TrayPart, left, question, stage};
 use owl_core::verdict::Outcome;
 
-use drawer::{lot, policy, resistor};
+use crate::drawer::{lot, policy, resistor};
 
 fn decision(at: i64, decided: Outcome) -> Decision {
     Decision { decided, decided_at: Moment(at) }

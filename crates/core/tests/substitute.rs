@@ -2,16 +2,13 @@
 //! Every check here is common practice, no source, where nothing else stands beside it.
 #![allow(clippy::unwrap_used, missing_docs)]
 
-mod bench;
-mod drawer;
-
 use owl_core::drawers::{Condition, Lot};
 use owl_core::network::Kind;
 use owl_core::part::{CapacitorFamily, Circuit, Fact, Part, PartKind, Position, SafetyClass};
 use owl_core::quantity::{Ampere, Farad};
 use owl_core::substitute::{Can, Choices, Need, OldPart, choose_can, rectifier_valve};
 
-use drawer::{ask, capacitor, of_class, old_capacitor, policy, reason, takes};
+use crate::drawer::{ask, capacitor, of_class, old_capacitor, policy, reason, takes};
 
 /// The table of docs/rules.md, R7: one that goes in and one that does not.
 #[test]

@@ -2,9 +2,6 @@
 //! Every check here is common practice, no source, where nothing else stands beside it.
 #![allow(clippy::unwrap_used, missing_docs)]
 
-mod bench;
-mod drawer;
-
 use owl_core::drawers::{Lot, Piece};
 use owl_core::part::size::{at_least, one_up, sizes};
 use owl_core::part::{Coil, CoilFamily, Diode, DiodeFamily, Fact, Family, MadeOf, Part, PartKind, Position};
@@ -13,7 +10,7 @@ use owl_core::substitute::{Choice, LampFeed, Need, OldPart, SubstituteError, cho
 use owl_core::supply::barretter::Barretter;
 use owl_core::supply::heater::{AroundALamp, Ballast, Member};
 
-use drawer::{ask, circuit, lot, old_resistor, policy, reason, resistor, takes};
+use crate::drawer::{ask, circuit, lot, old_resistor, policy, reason, resistor, takes};
 
 /// Common practice, no source: 50 kΩ becomes 47 or 51 kΩ, one watt where half a watt was.
 #[test]

@@ -2,8 +2,7 @@
 //! switch-on. Checks are common practice, no source, where nothing else stands beside them.
 #![allow(clippy::unwrap_used, missing_docs)]
 
-mod bench;
-mod drawer;
+use crate::drawer;
 
 use owl_core::drawers::Lot;
 use owl_core::network::{Drive, Kind, Stock, Tree, Wanted, search, worst_volts};
@@ -15,7 +14,7 @@ use owl_core::supply::rectifier::{Arrangement, Load, RectifierKind, Supply};
 use owl_core::supply::switch_on::switch_on;
 use owl_core::transistor::diode_device::device;
 
-use drawer::{ask, capacitor, old_capacitor, policy, reason, takes};
+use crate::drawer::{ask, capacitor, old_capacitor, policy, reason, takes};
 
 const CAN: CapacitorFamily = CapacitorFamily::Electrolytic;
 

@@ -2,9 +2,7 @@
 //! the rail is steady. Bounds: the average within 1 %, the ripple within 3 %.
 #![allow(clippy::unwrap_used, missing_docs)]
 
-mod ngspice;
-
-use ngspice::{installed, operating_point, transient};
+use crate::ngspice::{installed, operating_point, transient};
 use owl_core::quantity::{Ampere, Farad, Hertz, Ohm, Volt};
 use owl_core::supply::heater::{Ballast, Member, settled};
 use owl_core::supply::rectifier::{Arrangement, Load, Supply};

@@ -2,7 +2,7 @@
 //! Expectations are common practice, no source, unless a line says otherwise.
 #![allow(clippy::expect_used, clippy::unwrap_used, missing_docs)]
 
-mod bench;
+use crate::bench;
 
 use owl_core::caution::Step;
 use owl_core::drawers::{Condition, Lot, Piece};

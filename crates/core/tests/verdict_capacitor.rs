@@ -3,9 +3,7 @@
 //! practice, no source, unless a test says otherwise.
 #![allow(clippy::unwrap_used, missing_docs)]
 
-mod bench;
-
-use bench::{Bench, all_words, at_volts, can, capacitor, in_circuit, of, read, wax};
+use crate::bench::{Bench, all_words, at_volts, can, capacitor, in_circuit, of, read, wax};
 use owl_core::part::{Capacitor, CapacitorFamily, Fact, Part, Position, SafetyClass, VisualSign};
 use owl_core::quantity::Volt;
 use owl_core::reading::ReadQuantity::{

@@ -2,9 +2,9 @@
 //! as remembered (memory); what is made of them is common practice, no source, unless a test says otherwise.
 #![allow(clippy::unwrap_used, missing_docs)]
 
-mod bench;
+use crate::bench;
 
-use bench::{Bench, all_words, at_hertz, at_volts, can, capacitor, overrange, read, wax};
+use crate::bench::{Bench, all_words, at_hertz, at_volts, can, capacitor, overrange, read, wax};
 use owl_core::part::{Capacitor, CapacitorFamily, Fact, Part, Position};
 use owl_core::quantity::{Farad, Hertz, Volt};
 use owl_core::reading::ReadQuantity::{

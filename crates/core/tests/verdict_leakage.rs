@@ -2,9 +2,7 @@
 //! practice, no source, unless a test says otherwise.
 #![allow(clippy::unwrap_used, missing_docs)]
 
-mod bench;
-
-use bench::{all_words, at_volts, of, read, wax};
+use crate::bench::{all_words, at_volts, of, read, wax};
 use owl_core::part::{CapacitorFamily, Fact, Position};
 use owl_core::reading::ReadQuantity::{LeakageCurrent, LeakageResistance};
 use owl_core::reading::{Reading, Shown};

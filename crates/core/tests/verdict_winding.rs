@@ -2,9 +2,9 @@
 //! no source, unless a test says otherwise.
 #![allow(clippy::unwrap_used, missing_docs)]
 
-mod bench;
+use crate::bench;
 
-use bench::{Bench, all_words, at_hertz, at_volts, in_circuit, overrange, read};
+use crate::bench::{Bench, all_words, at_hertz, at_volts, in_circuit, overrange, read};
 use owl_core::named::Named;
 use owl_core::part::{
     CapacitorFamily, Coil, CoilFamily, Diode, DiodeFamily, Fact, Family, MadeOf, Part, PartKind, Position,

@@ -1,5 +1,5 @@
 //! What the tests of verdicts lay on the bench: parts, readings, facts, and a judge.
-#![allow(clippy::unwrap_used, dead_code, missing_docs)]
+#![allow(clippy::unwrap_used, missing_docs)]
 
 use owl_core::drawers::{Condition, Lot, Piece};
 use owl_core::part::{Capacitor, CapacitorFamily, Circuit, Fact, Part, Position, VisualSign};

@@ -1,5 +1,5 @@
 //! Random numbers that are the same each time, so that what fails once fails again.
-#![allow(dead_code, missing_docs, unreachable_pub)]
+#![allow(missing_docs, unreachable_pub)]
 
 /// A sequence of numbers that is the same each time (a 64-bit linear congruence, its upper half).
 pub struct Dice(u64);

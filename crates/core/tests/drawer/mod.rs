@@ -1,5 +1,5 @@
 //! Old parts, and lots of new ones in drawers.
-#![allow(dead_code, clippy::unwrap_used, unreachable_pub)]
+#![allow(clippy::unwrap_used, unreachable_pub)]
 
 use owl_core::drawers::{Condition, Lot, Piece};
 use owl_core::part::{

@@ -1,5 +1,5 @@
 //! Feeds for tests.
-#![allow(clippy::unwrap_used, missing_docs, dead_code)]
+#![allow(clippy::unwrap_used, missing_docs)]
 
 use owl_core::feed::{Element, Feed, FeedPart};
 use owl_core::quantity::{Ampere, Farad, Ohm, Volt};

@@ -1,6 +1,6 @@
 //! A general-purpose circuit simulator, asked whether the sums are right: ngspice 39. Skipped with a word where it is
 //! not installed, unless OWL_NEEDS_NGSPICE is set, as `make test` does.
-#![allow(clippy::unwrap_used, missing_docs, dead_code)]
+#![allow(clippy::unwrap_used, missing_docs)]
 
 use std::path::PathBuf;
 use std::process::Command;
