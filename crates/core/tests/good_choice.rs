@@ -6,9 +6,9 @@ use owl_core::drawers::Lot;
 use owl_core::named::Named;
 use owl_core::part::{CapacitorFamily, Fact, Family, MadeOf, PartKind, Position};
 use owl_core::quantity::{Quantity, parse};
-use owl_core::substitute::{Choice, OldPart};
+use owl_core::substitute::{Choice, Need, OldPart, first};
 
-use crate::drawer::{ask, capacitor, old_capacitor, old_resistor, resistor};
+use crate::drawer::{ask, capacitor, circuit, old_capacitor, old_resistor, policy, resistor};
 
 /// `22 1W metal film ×6`: value, rating, making, how many.
 struct Read {
@@ -85,6 +85,20 @@ fn is_taken(choice: &Choice, taken: &str, letters: &[String], kind: PartKind) ->
     from.len() == choice.pieces.len() && from.join("+") == taken
 }
 
+/// The first choice where nothing else is looked for.
+fn first_of(gone: &OldPart, value: f64, at: Position, facts: &[(Fact, f64)], lots: &[Lot]) -> Option<Choice> {
+    let circuit = circuit(facts);
+    let need = Need {
+        gone,
+        type_number: "",
+        value_si: Some(value),
+        position: Some(at),
+        circuit: &circuit,
+        paired: true,
+    };
+    first(&need, policy(), lots).unwrap().choices.into_iter().next()
+}
+
 #[test]
 fn a_good_hands_choice_comes_first() {
     let table = include_str!("cases/good_choice.txt");
@@ -108,6 +122,8 @@ fn a_good_hands_choice_comes_first() {
         }
         let at = Position::from_name(place).unwrap();
         let found = ask(&old(kind, &gone), Some(gone.value), Some(at), &facts, &lots);
+        let at_once = first_of(&old(kind, &gone), gone.value, at, &facts, &lots);
+        assert_eq!(at_once, found.choices.first().cloned(), "{line}: looked for less, and found another");
         let stands = found.choices.iter().position(|c| is_taken(c, taken, &letters, kind));
         all += 1;
         first += usize::from(stands == Some(0));

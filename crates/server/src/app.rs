@@ -11,6 +11,7 @@ use crate::dialect::Chosen;
 use crate::metrics::Metrics;
 use crate::people::actor;
 use crate::reform::station::Station;
+use crate::search::Past;
 use crate::together::hub::Hub;
 use crate::transistor::library::Library;
 
@@ -31,6 +32,8 @@ pub struct App {
     pub metrics: Arc<Metrics>,
     /// What the other benches do.
     pub hub: Arc<Hub>,
+    /// What was reckoned from all tickets together.
+    pub past: Arc<Past>,
     /// The networks in which instruments are asked; `None` for this machine and all private ones, where one person works
     /// alone.
     pub instruments: Option<Arc<[IpNet]>>,
@@ -46,6 +49,7 @@ impl App {
             types: Arc::default(),
             words: Arc::default(),
             hub: Arc::default(),
+            past: Arc::default(),
             metrics: Arc::default(),
             backups_every: None,
             instruments: None,

@@ -72,7 +72,8 @@ async fn rules(pool: &PgPool, checked: &mut Checked) -> Result<(), sqlx::Error> 
     let rows = sqlx::query!(
         r#"select conrelid::regclass::text as "tab!", conname::text as "name!", contype::text as "kind!", convalidated as "held!",
                   pg_get_expr(conbin, conrelid) as says
-           from pg_constraint where connamespace = 'public'::regnamespace and conrelid <> 0 order by 1, 2"#
+           from pg_constraint where connamespace = 'public'::regnamespace and conrelid <> 0
+             and conrelid not in (select inhrelid from pg_inherits) order by 1, 2"#
     )
     .fetch_all(pool)
     .await?;
@@ -109,7 +110,7 @@ async fn references(pool: &PgPool, checked: &mut Checked) -> Result<(), sqlx::Er
            cross join lateral unnest(c.conkey, c.confkey) with ordinality as k (mine, theirs, n)
            join pg_attribute x on x.attrelid = c.conrelid and x.attnum = k.mine
            join pg_attribute y on y.attrelid = c.confrelid and y.attnum = k.theirs
-           where c.contype = 'f' and c.connamespace = 'public'::regnamespace
+           where c.contype = 'f' and c.conparentid = 0 and c.connamespace = 'public'::regnamespace
            group by c.oid, c.conrelid, c.confrelid, c.conname order by 1, 3"#
     )
     .fetch_all(pool)

@@ -113,6 +113,10 @@ pub struct Serve {
     /// Encrypt them for this key, as 'age-keygen' printed it.
     #[arg(long, env = "OWL_BACKUP_RECIPIENT", value_name = "AGE-KEY")]
     pub backup_recipient: Option<String>,
+    /// Write the reforming curves of years further back than this many out into that folder, and leave 400 readings of each.
+    #[arg(long, env = "OWL_CURVES_YEARS", value_name = "YEARS", requires = "backup_folder",
+        value_parser = clap::value_parser!(u16).range(1..=100))]
+    pub curves_years: Option<u16>,
 }
 
 /// What to write where.

@@ -66,7 +66,9 @@ pub fn pool(url: &str, patience: Duration) -> anyhow::Result<PgPool> {
 /// # Errors
 /// When it does not answer, or holds something newer.
 pub async fn migrate(pool: &PgPool) -> anyhow::Result<()> {
-    sqlx::migrate!().run(pool).await.map_err(not_up_to_date)
+    sqlx::migrate!().run(pool).await.map_err(not_up_to_date)?;
+    crate::table::curves::foresee(pool).await?;
+    Ok(())
 }
 
 /// What keeps a database from being brought up to date, in words.

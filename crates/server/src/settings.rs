@@ -126,6 +126,7 @@ impl Settings {
             every: Duration::from_secs(u64::from(serve.backup_hours) * 3600),
             keep: usize::from(serve.backup_keep),
             recipient: serve.backup_recipient.clone(),
+            curves_years: serve.curves_years,
         });
         if let Some(folder) = backups.as_ref().map(|b| &b.folder).filter(|f| !f.is_dir()) {
             wrong.push(format!(

@@ -41,6 +41,7 @@ export const reform = {
   plan: 'The plan',
   record: 'Record',
   files: { csv: 'CSV', json: 'JSON', chart: 'Chart' },
+  thinned: 'thinned; all of it is in',
   queue: 'Tonight’s queue',
   queueEmpty: 'Nothing is planned.',
   others: 'Electrolytics on the trays',

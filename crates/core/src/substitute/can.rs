@@ -1,6 +1,6 @@
 //! A dual or triple can becomes separate parts with the common negative kept.
 
-use super::{Choice, ChoiceReason, Choices, Need, OldPart, SubstituteError, choose};
+use super::{Choice, ChoiceReason, Choices, Need, OldPart, SubstituteError, first};
 use crate::drawers::Lot;
 use crate::part::{Capacitor, Part, Position};
 use crate::quantity::{Farad, Volt};
@@ -108,7 +108,7 @@ pub fn choose_can(
         }));
         let position = need.position.map(|p| place_of(p, n));
         let need = Need { gone: &one, value_si: Some(section.capacitance.farads()), position, ..*need };
-        let mut found = choose(&need, policy, &left)?;
+        let mut found = first(&need, policy, &left)?;
         let best = if found.choices.is_empty() { None } else { Some(found.choices.remove(0)) };
         if let Some(choice) = &best {
             choice.take_from(&mut left);

@@ -4,7 +4,7 @@ use super::assess::{Offer, Tally};
 use super::catalogue::sorts;
 use super::place::{NEAR_ENOUGH, assess, facts, families, window};
 use super::volts::asked;
-use super::{Choice, ChoiceReason, Choices, LOOKED_AT, Need, SubstituteError, network};
+use super::{Choice, ChoiceReason, Choices, Depth, LOOKED_AT, Need, SubstituteError, network, order};
 use crate::drawers::{Lot, Piece};
 use crate::part::{Capacitor, CapacitorFamily, Fact, MadeOf, PartKind, Position, SafetyClass};
 use crate::preferred::{Series, neighbours};
@@ -17,6 +17,7 @@ pub(super) fn choose(
     old: &Capacitor,
     policy: &Policy,
     lots: &[Lot],
+    depth: Depth,
 ) -> Result<Choices, SubstituteError> {
     let wanted = need.value_si.filter(|v| *v > 0.0).ok_or(SubstituteError::NoValue)?;
     let mut out = Choices::asking(need, facts(need.position));
@@ -34,8 +35,10 @@ pub(super) fn choose(
     let near_single = |c: &Choice| {
         c.from_drawers() && c.deviation.is_some_and(|d| d.fraction().abs() <= NEAR_ENOUGH + 1e-9)
     };
-    if !out.choices.iter().any(near_single) {
-        network::capacitors(need, old, wanted, &window, policy, lots, &mut out);
+    let parts = order::parts_worth_seeking(&out.choices, need, depth);
+    if parts > 1 && !out.choices.iter().any(near_single) {
+        let sought = network::Sought { wanted, window: &window, parts };
+        network::capacitors(need, old, &sought, policy, lots, &mut out);
     }
     if out.choices.is_empty()
         && let Some(rule) = need.position.and_then(Position::class_rule)

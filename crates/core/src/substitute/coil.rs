@@ -132,19 +132,20 @@ fn resistor_alone(
     };
     let Some(current) = need.circuit.get::<Ampere>(Fact::LoadCurrent) else { return Ok(()) };
     let stand_in = StandIn::of(sheet, current);
-    let found = match resistor::choose(&stand_in.need(need), &stand_in.resistor, policy, lots) {
-        Ok(found) => found,
-        Err(SubstituteError::TooManyWatts(watts)) => {
-            out.refused.push(Refused {
-                description: format!("a resistor of {sheet}"),
-                because: format!("{watts} at least for it: more than one body carries; share it"),
-                lot: None,
-                piece: None,
-            });
-            return Ok(());
-        }
-        Err(e) => return Err(e),
-    };
+    let found =
+        match resistor::choose(&stand_in.need(need), &stand_in.resistor, policy, lots, super::Depth::All) {
+            Ok(found) => found,
+            Err(SubstituteError::TooManyWatts(watts)) => {
+                out.refused.push(Refused {
+                    description: format!("a resistor of {sheet}"),
+                    because: format!("{watts} at least for it: more than one body carries; share it"),
+                    lot: None,
+                    piece: None,
+                });
+                return Ok(());
+            }
+            Err(e) => return Err(e),
+        };
     out.choices.extend(found.choices.into_iter().map(|mut choice| {
         // Its ohms are no henries: no deviation is shown, and its value is none of the coil's.
         choice.deviation = None;

@@ -299,10 +299,39 @@ const LOOKED_AT: std::ops::RangeInclusive<f64> = 0.1..=10.0;
 /// # Errors
 /// [`SubstituteError`] where there is nothing to look for.
 pub fn choose(need: &Need<'_>, policy: &Policy, lots: &[Lot]) -> Result<Choices, SubstituteError> {
+    look_for(need, policy, lots, Depth::All)
+}
+
+/// The same as [`choose`] up to the first of them: what cannot come first is not looked for. Networks take longest, and
+/// none comes before a single part from the drawers.
+///
+/// # Errors
+/// Those of [`choose`].
+pub fn first(need: &Need<'_>, policy: &Policy, lots: &[Lot]) -> Result<Choices, SubstituteError> {
+    look_for(need, policy, lots, Depth::First)
+}
+
+/// How much is looked for.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Depth {
+    /// Everything that could go in.
+    All,
+    /// What may come first.
+    First,
+}
+
+fn look_for(
+    need: &Need<'_>,
+    policy: &Policy,
+    lots: &[Lot],
+    depth: Depth,
+) -> Result<Choices, SubstituteError> {
     let (mut out, classes) = match need.gone {
-        OldPart::Part(Part::Resistor(r)) => (resistor::choose(need, r, policy, lots)?, order::classes(need)),
+        OldPart::Part(Part::Resistor(r)) => {
+            (resistor::choose(need, r, policy, lots, depth)?, order::classes(need))
+        }
         OldPart::Part(Part::Capacitor(c)) => {
-            (capacitor::choose(need, c, policy, lots)?, order::classes(need))
+            (capacitor::choose(need, c, policy, lots, depth)?, order::classes(need))
         }
         OldPart::Part(Part::Coil(c)) => (coil::choose(need, c, policy, lots)?, (0.05, 0.2)),
         OldPart::Part(Part::Diode(d)) => (diode::choose(need, d, policy, lots), (0.0, 0.0)),

@@ -35,7 +35,7 @@ const MOST_LOTS: usize = 300;
 const ENOUGH: usize = 3;
 
 /// Resistors: from the drawers, and to buy.
-pub(super) fn resistors(load: &Load, old: &Resistor, lots: &[Lot], out: &mut Choices) {
+pub(super) fn resistors(load: &Load, old: &Resistor, lots: &[Lot], parts: usize, out: &mut Choices) {
     let fits = |l: &Lot| {
         l.piece.kind == PartKind::Resistor
             && load.family(old, l.piece.family.and_then(MadeOf::resistor)).is_ok()
@@ -69,14 +69,17 @@ pub(super) fn resistors(load: &Load, old: &Resistor, lots: &[Lot], out: &mut Cho
         voltage: None,
         limit: 24,
     };
-    for found in fewest(&wanted, &stock, WITHIN) {
+    for found in fewest(&wanted, &stock, WITHIN, parts) {
         let pieces = found.picks.iter().filter_map(|i| offers.get(*i)).collect::<Vec<_>>();
         let ratings: Vec<Watt> = pieces.iter().filter_map(|o| o.piece.watts).collect();
         let chosen = pieces.iter().map(|o| o.chosen()).collect();
         let price = pieces.iter().map(|o| o.price_hundredths).sum();
         out.choices.extend(of_resistors(load, &found, &ratings, chosen, price));
     }
-    bought_resistors(load, old, &Wanted { within: Some(WITHIN.min(load.window)), ..wanted }, out);
+    // A single one to buy comes before every network to buy.
+    if parts > 2 {
+        bought_resistors(load, old, &Wanted { within: Some(WITHIN.min(load.window)), ..wanted }, out);
+    }
 }
 
 /// Of E12, each of the smallest size that carries its share.
@@ -246,17 +249,28 @@ pub(super) fn of_resistors(
     })
 }
 
+/// Which capacitors are looked for.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Sought<'a> {
+    /// In farad.
+    pub wanted: f64,
+    /// How far it may be off.
+    pub window: &'a Window,
+    /// Of so many parts at the most.
+    pub parts: usize,
+}
+
 /// Capacitors side by side where the value is not in one; in a string with balancing resistors where the volts are
 /// not, of electrolytics only.
 pub(super) fn capacitors(
     need: &Need<'_>,
     old: &Capacitor,
-    wanted: f64,
-    window: &Window,
+    sought: &Sought<'_>,
     policy: &Policy,
     lots: &[Lot],
     out: &mut Choices,
 ) {
+    let Sought { wanted, window, parts } = *sought;
     if need.position.is_some_and(crate::part::Position::protects_people) {
         return;
     }
@@ -293,7 +307,7 @@ pub(super) fn capacitors(
         voltage: None,
         limit: 60,
     };
-    for found in fewest(&question, &stock, 1.0 - window.low) {
+    for found in fewest(&question, &stock, 1.0 - window.low, parts) {
         let pieces: Vec<&Offer> = found.picks.iter().filter_map(|i| offers.get(*i)).collect();
         out.choices.extend(of_capacitors(need, wanted, window, policy, needed, &found, &pieces));
     }
@@ -408,10 +422,11 @@ fn most_pieces(mut offers: Vec<Offer>) -> Vec<Offer> {
     offers
 }
 
-/// Networks of as few parts as bring enough that are near; of three and more no further off than `most`.
-fn fewest(question: &Wanted, stock: &[Stock], most: f64) -> Vec<Found> {
+/// Networks of as few parts as bring enough that are near, and of no more than so many; of three and more no further off
+/// than `most`.
+fn fewest(question: &Wanted, stock: &[Stock], most: f64, most_parts: usize) -> Vec<Found> {
     let mut out: Vec<Found> = Vec::new();
-    for parts in 2..=4 {
+    for parts in 2..=most_parts {
         let within = if parts == 2 { question.within } else { question.within.map(|w| w.min(most)) };
         let Ok(found) = search(&Wanted { max_parts: parts, within, ..*question }, stock) else { return out };
         out.extend(found.networks.into_iter().filter(|f| f.shares.len() == parts).take(ENOUGH * 2));

@@ -2,7 +2,7 @@
 //! the place, then whether it must be tested, how far it is oversized, how it is made, and last the error itself.
 
 use super::place::moved_to;
-use super::{Choice, Need, OldPart};
+use super::{Choice, Depth, Need, OldPart};
 use crate::drawers::{Leads, Lot};
 use crate::network::Tree;
 use crate::part::position::Care;
@@ -15,6 +15,8 @@ const LARGE: f64 = 3.5;
 const SMALL: f64 = 1.5;
 /// From so many times it is out of proportion (practice: not ten times over).
 const OUTSIZED: f64 = 9.0;
+/// The most parts of a network (ours: more is a rat's nest).
+const MOST_PARTS: usize = 4;
 /// The error of what is made now for an older value (ours: behind the value itself, before every other).
 const NEXT_TO_IT: f64 = 1e-4;
 /// Up to these watts a wound part is no successor of one that was not wound (practice).
@@ -63,6 +65,15 @@ fn reach(choice: &Choice, need: &Need<'_>) -> Reach {
         (false, 0 | 1) => Reach::OneToBuy,
         (true, _) => Reach::MoreHere,
         (false, _) => Reach::MoreToBuy,
+    }
+}
+
+/// Of how many parts a network is worth being looked for, beside the single parts that do.
+pub(super) fn parts_worth_seeking(singles: &[Choice], need: &Need<'_>, depth: Depth) -> usize {
+    match (depth, singles.iter().map(|c| reach(c, need)).min()) {
+        (Depth::First, Some(Reach::OneHere)) => 1,
+        (Depth::First, Some(Reach::OneToBuy)) => 2,
+        _ => MOST_PARTS,
     }
 }
 

@@ -88,6 +88,7 @@ pub(super) fn facts(position: Option<Position>) -> &'static [Fact] {
 }
 
 /// How far from what is wanted a part may be, as factors; and why.
+#[derive(Debug)]
 pub(super) struct Window {
     pub(super) low: f64,
     pub(super) high: f64,

@@ -4,7 +4,7 @@
 use super::assess::{Offer, Tally};
 use super::load::{Load, body_volts, bought_family, piece_of};
 use super::{
-    ChoiceReason, Choices, LOOKED_AT, Need, Refused, SubstituteError, effect_resistor, network,
+    ChoiceReason, Choices, Depth, LOOKED_AT, Need, Refused, SubstituteError, effect_resistor, network, order,
     resistor_string,
 };
 use crate::drawers::{Lot, Piece};
@@ -22,10 +22,15 @@ pub(super) fn choose(
     old: &Resistor,
     policy: &Policy,
     lots: &[Lot],
+    depth: Depth,
 ) -> Result<Choices, SubstituteError> {
     let load = Load::of(need, old, policy)?;
     let mut out = Choices::asking(need, &[Fact::Voltage]);
-    let near = |v: f64| LOOKED_AT.contains(&(v / load.wanted));
+    // What is refused for its value is named where somebody looks, and cannot come first.
+    let near = |v: f64| match depth {
+        Depth::All => LOOKED_AT.contains(&(v / load.wanted)),
+        Depth::First => (v / load.wanted - 1.0).abs() <= load.window + 1e-6,
+    };
     let mut offers =
         Offer::of_lots(lots, |l| l.piece.kind == PartKind::Resistor && l.piece.value_si.is_some_and(near));
     offers.extend(to_buy(&load, old).into_iter().map(Offer::to_buy));
@@ -33,8 +38,11 @@ pub(super) fn choose(
         let tally = assess(need, &load, old, offer);
         tally.settle(offer, describe(&offer.piece), Some(load.wanted), &mut out);
     }
-    network::resistors(&load, old, lots, &mut out);
-    resistor_string::strings(&load, old, lots, &mut out);
+    let parts = order::parts_worth_seeking(&out.choices, need, depth);
+    if parts > 1 {
+        network::resistors(&load, old, lots, parts, &mut out);
+        resistor_string::strings(&load, old, lots, &mut out);
+    }
     // What its value does to the set is said of several together as of one.
     for c in out.choices.iter_mut().filter(|c| c.network.is_some()) {
         let mut t = Tally::default();

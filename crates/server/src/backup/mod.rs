@@ -2,6 +2,7 @@
 //! its custom format, read by its own `pg_restore`, and encrypted, where that is wanted, by `age` for a key that does not
 //! lie on the server.
 
+pub mod curves;
 mod programs;
 pub mod restore;
 pub mod schedule;

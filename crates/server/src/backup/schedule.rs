@@ -9,7 +9,7 @@ use time::OffsetDateTime;
 use tokio::sync::watch;
 use utoipa::ToSchema;
 
-use super::{name_now, noted};
+use super::{curves, name_now, noted};
 use crate::table::backup::{self, Standing};
 
 /// How often it is asked whether a backup is due.
@@ -26,6 +26,8 @@ pub struct Plan {
     pub keep: usize,
     /// For whose key they are encrypted.
     pub recipient: Option<String>,
+    /// The curves of years further back than so many are written out beside them, and thinned.
+    pub curves_years: Option<u16>,
 }
 
 /// How the backups of the workshop stand.
@@ -72,6 +74,11 @@ pub async fn keep(pool: PgPool, url: String, plan: Plan, mut stop: watch::Receiv
         tokio::select! {
             _ = turn.tick() => {}
             _ = stop.changed() => return,
+        }
+        if let Some(years) = plan.curves_years
+            && let Err(e) = curves::archive(&pool, &plan.folder, years).await
+        {
+            tracing::error!(why = format!("{e:#}"), "curves could not be written out");
         }
         let file = plan.folder.join(name_now(plan.recipient.is_some()));
         let due = backup::take_turn(&pool, &file.display().to_string(), plan.every.as_secs_f64()).await;

@@ -70,7 +70,7 @@ fn chosen(
             continue;
         }
         let found =
-            of_part(loaded, row.id, set).ok().and_then(|wanted| wanted.choose(policy, left, types).ok());
+            of_part(loaded, row.id, set).ok().and_then(|wanted| wanted.first(policy, left, types).ok());
         let found = found.unwrap_or_default();
         let best = found.choices.into_iter().next();
         if let Some(choice) = &best {
@@ -99,7 +99,7 @@ pub async fn shopping(State(app): State<App>) -> Result<Json<ShoppingView>, ApiE
 async fn view(app: &App) -> Result<ShoppingView, ApiError> {
     let mut left = all_lots(app).await?;
     let (mut lacks, mut without) = (Vec::new(), Vec::new());
-    for ticket in crate::table::ticket::shelf(&app.pool).await?.into_iter().filter(|t| !t.closed) {
+    for ticket in crate::table::ticket::open(&app.pool).await? {
         for part in needed(app, ticket.id, &mut left).await? {
             let wanted_for = format!("{} of {}", part.name, ticket.name);
             let Some(best) = part.best else {

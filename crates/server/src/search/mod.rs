@@ -1,6 +1,10 @@
 //! Past work: a search over all tickets as one would ask it, what a type of set usually needed, and drift by family and
 //! age from the workshop's own readings.
 
+mod remembered;
+
+use std::sync::Arc;
+
 use axum::Json;
 use axum::extract::State;
 use owl_core::named::Named;
@@ -10,6 +14,7 @@ use owl_core::quantity::format::signed_percent;
 use owl_core::search::{Found, NEAR, Sought, sought};
 use owl_core::verdict::Outcome;
 use serde::{Deserialize, Serialize};
+use time::OffsetDateTime;
 use utoipa::{IntoParams, ToSchema};
 use uuid::Uuid;
 
@@ -17,7 +22,15 @@ use crate::amount::Amount;
 use crate::app::App;
 use crate::body::Query;
 use crate::error::{ApiError, Problem};
-use crate::table::search::{DriftRow, Filter, HitRow};
+use crate::table::search::{DriftRow, Filter, HitRow, NeededRow};
+use remembered::Remembered;
+
+/// What is reckoned from all tickets together.
+#[derive(Debug, Default)]
+pub struct Past {
+    drift: Arc<Remembered<Vec<DriftRow>>>,
+    needed: Arc<Remembered<Vec<NeededRow>>>,
+}
 
 /// What is asked.
 #[derive(Debug, Deserialize, IntoParams)]
@@ -108,6 +121,9 @@ pub struct DriftView {
     pub from: f64,
     /// The other end.
     pub to: f64,
+    /// As it stood then; null where it was reckoned just now.
+    #[serde(with = "time::serde::rfc3339::option")]
+    pub since: Option<OffsetDateTime>,
 }
 
 /// How parts of a family and an age had drifted.
@@ -155,15 +171,15 @@ pub async fn search(
         found: s.found,
         words: words.clone(),
     };
-    let parts =
-        if text.is_empty() { vec![] } else { crate::table::search::parts(&app.pool, &filter).await? };
+    let mut tx = app.pool.begin().await?;
+    let parts = if text.is_empty() { vec![] } else { crate::table::search::parts(&mut tx, &filter).await? };
     let tickets = match &words {
-        Some(w) => crate::table::search::tickets(&app.pool, w).await?,
+        Some(w) => crate::table::search::tickets(&mut *tx, w).await?,
         None => vec![],
     };
     let needed = match (&words, text.is_empty()) {
-        (Some(w), _) => crate::table::search::needed(&app.pool, Some(w)).await?,
-        (None, true) => crate::table::search::needed(&app.pool, None).await?,
+        (Some(w), _) => crate::table::search::needed(&mut tx, Some(w)).await?,
+        (None, true) => needed_by_all(&app).await?,
         (None, false) => vec![],
     };
     Ok(Json(PastAnswer {
@@ -181,6 +197,12 @@ pub async fn search(
             })
             .collect::<Result<_, ApiError>>()?,
     }))
+}
+
+async fn needed_by_all(app: &App) -> Result<Vec<NeededRow>, ApiError> {
+    let pool = app.pool.clone();
+    let work = || async move { Ok(crate::table::search::needed(&mut *pool.begin().await?, None).await?) };
+    Ok(app.past.needed.get(work).await?.0)
 }
 
 fn understood(s: &Sought) -> Vec<String> {
@@ -231,11 +253,13 @@ fn past_part(h: &HitRow) -> PastPart {
 #[utoipa::path(get, path = "/api/past/drift", operation_id = "read_drift", tag = "record", responses(
     (status = 200, body = DriftView)))]
 pub async fn drift(State(app): State<App>) -> Result<Json<DriftView>, ApiError> {
-    let rows = crate::table::search::drift(&app.pool).await?;
+    let pool = app.pool.clone();
+    let work = || async move { Ok(crate::table::search::drift(&pool).await?) };
+    let (rows, since) = app.past.drift.get(work).await?;
     let ends = rows.iter().fold((-0.2_f64, 0.2_f64), |(a, b), r| (a.min(r.low), b.max(r.high)));
     // What is off by more than its own value is off the scale.
     let (from, to) = (ends.0.max(-1.0), ends.1.min(1.0));
-    Ok(Json(DriftView { families: rows.iter().map(drift_family).collect(), from, to }))
+    Ok(Json(DriftView { families: rows.iter().map(drift_family).collect(), from, to, since }))
 }
 
 fn drift_family(r: &DriftRow) -> DriftFamily {

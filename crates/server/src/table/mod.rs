@@ -8,6 +8,7 @@ pub mod cause;
 pub mod change;
 pub mod chart;
 pub mod closing;
+pub mod curves;
 pub mod decision;
 pub mod deed;
 pub mod demo;

@@ -40,6 +40,7 @@ struct Record {
     driven_until: Option<OffsetDateTime>,
     created_at: OffsetDateTime,
     switched_on_at: Option<OffsetDateTime>,
+    thinned: Option<String>,
     now: OffsetDateTime,
 }
 
@@ -66,6 +67,7 @@ impl Record {
             driven_until: self.driven_until,
             created_at: self.created_at,
             switched_on_at: self.switched_on_at,
+            thinned: self.thinned,
             now: self.now,
         }
     }
@@ -93,7 +95,7 @@ macro_rules! runs {
             r#"select id as "id!", part_id as "part_id!", ticket_id as "ticket_id!", part as "part!", set as "set!", position,
                       section as "section!", speed as "speed!", school as "school!", state as "state!", bench,
                       expected_s as "expected_s!", samples as "samples!", words as "words!", clock_s as "clock_s!",
-                      advanced_at as "advanced_at!", driver, driven_until, created_at as "created_at!", switched_on_at,
+                      advanced_at as "advanced_at!", driver, driven_until, created_at as "created_at!", switched_on_at, thinned,
                       now as "now!" from reform_now where "# + $where
             $(, $arg)*
         )

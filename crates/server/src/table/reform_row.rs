@@ -51,6 +51,8 @@ pub struct RunRow {
     pub created_at: OffsetDateTime,
     /// When it was switched on.
     pub switched_on_at: Option<OffsetDateTime>,
+    /// The file in which its whole curve is, where only a part of its readings was left.
+    pub thinned: Option<String>,
     /// The database's time.
     pub now: OffsetDateTime,
 }

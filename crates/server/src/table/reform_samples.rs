@@ -51,9 +51,11 @@ pub async fn after(
 ) -> Result<Vec<SampleRow>, StoreError> {
     Ok(sqlx::query_as!(
         SampleRow,
-        r#"with wanted as (select count(*) as many, max(n) as last from reform_sample where run_id = $1 and n > $2)
-           select n, at_s, set_volts, volts, amperes from reform_sample, wanted
-           where run_id = $1 and n > $2 and ((n - $2) % greatest((many + $3 - 1) / $3, 1) = 0 or n = last)
+        r#"with begun as (select created_at from reform_run where id = $1),
+                wanted as (select count(*) as many, max(n) as last from reform_curve
+                           where run_id = $1 and run_at = (select created_at from begun) and n > $2)
+           select n, at_s, set_volts, volts, amperes from reform_curve, wanted
+           where run_id = $1 and run_at = (select created_at from begun) and n > $2 and ((n - $2) % greatest((many + $3 - 1) / $3, 1) = 0 or n = last)
            order by n"#,
         run_id,
         after,
@@ -77,7 +79,7 @@ pub async fn said(db: impl PgExecutor<'_>, run_id: Uuid, most: i64) -> Result<Ve
 
 /// Whether a reading was taken under that key.
 pub async fn taken(db: &mut PgConnection, key: Uuid) -> Result<bool, StoreError> {
-    Ok(sqlx::query_scalar!("select 1 as one from reform_sample where key = $1", key)
+    Ok(sqlx::query_scalar!("select 1 as one from reform_key where key = $1", key)
         .fetch_optional(db)
         .await?
         .is_some())
@@ -85,36 +87,50 @@ pub async fn taken(db: &mut PgConnection, key: Uuid) -> Result<bool, StoreError>
 
 /// Adds the new readings of runs.
 pub(super) async fn write(db: &mut PgConnection, runs: &[(RunRow, News)]) -> Result<(), StoreError> {
-    let (mut ids, mut ns, mut at, mut set, mut volts, mut amperes, mut keys) =
+    let (mut ids, mut begun, mut ns, mut at, mut set, mut volts, mut amperes) =
         (vec![], vec![], vec![], vec![], vec![], vec![], vec![]);
+    let (mut keys, mut keyed) = (vec![], vec![]);
     for (row, news) in runs {
         let first = row.samples - count(news.samples.len());
         for (n, (s, key)) in (first + 1..).zip(&news.samples) {
             ids.push(row.id);
+            begun.push(row.created_at);
             ns.push(n);
             at.push(s.at_s);
             set.push(s.set_volts);
             volts.push(s.volts);
             amperes.push(s.amperes);
-            keys.push(*key);
+            if let Some(key) = key {
+                keys.push(*key);
+                keyed.push(row.id);
+            }
         }
     }
     if ids.is_empty() {
         return Ok(());
     }
     sqlx::query!(
-        "insert into reform_sample (run_id, n, at_s, set_volts, volts, amperes, key)
-         select * from unnest($1::uuid[], $2::int8[], $3::float8[], $4::float8[], $5::float8[], $6::float8[], $7::uuid[])",
+        "insert into reform_curve (run_id, run_at, n, at_s, set_volts, volts, amperes)
+         select * from unnest($1::uuid[], $2::timestamptz[], $3::int8[], $4::float8[], $5::float8[], $6::float8[], $7::float8[])",
         &ids,
+        &begun,
         &ns,
         &at,
         &set as &[Option<f64>],
         &volts,
-        &amperes,
-        &keys as &[Option<Uuid>]
+        &amperes
     )
-    .execute(db)
+    .execute(&mut *db)
     .await?;
+    if !keys.is_empty() {
+        sqlx::query!(
+            "insert into reform_key (key, run_id) select * from unnest($1::uuid[], $2::uuid[])",
+            &keys,
+            &keyed
+        )
+        .execute(db)
+        .await?;
+    }
     Ok(())
 }
 

@@ -3,7 +3,7 @@
 use owl_core::part::{MadeOf, PartKind, Position};
 use owl_core::search::Found;
 use owl_core::verdict::Outcome;
-use sqlx::PgExecutor;
+use sqlx::{PgConnection, PgExecutor};
 use uuid::Uuid;
 
 use super::error::StoreError;
@@ -23,6 +23,14 @@ pub struct Filter {
     pub found: Option<Found>,
     /// Words that were written.
     pub words: Option<String>,
+}
+
+/// What is not asked has no part in the plan: it is made for each question, not once for all.
+async fn planned_for_each(db: &mut PgConnection) -> Result<(), StoreError> {
+    sqlx::query!("select set_config('plan_cache_mode', 'force_custom_plan', true) as mode")
+        .fetch_one(db)
+        .await?;
+    Ok(())
 }
 
 /// A part that was found.
@@ -54,8 +62,9 @@ pub struct HitRow {
     pub fitted: Option<String>,
 }
 
-/// The parts that are sought, the newest tickets first.
-pub async fn parts(db: impl PgExecutor<'_>, f: &Filter) -> Result<Vec<HitRow>, StoreError> {
+/// The parts that are sought, the newest tickets first; by words among the newest that have them.
+pub async fn parts(db: &mut PgConnection, f: &Filter) -> Result<Vec<HitRow>, StoreError> {
+    planned_for_each(db).await?;
     Ok(sqlx::query_as!(
         HitRow,
         r#"with hit as (
@@ -75,8 +84,17 @@ pub async fn parts(db: impl PgExecutor<'_>, f: &Filter) -> Result<Vec<HitRow>, S
              where ($1::text is null or p.kind = $1) and ($2::text is null or p.family = $2)
                and ($3::text is null or p.position = $3)
                and ($4::float8 is null or coalesce(p.marked, p.sheet) between $4 and $5)
-               and ($6::text is null or p.said @@ websearch_to_tsquery('simple', $6)
-                                     or t.said @@ websearch_to_tsquery('simple', $6))
+               and ($6::text is null or p.id = any(array(
+                     select x.id from (
+                       (select id, created_at from part where said @@ websearch_to_tsquery('simple', $6)
+                        order by created_at desc limit case when $7::text is null then 200 else 2000 end)
+                       union all
+                       (select z.id, y.created_at
+                        from (select id, created_at from ticket where said @@ websearch_to_tsquery('simple', $6)
+                              order by created_at desc limit case when $7::text is null then 200 else 2000 end) y
+                        cross join lateral (select id from part where ticket_id = y.id limit 500) z
+                        order by y.created_at desc limit case when $7::text is null then 200 else 2000 end)) x
+                     order by x.created_at desc)))
            )
            select ticket_id, set_name, part, kind, family, position, place, value, measured, open as "open?", decided as "decided: Outcome", fitted
            from hit
@@ -98,7 +116,7 @@ pub async fn parts(db: impl PgExecutor<'_>, f: &Filter) -> Result<Vec<HitRow>, S
         f.words,
         f.found as _
     )
-    .fetch_all(db)
+    .fetch_all(&mut *db)
     .await?)
 }
 
@@ -140,7 +158,8 @@ pub struct NeededRow {
 }
 
 /// What sets whose name has those words needed; of all sets without words.
-pub async fn needed(db: impl PgExecutor<'_>, words: Option<&str>) -> Result<Vec<NeededRow>, StoreError> {
+pub async fn needed(db: &mut PgConnection, words: Option<&str>) -> Result<Vec<NeededRow>, StoreError> {
+    planned_for_each(db).await?;
     Ok(sqlx::query_as!(
         NeededRow,
         r#"with gone as (
@@ -156,7 +175,7 @@ pub async fn needed(db: impl PgExecutor<'_>, words: Option<&str>) -> Result<Vec<
            from gone group by set_name, part order by set_name, 4 desc, part limit 200"#,
         words
     )
-    .fetch_all(db)
+    .fetch_all(&mut *db)
     .await?)
 }
 

@@ -80,6 +80,18 @@ impl TicketRow {
     }
 }
 
+/// A ticket that is open, by name.
+#[derive(Debug, Clone)]
+pub struct OpenRow {
+    /// Its id.
+    pub id: Uuid,
+    /// The set.
+    pub name: String,
+}
+
+/// So many of the closed ones still stand on the shelf.
+const CLOSED_ON_SHELF: i64 = 20;
+
 /// A ticket on the shelf, with what is left to do.
 #[derive(Debug, Clone)]
 pub struct ShelfRow {
@@ -107,13 +119,26 @@ pub struct ShelfRow {
     pub closed: bool,
 }
 
-/// The shelf.
+/// The shelf: what is open, and what was closed last; what was closed before is found by searching.
 pub async fn shelf(db: impl PgExecutor<'_>) -> Result<Vec<ShelfRow>, StoreError> {
     Ok(sqlx::query_as!(
         ShelfRow,
         r#"select id as "id!", name as "name!", source as "source!", devices as "devices!", highest_volts, parts as "parts!", to_measure as "to_measure!",
                   to_fit as "to_fit!", to_prove as "to_prove!", undecided as "undecided!", closed as "closed!"
-           from shelf order by created_at, id"#
+           from shelf where id in (select id from ticket where closed_at is null
+                                   union all (select id from ticket where closed_at is not null order by closed_at desc limit $1))
+           order by created_at, id"#,
+        CLOSED_ON_SHELF
+    )
+    .fetch_all(db)
+    .await?)
+}
+
+/// The open tickets, oldest first.
+pub async fn open(db: impl PgExecutor<'_>) -> Result<Vec<OpenRow>, StoreError> {
+    Ok(sqlx::query_as!(
+        OpenRow,
+        "select id, name from ticket where closed_at is null order by created_at, id"
     )
     .fetch_all(db)
     .await?)

@@ -32,7 +32,7 @@ use crate::tray::strip::strips;
 /// The header that says up to where everything was heard.
 const POSITION: &str = "x-owl-position";
 
-/// All tickets, oldest first.
+/// The tickets on the shelf, oldest first: all that are open, and the twenty that were closed last.
 ///
 /// # Errors
 /// 503 without a database.

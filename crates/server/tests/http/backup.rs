@@ -185,6 +185,7 @@ async fn of_several_servers_one_writes_the_backup_that_is_due() {
         every: Duration::from_secs(86_400),
         keep: 2,
         recipient: None,
+        curves_years: None,
     };
     let (stop, _) = tokio::sync::watch::channel(false);
     let all: Vec<_> =

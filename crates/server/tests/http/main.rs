@@ -8,6 +8,7 @@ mod backup;
 mod bank;
 mod bench_cases;
 mod circuit;
+mod curves;
 mod deed;
 mod demo;
 mod dialect;

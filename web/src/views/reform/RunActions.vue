@@ -55,6 +55,7 @@ function toPart() {
       <a :href="`/api/reform/runs/${run.id}/record.csv`" download>{{ words.reform.files.csv }}</a>
       <a :href="`/api/reform/runs/${run.id}/record.json`" download>{{ words.reform.files.json }}</a>
       <a :href="`/api/reform/runs/${run.id}/chart.svg`" download>{{ words.reform.files.chart }}</a>
+      <span v-if="run.thinned" class="note">{{ words.reform.thinned }} {{ run.thinned }}</span>
     </span>
     <span class="mode" :title="simulated ? words.reform.simulatedWhy : words.reform.guidedWhy">
       {{ simulated ? words.reform.simulated : words.reform.guided }}

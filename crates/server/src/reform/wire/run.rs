@@ -297,6 +297,8 @@ pub struct RunView {
     pub forecast: Option<ForecastView>,
     /// The last readings, as they could be taken for the part's: `0.82 mA at 286 V`.
     pub leakage: Option<String>,
+    /// The file in which its whole curve is, where only a part of its readings was left here.
+    pub thinned: Option<String>,
 }
 
 /// What comes down the stream.

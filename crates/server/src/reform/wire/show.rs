@@ -143,6 +143,7 @@ pub fn view(
             .collect::<Result<_, ApiError>>()?,
         forecast: foreseen.map(|(f, samples)| forecast(row, f, samples, from)),
         leakage: row.leakage().map(|(volts, amperes)| format!("{amperes} at {volts}")),
+        thinned: row.thinned.clone(),
     })
 }
 

@@ -1,0 +1,66 @@
+// Starts the nodes and two servers, has eight hands write, kills whoever leads with everything on it, and prints after how
+// many seconds the benches went on.
+import { execFileSync, spawn } from 'node:child_process'
+import { setTimeout as sleep } from 'node:timers/promises'
+import { openSync } from 'node:fs'
+import { freePort, Hands } from './hands.mjs'
+
+const [dir, first, program, rounds, ...as] = process.argv.slice(2)
+const port = Number(first)
+const nodes = {}
+function startNode(n) {
+  const log = openSync(`${dir}/node${n}.log`, 'a')
+  const [what, ...args] = [...as, 'patroni', `${dir}/node${n}.yml`]
+  nodes[n] = spawn(what, args, { stdio: ['ignore', log, log] })
+}
+/** What a node says of itself. */
+async function asked(n, path) {
+  try {
+    return (await fetch(`http://127.0.0.1:${port + 20 + n}/${path}`, { signal: AbortSignal.timeout(1000) })).status === 200
+  } catch {
+    return false
+  }
+}
+/** Who leads, with the other one beside it word by word. */
+async function whole() {
+  for (let i = 0; i < 1200; i++) {
+    for (const [n, other] of [[1, 2], [2, 1]]) {
+      if ((await asked(n, 'primary')) && (await asked(other, 'synchronous'))) return n
+    }
+    await sleep(100)
+  }
+  throw new Error(`the two nodes do not come together, see ${dir}/node*.log`)
+}
+startNode(1)
+startNode(2)
+console.log(`node ${await whole()} leads`)
+
+const servers = await Promise.all([freePort(), freePort()])
+for (const p of servers) {
+  const server = spawn(program, ['serve', '--listen', `127.0.0.1:${p}`], { stdio: ['ignore', 'ignore', 'inherit'] })
+  process.on('exit', () => server.kill('SIGTERM'))
+}
+const hands = new Hands(servers.map((p) => `http://127.0.0.1:${p}`))
+await hands.begin(8)
+for (let round = 0; round < Number(rounds); round++) {
+  await sleep(3000)
+  const leader = await whole()
+  hands.longest = 0
+  const from = performance.now()
+  // The machine is gone: whoever watches over it, and the database.
+  nodes[leader].kill('SIGKILL')
+  execFileSync('pkill', ['-9', '-f', `${dir}/data${leader}`])
+  const other = 3 - leader
+  while (!(await asked(other, 'primary'))) await sleep(100)
+  const led = (performance.now() - from) / 1000
+  const before = hands.acknowledged.length
+  while (hands.acknowledged.length === before) await sleep(50)
+  const seconds = (hands.longest / 1000).toFixed(1)
+  console.log(`node ${leader} killed: node ${other} led after ${led.toFixed(1)} s, the benches waited ${seconds} s`)
+  startNode(leader)
+}
+await whole()
+console.log(`the leader was killed ${rounds} times, 8 hands at 2 servers`)
+await hands.end()
+// The nodes stay: what they hold is looked at next.
+process.exit()
