@@ -18,6 +18,8 @@ export function freePort() {
 export class Hands {
   count = { acknowledged: 0, 'sent again': 0, 'connection cut': 0 }
   acknowledged = []
+  /** What the answers said that were no acknowledgement. */
+  said = {}
   /** When the last one was acknowledged, and the longest time without, since it was asked last. */
   last = performance.now()
   longest = 0
@@ -43,7 +45,10 @@ export class Hands {
         const said = await response.text()
         if (response.ok) return JSON.parse(said)
         this.note(`answer ${response.status}`)
-        if (response.status !== 503 && response.status !== 504) throw new Error(`${path}: ${response.status} ${said}`)
+        const detail = JSON.parse(said).detail
+        this.said[detail] = (this.said[detail] ?? 0) + 1
+        // 507: the disk is full. All of them are tried again.
+        if (![503, 504, 507].includes(response.status)) throw new Error(`${path}: ${response.status} ${said}`)
       } catch (e) {
         if (e instanceof Error && e.message.startsWith(path)) throw e
         this.note('connection cut')
@@ -79,15 +84,15 @@ export class Hands {
     }
   }
 
-  /** Ends them, and compares what was acknowledged with what is there. */
-  async end() {
+  /** Ends them, and compares what was acknowledged with what is there, beside so many readings that were there before. */
+  async end(before = 0) {
     this.on = false
     await Promise.all(this.hands)
     const sql = ['-qtAXc', 'select id from reading']
     const rows = execFileSync('psql', [process.env.OWL_DATABASE_URL, ...sql], { encoding: 'utf8', maxBuffer: 1 << 28 })
     const there = new Set(rows.split('\n').filter(Boolean))
     const lost = this.acknowledged.filter((k) => !there.has(k)).length
-    const doubled = rows.split('\n').filter(Boolean).length - new Set(this.acknowledged).size
+    const doubled = rows.split('\n').filter(Boolean).length - before - new Set(this.acknowledged).size
     for (const [what, n] of Object.entries(this.count)) console.log(`${what}: ${n}`)
     console.log(`acknowledged and lost: ${lost}; there more than once, or never acknowledged: ${doubled}`)
     process.exitCode = lost || doubled ? 1 : 0

@@ -2,7 +2,7 @@
 # Installs what is missing on a Debian 12 machine that has Rust and Node.js.
 #
 #   scripts/setup.sh demo    PostgreSQL
-#   scripts/setup.sh test    PostgreSQL, Chromium, age, ngspice and two libraries of parts
+#   scripts/setup.sh test    PostgreSQL, Chromium, age, ngspice, two libraries of parts, a fuzzer, what looks at licences
 set -euo pipefail
 cd "$(dirname "$0")/.."
 
@@ -14,12 +14,15 @@ command -v npm >/dev/null || die "npm is missing: install it beside Node.js, the
 [ "$(node -p 'Number(process.versions.node.split(".")[0])')" -ge 20 ] \
   || die "Node.js $(node --version) is too old: version 20 or newer is needed"
 
+FUZZER=4.32.5
+DENY=0.20.2
 wanted=()
 # rustc links with a C compiler; the allocator is built with it.
 command -v cc >/dev/null || wanted+=(build-essential)
 ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || command -v initdb >/dev/null || wanted+=(postgresql)
 if [ "${1:-demo}" = test ]; then
   command -v "${OWL_CHROMIUM:-/usr/bin/chromium}" >/dev/null || wanted+=(chromium)
+  python3 -c 'import ensurepip' 2>/dev/null || wanted+=(python3-venv)
   # what seals backups
   command -v age >/dev/null || wanted+=(age)
   # an outside opinion on what leakage does in a circuit
@@ -52,4 +55,19 @@ packages() {
   fi
 }
 packages web
-if [ "${1:-demo}" = test ]; then packages e2e; fi
+if [ "${1:-demo}" = test ]; then
+  packages e2e
+  # What makes requests of the OpenAPI document; in a place of its own, of a version that is known.
+  tools=${CARGO_TARGET_DIR:-target}/tools
+  if ! "$tools/schemathesis-$FUZZER/bin/schemathesis" --version >/dev/null 2>&1; then
+    echo "set-up: schemathesis $FUZZER"
+    python3 -m venv "$tools/schemathesis-$FUZZER"
+    "$tools/schemathesis-$FUZZER/bin/pip" install --quiet --disable-pip-version-check "schemathesis==$FUZZER"
+  fi
+  ln -sfn "schemathesis-$FUZZER/bin/schemathesis" "$tools/schemathesis"
+  # What looks at the licences and sources of all dependencies.
+  if ! "$tools/bin/cargo-deny" --version 2>/dev/null | grep -qx "cargo-deny $DENY"; then
+    echo "set-up: cargo-deny $DENY, built once"
+    cargo install --quiet --locked --debug --root "$tools" "cargo-deny@$DENY"
+  fi
+fi

@@ -238,9 +238,13 @@ impl ApiError {
             | sqlx::Error::Io(_)
             | sqlx::Error::Tls(_)
             | sqlx::Error::WorkerCrashed => Self::Database,
-            // The server is starting, stopping, or cut the connection (class 57).
+            // The server is starting, stopping, or cut the connection (classes 57 and 08; 25P03 where its clock jumped); it
+            // follows another one now (25006); two that waited for each other (class 40). All of it passes.
             sqlx::Error::Database(d)
-                if d.code().is_some_and(|c| c.starts_with("57") || c.starts_with("08")) =>
+                if d.code().is_some_and(|c| {
+                    ["57", "08", "40"].contains(&c.get(..2).unwrap_or_default())
+                        || ["25P03", "25006"].contains(&c.as_ref())
+                }) =>
             {
                 Self::Database
             }

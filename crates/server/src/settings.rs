@@ -52,7 +52,7 @@ pub fn from_file() -> Result<(), String> {
 }
 
 /// The variables that belong to the scripts and the tests of the product, not to the server.
-const OF_SCRIPTS: [&str; 12] = [
+const OF_SCRIPTS: [&str; 13] = [
     "OWL_STATE",
     "OWL_URL",
     "OWL_METER",
@@ -64,6 +64,7 @@ const OF_SCRIPTS: [&str; 12] = [
     "OWL_CHROMIUM",
     "OWL_NEEDS_NGSPICE",
     "OWL_NEEDS_LIBRARIES",
+    "OWL_NEEDS_FUZZER",
     "OWL_WRITE_DOCS",
 ];
 

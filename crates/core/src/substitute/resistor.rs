@@ -41,6 +41,9 @@ pub(super) fn choose(
     let parts = order::parts_worth_seeking(&out.choices, need, depth);
     if parts > 1 {
         network::resistors(&load, old, lots, parts, &mut out);
+    }
+    // A string is three and more.
+    if parts > 2 {
         resistor_string::strings(&load, old, lots, &mut out);
     }
     // What its value does to the set is said of several together as of one.

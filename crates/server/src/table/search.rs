@@ -157,21 +157,24 @@ pub struct NeededRow {
     pub of: i64,
 }
 
-/// What sets whose name has those words needed; of all sets without words.
+/// What sets whose name has those words needed, the newest three hundred of them; of all sets without words.
 pub async fn needed(db: &mut PgConnection, words: Option<&str>) -> Result<Vec<NeededRow>, StoreError> {
     planned_for_each(db).await?;
     Ok(sqlx::query_as!(
         NeededRow,
-        r#"with gone as (
+        r#"with called as (
+             select id, name from ticket
+             where $1::text is null or to_tsvector('simple', name) @@ websearch_to_tsquery('simple', $1)
+             order by created_at desc limit case when $1::text is null then null else 300 end
+           ), gone as (
              select t.name as set_name, p.name as part, p.position, t.id
-             from part p join ticket t on t.id = p.ticket_id
+             from part p join called t on t.id = p.ticket_id
              where (exists (select from fitting f where f.part_id = p.id
                               and not exists (select from withdrawal w where w.fitting_id = f.id))
                     or (select decided from decision d where d.part_id = p.id order by d.ordinal desc limit 1) = 'replace')
-               and ($1::text is null or to_tsvector('simple', t.name) @@ websearch_to_tsquery('simple', $1))
            )
            select set_name, part, max(position) as "position: Position", count(distinct id) as "times!",
-                  (select count(*) from ticket x where x.name = set_name) as "of!"
+                  (select count(*) from called x where x.name = set_name) as "of!"
            from gone group by set_name, part order by set_name, 4 desc, part limit 200"#,
         words
     )

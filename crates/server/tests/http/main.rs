@@ -30,6 +30,7 @@ mod record;
 mod reform;
 mod remote;
 mod say;
+mod schema;
 mod schools;
 mod set;
 mod stage;

@@ -6,6 +6,8 @@ use std::time::{Duration, Instant};
 use serde_json::{Value, json};
 use uuid::Uuid;
 
+use restless_owl::error::ApiError;
+
 use crate::support::{Cluster, Server, part, root};
 
 #[tokio::test]
@@ -187,4 +189,21 @@ async fn no_connection_comes_back_in_a_transaction() {
         sqlx::query_scalar("select count(*) from reading").fetch_one(&mut other).await.unwrap()
     };
     assert_eq!(kept, 2);
+}
+
+/// What passes by itself is answered so that the page tries again: a connection that the database cut because its clock
+/// jumped, a node that follows another one now.
+#[tokio::test]
+async fn what_passes_is_said_to_pass() {
+    let s = Server::empty().await;
+    let failed = async |first: &str, then: &'static str, wait: u64| {
+        let mut tx = s.pool.begin_with(sqlx::AssertSqlSafe(first.to_owned())).await.unwrap();
+        tokio::time::sleep(Duration::from_millis(wait)).await;
+        let e = sqlx::query(then).execute(&mut *tx).await.unwrap_err();
+        ApiError::from_database(&e)
+    };
+    let cut = "begin; set local idle_in_transaction_session_timeout = 30";
+    assert!(matches!(failed(cut, "select 1", 300).await, ApiError::Database));
+    let follows = failed("begin read only", "delete from policy", 0).await;
+    assert!(matches!(follows, ApiError::Database), "{follows}");
 }

@@ -108,7 +108,13 @@ impl<'a> Finder<'a> {
     }
 
     fn lists(&self, first: Option<u16>) -> Lists {
-        let pairs = Pairs::new(&self.values, first, |a, b| self.enough(&[a, b]));
+        // Of two alone only those that are near enough are of use; of more, every pair is a part of something.
+        let (target, reach) = (self.wanted.target, self.best.reach());
+        let of_use = match self.wanted.max_parts {
+            2 => target * (1.0 - reach)..=target * (1.0 + reach),
+            _ => 0.0..=f64::INFINITY,
+        };
+        let pairs = Pairs::new(&self.values, first, &of_use, |a, b| self.enough(&[a, b]));
         let singles = self.by_value();
         let Some(load) = self.load else {
             return Lists {

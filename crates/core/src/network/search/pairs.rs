@@ -1,5 +1,7 @@
 //! Two parts and what they make, sorted; and how to find a place in them.
 
+use std::ops::RangeInclusive;
+
 /// Two places in the stock and the value that they make together.
 #[derive(Debug, Clone, Copy)]
 pub(super) struct Pair {
@@ -26,16 +28,26 @@ pub(super) struct Pairs {
 }
 
 impl Pairs {
-    /// All pairs that `enough` allows, of which `first` says where the first may stand.
-    pub(super) fn new(values: &[f64], first: Option<u16>, enough: impl Fn(u16, u16) -> bool) -> Self {
+    /// All pairs that are of use and that `enough` allows, of which `first` says where the first may stand.
+    pub(super) fn new(
+        values: &[f64],
+        first: Option<u16>,
+        of_use: &RangeInclusive<f64>,
+        enough: impl Fn(u16, u16) -> bool,
+    ) -> Self {
         let n = values.len() as u16;
         let mut out = Self::default();
         for a in first.map_or(0..n, |f| f..f + 1) {
             for b in (if first.is_some() { 0 } else { a })..n {
-                if enough(a, b) {
-                    let (x, y) = (values[usize::from(a)], values[usize::from(b)]);
-                    out.chains.push(Pair { value: x + y, a, b });
-                    out.bundles.push(Pair { value: bundle(x, y), a, b });
+                let (x, y) = (values[usize::from(a)], values[usize::from(b)]);
+                let (chain, bundle) = (x + y, bundle(x, y));
+                if (of_use.contains(&chain) || of_use.contains(&bundle)) && enough(a, b) {
+                    if of_use.contains(&chain) {
+                        out.chains.push(Pair { value: chain, a, b });
+                    }
+                    if of_use.contains(&bundle) {
+                        out.bundles.push(Pair { value: bundle, a, b });
+                    }
                 }
             }
         }
