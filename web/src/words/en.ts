@@ -51,6 +51,33 @@ const written = {
   },
   verdict: { keep: 'Keep', watch: 'Watch', replace: 'Replace', 'measure again': 'Measure again' },
   steps: { read: 'Read', measure: 'Measure', judge: 'Judge', fit: 'Fit', prove: 'Prove' },
+  halves: { label: 'What is seen', tray: 'Tray', part: 'Part' },
+  firstDay: {
+    title: 'A clear bench',
+    text: 'Nothing is checked in yet. These three make every later answer better; each can wait, and each can be changed at any time.',
+    cards: [
+      {
+        page: 'instruments',
+        title: 'The meters you use',
+        text: 'How far a meter may be off decides how near a limit is too near. Put in the one that is always in reach; its accuracy stands on its last page.',
+        press: 'Put in a meter',
+      },
+      {
+        page: 'schools',
+        title: 'How you judge',
+        text: 'Test first, replace on sight, or keep original: choose what each ticket begins with, and change its limits where yours are others.',
+        press: 'Look at the schools',
+      },
+      {
+        page: 'words',
+        title: 'Your words',
+        text: 'Valve or tube, HT or B+: everything that is said here is said as you say it, and what you say is understood either way.',
+        press: 'Choose the words',
+      },
+    ],
+    first: 'Check in the first set',
+    reader: 'Only read a marking',
+  },
   station: {
     label: 'Station',
     none: 'Pick a part from the tray.',

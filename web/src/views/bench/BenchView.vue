@@ -3,6 +3,7 @@ import { computed, defineAsyncComponent, onMounted, ref } from 'vue'
 import { useEventListener } from '@vueuse/core'
 import BackupWarning from './BackupWarning.vue'
 import ConflictDialog from './ConflictDialog.vue'
+import FirstDay from './FirstDay.vue'
 import HereNow from './HereNow.vue'
 import JobLine from './JobLine.vue'
 import KeysDialog from './KeysDialog.vue'
@@ -41,6 +42,11 @@ const reform = ref<{ key: (key: string) => boolean }>()
 /** These begin with the part in hand. */
 const OF_PART: (Tool | null)[] = ['networks', 'supply', 'transistors']
 const waits = computed(() => !bench.settled.value && OF_PART.includes(bench.tool.value))
+/** On a phone one of the two is seen: the tray, or the part that was taken from it. */
+const half = ref<'tray' | 'part'>('tray')
+function taken(e: MouseEvent) {
+  if ((e.target as Element).closest('.strip, .questions button')) half.value = 'part'
+}
 const dialog = ref<'keys' | 'new' | 'edit' | null>(null)
 
 const TOOL_KEYS: Record<string, Tool> = {
@@ -147,7 +153,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
       <LiveRuns />
       <BackupWarning />
     </div>
-    <main>
+    <main :class="half">
       <JobTool v-if="bench.tool.value === 'job'" ref="job" :key="bench.ticketId.value ?? ''" />
       <p v-else-if="waits" class="desk loading">{{ words.job.loading }}</p>
       <ReaderTool v-else-if="bench.tool.value === 'reader'" ref="reader" />
@@ -159,8 +165,17 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
       <TransistorTool v-else-if="bench.tool.value === 'transistors'" :key="bench.part.value?.id" />
       <WorkshopTool v-else-if="bench.tool.value === 'workshop'" />
       <template v-else>
-        <TrayList ref="tray" @add="owl?.begin('')" />
-        <StationPanel ref="station" />
+        <FirstDay v-if="bench.shelf.value?.length === 0" @add="dialog = 'new'" />
+        <template v-else>
+          <nav class="halves" :aria-label="words.halves.label">
+            <button :aria-pressed="half === 'tray'" @click="half = 'tray'">{{ words.halves.tray }}</button>
+            <button :aria-pressed="half === 'part'" @click="half = 'part'">
+              {{ bench.strip.value?.name ?? words.halves.part }}
+            </button>
+          </nav>
+          <TrayList ref="tray" @add="owl?.begin('')" @click="taken" />
+          <StationPanel ref="station" />
+        </template>
       </template>
     </main>
     <OwlLine ref="owl" />
@@ -198,6 +213,9 @@ main {
   grid-template-columns: minmax(0, 1fr) 486px;
   min-height: 0;
 }
+.halves {
+  display: none;
+}
 /* a large screen stands further away: everything grows with it */
 @media (min-width: 1700px) {
   .bench {
@@ -226,6 +244,39 @@ main {
   main {
     grid-template-columns: minmax(0, 1fr);
     grid-template-rows: minmax(150px, 34%) minmax(0, 1fr);
+  }
+}
+/* a phone shows one thing at a time */
+@media (max-width: 700px) {
+  main.tray,
+  main.part {
+    grid-template-rows: auto minmax(0, 1fr);
+  }
+  main > :only-child {
+    grid-row: 1 / -1;
+  }
+  .halves {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    padding: var(--s8) var(--s8) 0;
+    gap: var(--s4);
+  }
+  .halves button {
+    min-height: 44px;
+    border-radius: 8px;
+    border: 1px solid var(--edge);
+    color: var(--muted);
+    font-weight: 600;
+    text-align: center;
+  }
+  .halves [aria-pressed='true'] {
+    background: var(--panel);
+    color: var(--light);
+    border-color: var(--lamp);
+  }
+  main.tray > .station,
+  main.part > .tray {
+    display: none;
   }
 }
 </style>

@@ -244,4 +244,20 @@ header {
     flex-basis: 100%;
   }
 }
+/* a phone: the tools move under the thumb, the page does not */
+@media (max-width: 700px) {
+  .mark b {
+    display: none;
+  }
+  .tools {
+    flex: 1 1 0;
+    min-width: 0;
+    overflow-x: auto;
+    scrollbar-width: none;
+  }
+  .tools button {
+    min-height: 44px;
+    flex: none;
+  }
+}
 </style>

@@ -112,6 +112,16 @@ defineExpose({
   align-items: center;
   padding: 0 var(--s12) 0 var(--s10);
 }
+/* a phone: its name, where it sits, what it reads, the verdict */
+@media (max-width: 700px) {
+  .columns {
+    grid-template-columns: 44px minmax(60px, 1fr) minmax(70px, auto) auto;
+    gap: var(--s4);
+  }
+  .columns > :is(:nth-child(2), :nth-child(4), :nth-child(5)) {
+    display: none;
+  }
+}
 </style>
 
 <style scoped>

@@ -88,4 +88,13 @@ defineExpose({ focus: () => finder.value?.focus() })
 .find::placeholder {
   color: var(--well-soft);
 }
+@media (max-width: 700px) {
+  .sort {
+    flex-wrap: wrap;
+    padding: 0 0 var(--s8);
+  }
+  .orders button {
+    padding: var(--s4) var(--s8);
+  }
+}
 </style>
