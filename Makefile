@@ -31,7 +31,7 @@ screenshots: ## make the pictures in docs/screenshots from the demo data
 	@scripts/setup.sh test && scripts/web.sh && OWL_SPECS=pictures.ts cargo test --locked -p restless-owl --test browser the_real_interface
 
 bench: ## measure the server (needs wrk) and the core
-	@bench/http.sh && bench/rejudge.sh && bench/types.sh && bench/ticket.sh && bench/page.sh && bench/door.sh && cargo bench --quiet -p owl-core
+	@bench/http.sh && bench/rejudge.sh && bench/types.sh && bench/ticket.sh && bench/page.sh && bench/growth.sh && bench/door.sh && cargo bench --quiet -p owl-core
 
 setup-test: ## install what the tests need
 	@scripts/setup.sh test

@@ -20,7 +20,7 @@ chmod 644 "$dir/shift"
 # The clock on the wall moves; what counts seconds goes on.
 export FAKETIME_TIMESTAMP_FILE="$dir/shift" FAKETIME_NO_CACHE=1 FAKETIME_DONT_FAKE_MONOTONIC=1
 OWL_DATABASE_URL=$(LD_PRELOAD="$fake" scripts/cluster.sh start "$dir" --throw-away)
-export OWL_DATABASE_URL RUST_LOG=warn
+export OWL_DATABASE_URL RUST_LOG=off
 LD_PRELOAD="$fake" "$program" demo >/dev/null
 node scripts/clock.mjs "$program" "$dir/shift" "$fake"
 "$program" check

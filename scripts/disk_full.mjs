@@ -41,3 +41,4 @@ for (let round = 0; round < Number(rounds); round++) {
 }
 for (const [what, n] of Object.entries(hands.said)) console.log(`said ${n} times: ${what}`)
 await hands.end()
+process.exit()
