@@ -9,7 +9,10 @@ fn nothing_that_the_document_allows_is_a_server_error() {
     let root = Path::new(env!("CARGO_MANIFEST_DIR")).join("../..");
     let target = Path::new(env!("CARGO_BIN_EXE_restless-owl")).ancestors().nth(2).unwrap();
     if !target.join("tools/schemathesis").exists() {
-        assert!(std::env::var_os("OWL_NEEDS_FUZZER").is_none(), "scripts/setup.sh test installs schemathesis");
+        assert!(
+            std::env::var_os("OWL_NEEDS_FUZZER").is_none(),
+            "scripts/setup.sh test installs schemathesis"
+        );
         eprintln!("not run: schemathesis is not installed");
         return;
     }
