@@ -55,6 +55,8 @@ pub async fn archive<W: Write + Send>(
     if !mine {
         return Ok(None);
     }
+    // A long backup reads the curves, too: the next turn tries again, and nobody who writes waits behind this.
+    sqlx::query!("set local lock_timeout = '2s'").execute(&mut *tx).await?;
     // Nothing comes in between what is written out and what is thinned. A year is a number: nothing to quote.
     sqlx::query(AssertSqlSafe(format!("lock table reform_curve_{year} in exclusive mode")))
         .execute(&mut *tx)

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, onMounted, ref } from 'vue'
+import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue'
 import { useEventListener } from '@vueuse/core'
 import BackupWarning from './BackupWarning.vue'
 import ConflictDialog from './ConflictDialog.vue'
@@ -44,6 +44,13 @@ const OF_PART: (Tool | null)[] = ['networks', 'supply', 'transistors']
 const waits = computed(() => !bench.settled.value && OF_PART.includes(bench.tool.value))
 /** On a phone one of the two is seen: the tray, or the part that was taken from it. */
 const half = ref<'tray' | 'part'>('tray')
+watch(
+  () => bench.askedStep.value,
+  (step) => {
+    if (step) half.value = 'part'
+  },
+  { immediate: true },
+)
 function taken(e: MouseEvent) {
   if ((e.target as Element).closest('.strip, .questions button')) half.value = 'part'
 }
