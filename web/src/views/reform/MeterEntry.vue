@@ -12,6 +12,7 @@ const volts = ref('')
 const current = ref('')
 // The same key until it was taken: sent twice, it counts once.
 let key = newKey()
+const form = useTemplateRef('form')
 const first = useTemplateRef<{ focus: () => void }>('first')
 defineExpose({ focus: () => first.value?.focus() })
 
@@ -19,10 +20,12 @@ async function enter() {
   const sent = { volts: volts.value, current: current.value }
   if (!(await props.reform.read(key, sent.volts, sent.current))) return
   key = newKey()
+  // Whoever left the fields meanwhile is not called back.
+  const here = form.value?.contains(document.activeElement)
   // Whoever types on while it is sent keeps what he typed.
   if (volts.value === sent.volts) volts.value = ''
   if (current.value === sent.current) current.value = ''
-  first.value?.focus()
+  if (here) first.value?.focus()
 }
 /** The reforming supply, where it answers on the network: its meter is read, its knob is not turned. */
 const bench = useBench()
@@ -54,7 +57,7 @@ const currentWrong = at('current')
 </script>
 
 <template>
-  <form @submit.prevent="enter">
+  <form ref="form" @submit.prevent="enter">
     <Field v-slot="{ id, described }" :label="words.reform.meter.volts" :wrong="voltsWrong ?? refused">
       <ElInput :id="id" ref="first" v-model="volts" :aria-describedby="described" autocomplete="off" />
     </Field>
