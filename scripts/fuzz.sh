@@ -7,7 +7,7 @@ set -euo pipefail
 cd "$(dirname "$0")/.."
 seconds=${1:-300}
 program=${2:-}
-tool=${CARGO_TARGET_DIR:-target}/tools/schemathesis
+tool=$(realpath -s "${CARGO_TARGET_DIR:-target}")/tools/schemathesis
 [ -x "$tool" ] || scripts/setup.sh test
 if [ -z "$program" ]; then
   cargo build --quiet --locked -p restless-owl
@@ -16,7 +16,8 @@ fi
 dir=$(mktemp -d "${TMPDIR:-/tmp}/owl-fuzz.XXXXXX")
 chmod 755 "$dir"
 server=""
-trap '[ -z "$server" ] || kill "$server" 2>/dev/null; scripts/cluster.sh stop "$dir" --now; rm -rf "$dir"' EXIT
+here=$PWD
+trap '[ -z "$server" ] || kill "$server" 2>/dev/null; cd "$here"; scripts/cluster.sh stop "$dir" --now; rm -rf "$dir"' EXIT
 OWL_DATABASE_URL=$(scripts/cluster.sh start "$dir" --throw-away)
 export OWL_DATABASE_URL RUST_LOG=warn
 "$program" demo >/dev/null
@@ -25,7 +26,9 @@ server=$!
 for _ in $(seq 100); do url=$(grep -o 'http://[0-9.:]*' "$dir/out" || true); [ -n "$url" ] && break; sleep 0.1; done
 # Streams answer as long as one listens; devices that are not there are waited for.
 node scripts/fuzz.mjs "$url" "$dir/openapi.json"
-"$tool" run "$dir/openapi.json" --url "$url" --phases coverage,fuzzing --checks not_a_server_error --max-response-time "${SLOWEST:-1}" \
+# It keeps what it found beside where it runs.
+cd "$dir"
+"$tool" run openapi.json --url "$url" --phases coverage,fuzzing --checks not_a_server_error --max-response-time "${SLOWEST:-1}" \
   --exclude-path-regex '/(live|events)$|/instruments/' --max-time "$seconds" --continue-on-failure --seed "${SEED:-1}" \
   --no-color --header 'origin: '"$url" || code=$?
 echo "server: $(ps -o rss= -p "$server" | awk '{printf "%.0f MB", $1 / 1024}') at the end; panics: $(grep -c panicked "$dir/err" || true)"
