@@ -8,12 +8,7 @@ cd "$(dirname "$0")/.."
 program=${1:-}
 fake=$(ls /usr/lib/*/faketime/libfaketimeMT.so.1 2>/dev/null | head -n 1)
 [ -n "$fake" ] || { echo "clock: install Debian's package libfaketime" >&2; exit 1; }
-if [ -z "$program" ]; then
-  cargo build --quiet --locked -p restless-owl
-  program=${CARGO_TARGET_DIR:-target}/debug/restless-owl
-fi
-dir=$(mktemp -d "${TMPDIR:-/tmp}/owl-clock.XXXXXX")
-chmod 755 "$dir"
+. scripts/tried.sh clock
 trap 'unset LD_PRELOAD; scripts/cluster.sh stop "$dir" --now; rm -rf "$dir"' EXIT
 echo "+0" >"$dir/shift"
 chmod 644 "$dir/shift"

@@ -7,12 +7,7 @@ set -euo pipefail
 cd "$(dirname "$0")/.."
 rounds=${1:-4}
 program=${2:-}
-if [ -z "$program" ]; then
-  cargo build --quiet --locked -p restless-owl
-  program=${CARGO_TARGET_DIR:-target}/debug/restless-owl
-fi
-dir=$(mktemp -d "${TMPDIR:-/tmp}/owl-full.XXXXXX")
-chmod 755 "$dir"
+. scripts/tried.sh full
 mount -t tmpfs -o size=260m,mode=755 owl-full "$dir"
 trap 'scripts/cluster.sh stop "$dir" --now || true; umount -l "$dir"; rmdir "$dir"' EXIT
 OWL_DATABASE_URL=$(scripts/cluster.sh start "$dir")

@@ -12,13 +12,8 @@ program=${2:-}
 for p in patroni etcd haproxy; do
   command -v "$p" >/dev/null || { echo "failover: $p is missing; install Debian's packages patroni, etcd-server, haproxy" >&2; exit 1; }
 done
-if [ -z "$program" ]; then
-  cargo build --quiet --locked -p restless-owl
-  program=${CARGO_TARGET_DIR:-target}/debug/restless-owl
-fi
 bin=$(ls -d /usr/lib/postgresql/*/bin | sort -V | tail -n 1)
-dir=$(mktemp -d "${TMPDIR:-/tmp}/owl-failover.XXXXXX")
-chmod 755 "$dir"
+. scripts/tried.sh failover
 as=()
 if [ "$(id -u)" = 0 ]; then
   as=(setpriv --reuid=postgres --regid=postgres --init-groups)

@@ -7,12 +7,7 @@ set -euo pipefail
 cd "$(dirname "$0")/.."
 rounds=${1:-20}
 program=${2:-}
-if [ -z "$program" ]; then
-  cargo build --quiet --locked -p restless-owl
-  program=${CARGO_TARGET_DIR:-target}/debug/restless-owl
-fi
-dir=$(mktemp -d "${TMPDIR:-/tmp}/owl-faults.XXXXXX")
-chmod 755 "$dir"
+. scripts/tried.sh faults
 trap 'scripts/cluster.sh stop "$dir" --now; rm -rf "$dir"' EXIT
 # With the safety of a real one: what it acknowledged is on the disk.
 OWL_DATABASE_URL=$(scripts/cluster.sh start "$dir")

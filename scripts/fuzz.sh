@@ -9,12 +9,7 @@ seconds=${1:-300}
 program=${2:-}
 tool=$(realpath -s "${CARGO_TARGET_DIR:-target}")/tools/schemathesis
 [ -x "$tool" ] || scripts/setup.sh test
-if [ -z "$program" ]; then
-  cargo build --quiet --locked -p restless-owl
-  program=${CARGO_TARGET_DIR:-target}/debug/restless-owl
-fi
-dir=$(mktemp -d "${TMPDIR:-/tmp}/owl-fuzz.XXXXXX")
-chmod 755 "$dir"
+. scripts/tried.sh fuzz
 server=""
 here=$PWD
 trap '[ -z "$server" ] || kill "$server" 2>/dev/null; cd "$here"; scripts/cluster.sh stop "$dir" --now; rm -rf "$dir"' EXIT

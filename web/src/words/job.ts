@@ -367,6 +367,7 @@ export const job = {
     neededNone: 'Nothing was replaced yet.',
     times: 'of',
     drift: 'Drift by family and age, measured out of circuit',
+    driftSince: 'As it stood at',
     driftNone: 'Nothing was measured out of circuit yet.',
     out: 'out',
     unknownAge: 'age not known',

@@ -3,7 +3,9 @@
 
 use super::assess::{Offer, Tally};
 use super::load::Load;
-use super::{Choice, ChoiceReason, Choices, Effect, Need, OldPart, Refused, SubstituteError, resistor};
+use super::{
+    Choice, ChoiceReason, Choices, Depth, Effect, Need, OldPart, Refused, SubstituteError, resistor,
+};
 use crate::drawers::Lot;
 use crate::named::Named;
 use crate::part::size::heat_rise;
@@ -132,20 +134,19 @@ fn resistor_alone(
     };
     let Some(current) = need.circuit.get::<Ampere>(Fact::LoadCurrent) else { return Ok(()) };
     let stand_in = StandIn::of(sheet, current);
-    let found =
-        match resistor::choose(&stand_in.need(need), &stand_in.resistor, policy, lots, super::Depth::All) {
-            Ok(found) => found,
-            Err(SubstituteError::TooManyWatts(watts)) => {
-                out.refused.push(Refused {
-                    description: format!("a resistor of {sheet}"),
-                    because: format!("{watts} at least for it: more than one body carries; share it"),
-                    lot: None,
-                    piece: None,
-                });
-                return Ok(());
-            }
-            Err(e) => return Err(e),
-        };
+    let found = match resistor::choose(&stand_in.need(need), &stand_in.resistor, policy, lots, Depth::All) {
+        Ok(found) => found,
+        Err(SubstituteError::TooManyWatts(watts)) => {
+            out.refused.push(Refused {
+                description: format!("a resistor of {sheet}"),
+                because: format!("{watts} at least for it: more than one body carries; share it"),
+                lot: None,
+                piece: None,
+            });
+            return Ok(());
+        }
+        Err(e) => return Err(e),
+    };
     out.choices.extend(found.choices.into_iter().map(|mut choice| {
         // Its ohms are no henries: no deviation is shown, and its value is none of the coil's.
         choice.deviation = None;

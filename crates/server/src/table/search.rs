@@ -25,6 +25,17 @@ pub struct Filter {
     pub words: Option<String>,
 }
 
+/// So many parts are told.
+const MOST: i64 = 200;
+
+impl Filter {
+    /// Whether words are all that was asked: the newest that have them are enough then.
+    fn only_words(&self) -> bool {
+        let Self { kind, family, position, value, found, words: _ } = self;
+        kind.is_none() && family.is_none() && position.is_none() && value.is_none() && found.is_none()
+    }
+}
+
 /// What is not asked has no part in the plan: it is made for each question, not once for all.
 async fn planned_for_each(db: &mut PgConnection) -> Result<(), StoreError> {
     sqlx::query!("select set_config('plan_cache_mode', 'force_custom_plan', true) as mode")
@@ -62,7 +73,7 @@ pub struct HitRow {
     pub fitted: Option<String>,
 }
 
-/// The parts that are sought, the newest tickets first; by words among the newest that have them.
+/// The parts that are sought, the newest tickets first.
 pub async fn parts(db: &mut PgConnection, f: &Filter) -> Result<Vec<HitRow>, StoreError> {
     planned_for_each(db).await?;
     Ok(sqlx::query_as!(
@@ -85,16 +96,13 @@ pub async fn parts(db: &mut PgConnection, f: &Filter) -> Result<Vec<HitRow>, Sto
                and ($3::text is null or p.position = $3)
                and ($4::float8 is null or coalesce(p.marked, p.sheet) between $4 and $5)
                and ($6::text is null or p.id = any(array(
-                     select x.id from (
-                       (select id, created_at from part where said @@ websearch_to_tsquery('simple', $6)
-                        order by created_at desc limit case when $7::text is null then 200 else 2000 end)
-                       union all
-                       (select z.id, y.created_at
-                        from (select id, created_at from ticket where said @@ websearch_to_tsquery('simple', $6)
-                              order by created_at desc limit case when $7::text is null then 200 else 2000 end) y
-                        cross join lateral (select id from part where ticket_id = y.id limit 500) z
-                        order by y.created_at desc limit case when $7::text is null then 200 else 2000 end)) x
-                     order by x.created_at desc)))
+                     (select id from part where said @@ websearch_to_tsquery('simple', $6) order by created_at desc limit $8)
+                     union all
+                     (select z.id
+                      from (select id, created_at from ticket where said @@ websearch_to_tsquery('simple', $6)
+                            order by created_at desc limit $8) y
+                      cross join lateral (select id from part where ticket_id = y.id) z
+                      order by y.created_at desc limit $8))))
            )
            select ticket_id, set_name, part, kind, family, position, place, value, measured, open as "open?", decided as "decided: Outcome", fitted
            from hit
@@ -107,14 +115,16 @@ pub async fn parts(db: &mut PgConnection, f: &Filter) -> Result<Vec<HitRow>, Sto
                    when 'replaced' then decided = 'replace' or fitted is not null
                    when 'kept' then decided = 'keep' and fitted is null
                    else true end
-           order by created_at desc, part limit 200"#,
+           order by created_at desc, part limit $9"#,
         f.kind as _,
         f.family as _,
         f.position as _,
         f.value.map(|v| v.0),
         f.value.map(|v| v.1),
         f.words,
-        f.found as _
+        f.found as _,
+        f.only_words().then_some(MOST),
+        MOST
     )
     .fetch_all(&mut *db)
     .await?)

@@ -123,3 +123,24 @@ async fn a_file_is_taken_in_by_its_content_shown_small_and_taken_away() {
     assert_eq!(s.get(&path).await.1.as_array().unwrap().len(), 1);
     assert_eq!(s.delete(&at).await, 404);
 }
+
+/// Two hundred parts are told; what else is asked beside the words is asked of all that have them, not of the newest.
+#[tokio::test]
+async fn a_part_is_found_behind_many_newer_ones_that_have_the_same_words() {
+    let s = Server::empty().await;
+    let old = s.ticket(&["R1 47k 10% plate load"]).await;
+    let new = s.ticket(&[]).await;
+    sqlx::query(
+        "insert into part (id, ticket_id, name, kind, family)
+         select gen_random_uuid(), $1::uuid, 'R' || n, 'resistor', 'carbon film' from generate_series(1, 260) n",
+    )
+    .bind(new["id"].as_str())
+    .execute(&s.pool)
+    .await
+    .unwrap();
+    // Both sets have the same name.
+    assert_eq!(asked(&s, "Fell Farm").await["parts"].as_array().map(Vec::len), Some(200));
+    let found = asked(&s, "Fell Farm 47k plate load").await;
+    assert_eq!(found["parts"].as_array().map(Vec::len), Some(1), "{found}");
+    assert_eq!((&found["parts"][0]["ticket"], &found["parts"][0]["part"]), (&old["id"], &json!("R1")));
+}

@@ -22,12 +22,12 @@ function open(of: (typeof w.cards)[number]['page']) {
       <li v-for="card in w.cards" :key="card.page">
         <h2>{{ card.title }}</h2>
         <p>{{ card.text }}</p>
-        <button class="act" @click="open(card.page)">{{ card.press }}</button>
+        <button @click="open(card.page)">{{ card.press }}</button>
       </li>
     </ul>
     <div class="on">
-      <button class="act main" @click="emit('add')">{{ w.first }} <kbd>N</kbd></button>
-      <button class="act" @click="bench.openTool('reader')">{{ w.reader }} <kbd>R</kbd></button>
+      <button class="main" @click="emit('add')">{{ w.first }} <kbd>N</kbd></button>
+      <button @click="bench.openTool('reader')">{{ w.reader }} <kbd>R</kbd></button>
     </div>
   </section>
 </template>
@@ -79,14 +79,16 @@ li p {
   font-size: var(--t-body);
   color: var(--ink-soft);
 }
-li .act {
-  justify-self: start;
-  min-height: 44px;
-  padding: var(--s8) var(--s14);
-  border: 1px solid var(--ink-soft);
+button {
+  min-height: 48px;
+  padding: var(--s8) var(--s20);
+  border: 1px solid currentColor;
   border-radius: 8px;
-  color: var(--ink);
+  color: inherit;
   font-weight: 600;
+}
+li button {
+  justify-self: start;
 }
 .on {
   display: flex;
@@ -103,14 +105,6 @@ li .act {
   .first-day > p {
     order: -2;
   }
-}
-.on button {
-  min-height: 48px;
-  padding: var(--s8) var(--s20);
-  border: 1px solid var(--edge-strong);
-  border-radius: 8px;
-  color: var(--light);
-  font-weight: 600;
 }
 .on .main {
   background: var(--lamp);

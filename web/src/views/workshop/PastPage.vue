@@ -3,6 +3,7 @@ import { useDebounceFn } from '@vueuse/core'
 import { onMounted, ref } from 'vue'
 import { api, Problem, sendFile, told, type Drift, type Past } from '../../api/client'
 import DriftChart from '../../drawing/DriftChart.vue'
+import { when } from '../../format/time'
 import { said } from '../../words/dialect'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
@@ -112,6 +113,7 @@ async function take(files: FileList | null) {
       <h3>{{ w.drift }}</h3>
       <p v-if="drift && !drift.families.length" class="note">{{ w.driftNone }}</p>
       <DriftChart v-else-if="drift" :drift="drift" />
+      <p v-if="drift?.since" class="note">{{ w.driftSince }} {{ when(drift.since) }}</p>
       <h3 v-if="!q || found?.needed.length">{{ w.needed }}</h3>
       <p v-if="found && !q && !found.needed.length" class="note">{{ w.neededNone }}</p>
       <ul v-else-if="found" class="rows grid needs">
