@@ -83,7 +83,7 @@ function typing(target: EventTarget | null): boolean {
 useEventListener(window, 'keydown', (e: KeyboardEvent) => {
   if (e.altKey || e.defaultPrevented || dialog.value || bench.conflict.value) return
   if ((e.ctrlKey || e.metaKey) && e.key === 'z' && !typing(e.target)) {
-    bench.undo()
+    if (!e.repeat) bench.undo()
     e.preventDefault()
     return
   }
@@ -142,8 +142,9 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
   else if (e.key === 'n' || e.key === 'N') dialog.value = 'new'
   else if ((e.key === 'e' || e.key === 'E') && bench.ticket.value) dialog.value = 'edit'
   else if (e.key === 'Enter' && !onButton) (reader.value ?? station.value)?.main()
-  else if (e.key === 'z' || e.key === 'Z') bench.undo()
-  else if (e.key === 'd' || e.key === 'D') station.value?.otherwise()
+  else if (e.key === 'z' || e.key === 'Z') {
+    if (!e.repeat) bench.undo()
+  } else if (e.key === 'd' || e.key === 'D') station.value?.otherwise()
   else return
   e.preventDefault()
 })
