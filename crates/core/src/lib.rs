@@ -44,4 +44,5 @@ pub mod supply;
 mod table;
 pub mod transistor;
 pub mod tray;
+pub mod valve;
 pub mod verdict;

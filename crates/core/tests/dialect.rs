@@ -78,7 +78,7 @@ fn the_owl_line_understands_both_trades() {
     let by_plate = said("R31 68k 5% plate load = 71k valve pulled");
     assert_eq!(by_plate, (Some(Position::PlateLoad), Some("valve pulled")));
     assert_eq!(said("R31 68k 5% anode load = 71k tube pulled"), by_plate);
-    let refused = understand("R31 anode hullabaloo", &Tray::default()).unwrap_err().to_string();
+    let refused = understand("C31 .01 anode", &Tray::default()).unwrap_err().to_string();
     assert!(refused.contains("'anode'"), "in the words that were typed: {refused}");
     for kind in PartKind::ALL {
         for p in Position::of(*kind) {

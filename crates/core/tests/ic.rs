@@ -197,7 +197,7 @@ fn a_reading_names_its_pin() {
     assert_eq!(pin_of("U1", volts, Some(65)), Err(PinError::NoPin("U1".to_owned())));
     assert_eq!(pin_of("R1", ReadQuantity::Resistance, Some(3)), Err(PinError::NotVolts));
     let known = Known { name: "U2".to_owned(), has_mark: true, ..Known::default() };
-    let tray = Tray { parts: vec![known], selected: None };
+    let tray = Tray { parts: vec![known], selected: None, ..Tray::default() };
     let said = |t: &str| understand(t, &tray).unwrap().measured.first().map(|m| (m.pin, m.value_si));
     assert_eq!(said("U2 pin 5 4.6"), Some((Some(5), Some(4.6))));
     assert_eq!(said("U2 pin 3 = -12V"), Some((Some(3), Some(-12.0))));

@@ -19,6 +19,7 @@ fn tray() -> Tray {
     Tray {
         parts: vec![known("R8", 390.0, None), known("R12", 8200.0, Some(State::Lifted))],
         selected: Some("R12".to_owned()),
+        ..Tray::default()
     }
 }
 
@@ -126,7 +127,8 @@ fn what_is_not_understood_is_said_in_words() {
         ("", "say a part"),
         ("R99", "not on the tray yet"),
         ("R99 cathode", "not on the tray yet"),
-        ("V4 2N3904", "cannot be put on the tray"),
+        ("V4 2N3904", "no type number of a valve"),
+        ("V4 emission 60%", "say what is printed on the valve"),
         ("C4", "say what is printed on the capacitor"),
         ("C4 = 3n3", "say what is printed"),
         ("C4 sheet", "what does the sheet say of C4"),
@@ -191,6 +193,7 @@ fn with_others() -> Tray {
             known("Q7", None),
         ],
         selected: Some("C21".to_owned()),
+        ..Tray::default()
     }
 }
 

@@ -50,6 +50,7 @@ fn tray() -> Tray {
             known("U1", None),
         ],
         selected: Some("R12".to_owned()),
+        ..Tray::default()
     }
 }
 

@@ -76,10 +76,17 @@ fn parts_are_called_as_on_a_sheet() {
         ("CR1", PartKind::Diode),
         ("LP2", PartKind::Lamp),
         ("T1", PartKind::Coil),
+        ("V3", PartKind::Valve),
+        ("F1", PartKind::Fuse),
+        ("S2", PartKind::Switch),
+        ("SW2", PartKind::Switch),
+        ("K1", PartKind::Switch),
+        ("LS1", PartKind::Loudspeaker),
+        ("SP1", PartKind::Loudspeaker),
     ] {
         assert_eq!(PartKind::called(name), Some(kind), "{name}");
     }
-    for name in ["F1", "S2", "K1", "V3", "LS1", "SP1"] {
+    for name in ["X1", "B1", "Y2"] {
         assert_eq!(PartKind::called(name), None, "{name}");
     }
 }

@@ -42,9 +42,17 @@ impl Measure {
                 (ReadQuantity::ForwardVoltage, _) => "DIOD",
                 (ReadQuantity::PinVoltage, _) => "VOLT:DC",
                 (ReadQuantity::Gain, _) => "HFE",
-                (ReadQuantity::TurnsRatio | ReadQuantity::BreakdownVoltage | ReadQuantity::LeakageEye, _) => {
-                    return None;
-                }
+                (ReadQuantity::CathodeCurrent, _) => "CURR:DC",
+                (ReadQuantity::HeaterCathode, _) => "RES",
+                (
+                    ReadQuantity::TurnsRatio
+                    | ReadQuantity::BreakdownVoltage
+                    | ReadQuantity::LeakageEye
+                    | ReadQuantity::Emission
+                    | ReadQuantity::Transconductance
+                    | ReadQuantity::GridCurrent,
+                    _,
+                ) => return None,
             },
         };
         let mut commands = vec![format!("CONF:{function}")];

@@ -63,6 +63,16 @@ pub fn passed(
             missing("old or out of another set: say its gain and that no junction leaks or is shorted")
         }
         PartKind::Ic => missing("old or out of another set: say in which set it was heard to work"),
+        PartKind::Valve => missing(
+            "old or out of another set: say how it tested, shorts first, or in which set it was heard to work",
+        ),
+        PartKind::Fuse => missing("old or out of another set: say what it measured"),
+        PartKind::Switch => {
+            missing("old or out of another set: say what its contact measured, worked a few times")
+        }
+        PartKind::Loudspeaker => {
+            missing("old or out of another set: say what its coil measured, and that the cone moves free")
+        }
         PartKind::Lamp => missing("old or out of another set: say that it lights"),
         PartKind::Capacitor => {
             missing(

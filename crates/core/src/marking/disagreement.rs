@@ -103,7 +103,14 @@ pub fn all(values: &Values, named_from: f64) -> Vec<Disagreement> {
             && match values.part {
                 PartKind::Resistor | PartKind::Coil => measured < against,
                 PartKind::Capacitor => measured > against,
-                PartKind::Diode | PartKind::Lamp | PartKind::Transistor | PartKind::Ic => true,
+                PartKind::Diode
+                | PartKind::Lamp
+                | PartKind::Transistor
+                | PartKind::Ic
+                | PartKind::Valve
+                | PartKind::Fuse
+                | PartKind::Switch
+                | PartKind::Loudspeaker => true,
             };
         found.extend(of(values.part, between, against, measured).filter(|_| !excused));
     }

@@ -18,6 +18,8 @@ pub enum Value {
     Inductance(Henry),
     /// Of a lamp.
     Voltage(Volt),
+    /// Of a fuse: what it carries.
+    Current(Ampere),
     /// Of a part that has a type number instead of a value.
     TypeNumber(String),
 }
@@ -31,6 +33,7 @@ impl Value {
             Self::Capacitance(v) => Some((Quantity::Capacitance, v.farads())),
             Self::Inductance(v) => Some((Quantity::Inductance, v.henries())),
             Self::Voltage(v) => Some((Quantity::Voltage, v.volts())),
+            Self::Current(v) => Some((Quantity::Current, v.amperes())),
             Self::TypeNumber(_) => None,
         }
     }
@@ -257,7 +260,11 @@ impl Meaning {
     pub fn type_number(&self) -> Option<&str> {
         match &self.value {
             Value::TypeNumber(name) => Some(name),
-            Value::Resistance(_) | Value::Capacitance(_) | Value::Inductance(_) | Value::Voltage(_) => None,
+            Value::Resistance(_)
+            | Value::Capacitance(_)
+            | Value::Inductance(_)
+            | Value::Voltage(_)
+            | Value::Current(_) => None,
         }
     }
 

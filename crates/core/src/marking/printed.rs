@@ -11,7 +11,7 @@ use super::{Code, Meaning, Rating, Tolerance, Value, VoltsKind, date, digit_code
 use crate::named::Named;
 use crate::part::{CapacitorFamily, MadeOf, PartKind, SafetyClass};
 use crate::quantity::parse::{parse, quantity_of_unit};
-use crate::quantity::{Farad, Quantity};
+use crate::quantity::{Farad, Fraction, Quantity};
 use crate::source::Source;
 use crate::table::rows;
 
@@ -275,6 +275,9 @@ fn values_of(word: &str) -> Vec<(f64, Meaning)> {
     if !code.is_empty() {
         return code;
     }
+    if let Some(m) = trimmer(word) {
+        return vec![(1.0, m)];
+    }
     // 0.1/400 is 0.1 µF at 400 V; a can with sections has a file of its own.
     let (number, volts) = match word.split_once('/') {
         Some((n, v)) if v.chars().all(|c| c.is_ascii_digit()) && !v.is_empty() => (n, v.parse().ok()),
@@ -296,6 +299,29 @@ fn values_of(word: &str) -> Vec<(f64, Meaning)> {
             Some((e.likelihood, m))
         })
         .collect()
+}
+
+/// Above this no trimmer goes (practice: compression types end at some nanofarads).
+const TRIMMER_MOST: f64 = 5e-9;
+
+/// `5-50pf`: a trimmer by its least and its most; anything between them is as it should be.
+fn trimmer(word: &str) -> Option<Meaning> {
+    let (low, high) = word.split_once('-')?;
+    if low.is_empty() || !low.chars().all(|c| c.is_ascii_digit() || c == '.') {
+        return None;
+    }
+    let unit = high.trim_start_matches(|c: char| c.is_ascii_digit() || c == '.');
+    let of = |number: &str| parse(Quantity::Capacitance, number).ok()?.into_iter().next().map(|e| e.value);
+    let (least, most) = (of(&format!("{low}{unit}"))?, of(high)?);
+    if unit.is_empty() || !(least > 0.0 && least < most && most <= TRIMMER_MOST) {
+        return None;
+    }
+    let range = format!("a trimmer from {low} to {high}");
+    let mut m = of_value(most, vec![range.clone()])?;
+    let minus = Fraction::new(1.0 - least / most).ok()?;
+    m.tolerance = Some(Tolerance::Relative { minus, plus: Fraction::computed(0.1) });
+    m.notes.push(range);
+    Some(m)
 }
 
 /// A bare number from 1 up beside volts is mostly an electrolytic's microfarads: `100 25V`.

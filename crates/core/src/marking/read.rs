@@ -6,8 +6,9 @@ use serde::Deserialize;
 
 use super::hints::Hints;
 use super::{
-    Code, Colour, MarkingError, Meaning, Scheme, can, chip_code, choke, colours, diode, lamp, letter_code,
-    mil_capacitor, mil_style, plain_text, printed, scheme, transistor, weigh,
+    Code, Colour, MarkingError, Meaning, Scheme, can, chip_code, choke, colours, diode, fuse, lamp,
+    letter_code, loudspeaker, mil_capacitor, mil_style, plain_text, printed, scheme, transistor, valve,
+    weigh,
 };
 use crate::part::PartKind;
 use crate::source::Source;
@@ -172,6 +173,18 @@ fn candidates(text: &str, hints: &Hints) -> Vec<(f64, Meaning)> {
     if hints.part == Some(PartKind::Ic) {
         found.extend(transistor::circuit(text).map(|m| (1.0, m)));
     }
+    if hints.part == Some(PartKind::Valve) {
+        found.extend(valve::meaning(text).map(|m| (1.0, m)));
+    }
+    if hints.part == Some(PartKind::Fuse) {
+        found.extend(fuse::meaning(text).map(|m| (1.0, m)));
+    }
+    if hints.part == Some(PartKind::Loudspeaker) {
+        found.extend(loudspeaker::meaning(text).map(|m| (1.0, m)));
+    }
+    if hints.part == Some(PartKind::Switch) {
+        found.extend(valve::type_number(PartKind::Switch, text).map(|m| (1.0, m)));
+    }
     found
 }
 
@@ -207,6 +220,10 @@ fn not_understood(text: &str, part: Option<PartKind>) -> MarkingError {
         Some(PartKind::Diode) => "it is no type number such as 1N60 or AA112".to_owned(),
         Some(PartKind::Transistor) => "it is no type number such as 2N2219, AF121, OC72 or 2SC829".to_owned(),
         Some(PartKind::Ic) => "a type number has letters and digits".to_owned(),
+        Some(PartKind::Fuse) => "it is no fuse such as T500mA, F1A 250V or 2A slow".to_owned(),
+        Some(PartKind::Switch) => "a type number has letters and digits".to_owned(),
+        Some(PartKind::Loudspeaker) => "it is no impedance, such as 4 ohm or 3.2 ohm 5 W".to_owned(),
+        Some(PartKind::Valve) => "it is no type number of a valve, such as 6K7, EF89 or 0A2".to_owned(),
         None => match (plain_text::meanings(text), printed::meanings(text)) {
             (_, Err(word)) if !word.is_empty() => capacitor(),
             (Err(MarkingError::NotUnderstood { why, .. }), _) => why,

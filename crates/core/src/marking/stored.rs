@@ -188,11 +188,14 @@ fn value(s: &StoredMark) -> Result<Value, StoredError> {
         return Ok(Value::TypeNumber(name.clone()));
     }
     Ok(match s.part {
-        PartKind::Resistor => Value::Resistance(Ohm::new(number()?).map_err(|e| wrong(&e))?),
+        PartKind::Resistor | PartKind::Loudspeaker => {
+            Value::Resistance(Ohm::new(number()?).map_err(|e| wrong(&e))?)
+        }
         PartKind::Capacitor => Value::Capacitance(Farad::new(number()?).map_err(|e| wrong(&e))?),
         PartKind::Coil => Value::Inductance(Henry::new(number()?).map_err(|e| wrong(&e))?),
         PartKind::Lamp => Value::Voltage(Volt::new(number()?).map_err(|e| wrong(&e))?),
-        PartKind::Diode | PartKind::Transistor | PartKind::Ic => {
+        PartKind::Fuse => Value::Current(Ampere::new(number()?).map_err(|e| wrong(&e))?),
+        PartKind::Diode | PartKind::Transistor | PartKind::Ic | PartKind::Valve | PartKind::Switch => {
             return Err(wrong(&"there is no type number"));
         }
     })

@@ -128,7 +128,17 @@ fn usual(part: PartKind, number: f64, tolerance: Option<f64>) -> Usual {
             }
         }
         (PartKind::Resistor, None) if !preferred && member(Series::E192) => Usual::Finer(Series::E24),
-        (PartKind::Lamp | PartKind::Diode | PartKind::Transistor | PartKind::Ic, _) => Usual::InSeries,
+        (
+            PartKind::Lamp
+            | PartKind::Diode
+            | PartKind::Transistor
+            | PartKind::Ic
+            | PartKind::Valve
+            | PartKind::Fuse
+            | PartKind::Switch
+            | PartKind::Loudspeaker,
+            _,
+        ) => Usual::InSeries,
         _ if preferred => Usual::InSeries,
         _ if is_older(part, digits) => Usual::Older,
         _ => Usual::Odd,
@@ -141,7 +151,16 @@ fn out_of_reach(part: PartKind, number: f64) -> bool {
         PartKind::Resistor => 0.01..=100e6,
         PartKind::Capacitor => 0.4e-12..=0.1,
         PartKind::Coil => 1e-8..=100.0,
-        PartKind::Lamp | PartKind::Diode | PartKind::Transistor | PartKind::Ic => return false,
+        PartKind::Lamp
+        | PartKind::Diode
+        | PartKind::Transistor
+        | PartKind::Ic
+        | PartKind::Valve
+        | PartKind::Fuse
+        | PartKind::Switch
+        | PartKind::Loudspeaker => {
+            return false;
+        }
     };
     number != 0.0 && !reach.contains(&number)
 }
@@ -181,7 +200,15 @@ pub(super) fn given(part: PartKind, number: f64, hints: &Hints) -> f64 {
         let high = match part {
             PartKind::Capacitor => weight(Weight::CapacitorsHigh),
             PartKind::Resistor => weight(Weight::ResistorsHigh),
-            PartKind::Coil | PartKind::Lamp | PartKind::Diode | PartKind::Transistor | PartKind::Ic => 0.5,
+            PartKind::Coil
+            | PartKind::Lamp
+            | PartKind::Diode
+            | PartKind::Transistor
+            | PartKind::Ic
+            | PartKind::Valve
+            | PartKind::Fuse
+            | PartKind::Switch
+            | PartKind::Loudspeaker => 0.5,
         };
         let sound = weight(Weight::Sound);
         likely *= sound * laplace(x, weight(Weight::SoundSpread))

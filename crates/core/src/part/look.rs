@@ -29,6 +29,22 @@ named! {
         Taped = "taped",
         /// Good at one moment and not at the next: by tapping, by heat.
         ComesAndGoes = "comes and goes",
+        /// The silver spot inside the glass has turned white.
+        GetterWhite = "getter white",
+        /// The cap turns on the glass.
+        CapLoose = "cap loose",
+        /// The glass turns in its base.
+        BaseLoose = "base loose",
+        /// Something is loose inside.
+        Rattles = "rattles",
+        /// It is heard in the loudspeaker when it is tapped.
+        NoisyWhenTapped = "noisy when tapped",
+        /// Blue between the electrodes, and not on the glass.
+        GlowsBlue = "glows blue inside",
+        /// Its plate glows red.
+        PlateRed = "plate glows red",
+        /// Its pins are black.
+        PinsDirty = "pins dirty",
     }
 }
 

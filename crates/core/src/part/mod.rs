@@ -40,6 +40,14 @@ named! {
         Transistor = "transistor",
         /// An integrated circuit.
         Ic = "integrated circuit",
+        /// A valve.
+        Valve = "valve",
+        /// A fuse.
+        Fuse = "fuse",
+        /// A switch's or a relay's contact.
+        Switch = "switch",
+        /// A loudspeaker.
+        Loudspeaker = "loudspeaker",
     }
 }
 
@@ -48,11 +56,12 @@ impl PartKind {
     #[must_use]
     pub fn quantity(self) -> Option<Quantity> {
         match self {
-            Self::Resistor => Some(Quantity::Resistance),
+            Self::Resistor | Self::Loudspeaker => Some(Quantity::Resistance),
+            Self::Fuse => Some(Quantity::Current),
             Self::Capacitor => Some(Quantity::Capacitance),
             Self::Coil => Some(Quantity::Inductance),
             Self::Lamp => Some(Quantity::Voltage),
-            Self::Diode | Self::Transistor | Self::Ic => None,
+            Self::Diode | Self::Transistor | Self::Ic | Self::Valve | Self::Switch => None,
         }
     }
 
@@ -60,7 +69,13 @@ impl PartKind {
     #[must_use]
     pub fn is_read_unmarked(self) -> bool {
         match self {
-            Self::Coil | Self::Diode | Self::Transistor => true,
+            Self::Coil
+            | Self::Diode
+            | Self::Transistor
+            | Self::Valve
+            | Self::Fuse
+            | Self::Switch
+            | Self::Loudspeaker => true,
             Self::Resistor | Self::Capacitor | Self::Lamp | Self::Ic => false,
         }
     }
@@ -76,10 +91,16 @@ impl PartKind {
             Self::Lamp => 'P',
             Self::Transistor => 'Q',
             Self::Ic => 'U',
+            Self::Valve => 'V',
+            Self::Fuse => 'F',
+            Self::Switch => 'S',
+            // On sheets LS or SP; a letter of its own it has none.
+            Self::Loudspeaker => 'B',
         }
     }
 
-    /// The kind of part that is called `name` on a sheet: R14, VR2, C3, L2, T1, D1 or CR1, P1 or LP1, Q5 or TR5, U2 or IC2.
+    /// The kind of part that is called `name` on a sheet: R14, VR2, C3, L2, T1, D1 or CR1, P1 or LP1, Q5 or TR5, U2 or IC2,
+    /// V3, F1, S2, SW2 or K1, LS1 or SP1.
     /// `None` for other letters.
     #[must_use]
     pub fn called(name: &str) -> Option<Self> {
@@ -93,10 +114,12 @@ impl PartKind {
             "VR" => return Some(Self::Resistor),
             "LP" => return Some(Self::Lamp),
             "T" => return Some(Self::Coil),
-            "LS" => return None,
+            "LS" | "SP" => return Some(Self::Loudspeaker),
+            // A relay is known by its contacts.
+            "SW" | "K" | "RL" => return Some(Self::Switch),
             _ => {}
         }
-        let first = letters.chars().next()?;
+        let first = letters.chars().next().filter(|l| *l != 'B')?;
         Self::ALL.iter().copied().find(|k| k.letter() == first)
     }
 }
@@ -198,6 +221,59 @@ pub struct Ic {
     pub device: Option<&'static crate::ic::Device>,
 }
 
+/// A valve.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Valve {
+    /// What the table knows of its type.
+    pub of: Option<&'static crate::valve::ValveType>,
+    /// Whether its heater hangs in a chain with others.
+    pub in_chain: bool,
+}
+
+named! {
+    /// How fast a fuse is (IEC 60127-1: the letter before its current).
+    "speed of a fuse" FuseSpeed {
+        /// Very quick acting.
+        VeryQuick = "FF",
+        /// Quick acting.
+        Quick = "F",
+        /// Medium.
+        Medium = "M",
+        /// Time lag.
+        TimeLag = "T",
+        /// Long time lag.
+        LongTimeLag = "TT",
+    }
+}
+
+impl FuseSpeed {
+    /// How slow it is, 0 the quickest.
+    #[must_use]
+    pub fn rank(self) -> usize {
+        Self::ALL.iter().position(|s| *s == self).unwrap_or(0)
+    }
+}
+
+/// A fuse.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Fuse {
+    /// What it carries for ever.
+    pub rated: Ampere,
+    /// How fast it is, where that is marked.
+    pub speed: Option<FuseSpeed>,
+    /// The volts that it interrupts, where they are marked.
+    pub volts: Option<Volt>,
+}
+
+/// A loudspeaker.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Loudspeaker {
+    /// Its impedance by mark or sheet.
+    pub impedance: Ohm,
+    /// What it takes, where that is known.
+    pub power: Option<Watt>,
+}
+
 /// A part of any kind that is judged.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum Part {
@@ -213,6 +289,14 @@ pub enum Part {
     Transistor(Transistor),
     /// An integrated circuit.
     Ic(Ic),
+    /// A valve.
+    Valve(Valve),
+    /// A fuse.
+    Fuse(Fuse),
+    /// A contact.
+    Switch,
+    /// A loudspeaker.
+    Loudspeaker(Loudspeaker),
 }
 
 impl Part {
@@ -226,6 +310,10 @@ impl Part {
             Self::Diode(_) => PartKind::Diode,
             Self::Transistor(_) => PartKind::Transistor,
             Self::Ic(_) => PartKind::Ic,
+            Self::Valve(_) => PartKind::Valve,
+            Self::Fuse(_) => PartKind::Fuse,
+            Self::Switch => PartKind::Switch,
+            Self::Loudspeaker(_) => PartKind::Loudspeaker,
         }
     }
 
@@ -238,7 +326,7 @@ impl Part {
             Self::Coil(c) => c.family.map(MadeOf::Coil),
             Self::Diode(d) => d.family.map(MadeOf::Diode),
             Self::Transistor(t) => t.material.map(|m| MadeOf::Diode(m.family())),
-            Self::Ic(_) => None,
+            Self::Ic(_) | Self::Valve(_) | Self::Fuse(_) | Self::Switch | Self::Loudspeaker(_) => None,
         }
     }
 }

@@ -123,6 +123,8 @@ named! {
         Regulator = "regulator",
         /// On or off.
         Switch = "switch",
+        /// Shows how a set is tuned.
+        TuningIndicator = "tuning indicator",
     }
 }
 

@@ -31,6 +31,8 @@ named! {
         Frequency = "frequency",
         /// °C
         Temperature = "temperature",
+        /// siemens, written in mA/V
+        Conductance = "conductance",
         /// a plain fraction, written in percent
         Fraction = "fraction",
         /// a plain number
@@ -203,6 +205,10 @@ quantity!(
 quantity!(
     /// Current in ampere; may be negative.
     Ampere, "ampere", Current, amperes, true
+);
+quantity!(
+    /// Conductance in siemens, never below zero.
+    Siemens, "siemens", Conductance, siemens, false
 );
 quantity!(
     /// Power in watt, never below zero.

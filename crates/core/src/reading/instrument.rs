@@ -18,6 +18,8 @@ named! {
         LeakageTester = "leakage tester",
         /// Gain and leakage of transistors.
         TransistorTester = "transistor tester",
+        /// Emission, transconductance, gas and shorts of valves.
+        ValveTester = "valve tester",
         /// Insulation at hundreds of volts.
         InsulationTester = "insulation tester",
         /// Volts through a current limit, with a meter; it is read and never set.

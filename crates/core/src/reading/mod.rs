@@ -68,8 +68,18 @@ named! {
         Gain = "gain",
         /// At which a junction breaks down with the current limited, in volt.
         BreakdownVoltage = "breakdown_voltage",
-        /// At a pin of a circuit against the chassis, in volt.
+        /// At a pin of a circuit or a valve against the chassis, in volt.
         PinVoltage = "pin_voltage",
+        /// What a valve's tester shows of a good one, a fraction.
+        Emission = "emission",
+        /// Of a valve, in siemens.
+        Transconductance = "transconductance",
+        /// Of a valve: what its cathode gives, in ampere.
+        CathodeCurrent = "cathode_current",
+        /// Of a valve: what flows in its control grid, in ampere.
+        GridCurrent = "grid_current",
+        /// Of a valve: heater to cathode, in ohm.
+        HeaterCathode = "heater_cathode",
     }
 }
 
@@ -82,11 +92,16 @@ impl ReadQuantity {
     #[must_use]
     pub fn quantity(self) -> Quantity {
         match self {
-            Self::Resistance | Self::Esr | Self::LeakageResistance => Quantity::Resistance,
+            Self::Resistance | Self::Esr | Self::LeakageResistance | Self::HeaterCathode => {
+                Quantity::Resistance
+            }
             Self::Capacitance => Quantity::Capacitance,
             Self::DissipationFactor | Self::TurnsRatio | Self::Gain | Self::LeakageEye => Quantity::Ratio,
-            Self::LeakageCurrent | Self::CutOffCurrent => Quantity::Current,
-            Self::LeakagePercent => Quantity::Fraction,
+            Self::LeakageCurrent | Self::CutOffCurrent | Self::CathodeCurrent | Self::GridCurrent => {
+                Quantity::Current
+            }
+            Self::LeakagePercent | Self::Emission => Quantity::Fraction,
+            Self::Transconductance => Quantity::Conductance,
             Self::Inductance => Quantity::Inductance,
             Self::ForwardVoltage | Self::BreakdownVoltage | Self::PinVoltage => Quantity::Voltage,
         }
@@ -111,6 +126,11 @@ impl ReadQuantity {
             Self::Gain => "gain",
             Self::BreakdownVoltage => "breakdown",
             Self::PinVoltage => "volts at a pin",
+            Self::Emission => "emission",
+            Self::Transconductance => "transconductance",
+            Self::CathodeCurrent => "cathode current",
+            Self::GridCurrent => "grid current",
+            Self::HeaterCathode => "heater to cathode",
         }
     }
 
@@ -129,7 +149,12 @@ impl ReadQuantity {
             | Self::TurnsRatio
             | Self::Gain
             | Self::BreakdownVoltage
-            | Self::PinVoltage => false,
+            | Self::PinVoltage
+            | Self::Emission
+            | Self::Transconductance
+            | Self::CathodeCurrent
+            | Self::GridCurrent
+            | Self::HeaterCathode => false,
         }
     }
 
@@ -138,6 +163,7 @@ impl ReadQuantity {
     pub fn measured_as(self) -> Self {
         match self {
             Self::CutOffCurrent => Self::LeakageCurrent,
+            Self::HeaterCathode => Self::LeakageResistance,
             other => other,
         }
     }
@@ -200,7 +226,7 @@ pub struct Reading {
     pub quantity: ReadQuantity,
     /// What the meter showed.
     pub shown: Shown,
-    /// At which pin, of a circuit.
+    /// At which pin, of a circuit or a valve.
     pub pin: Option<u8>,
     /// How the part sat.
     pub state: State,

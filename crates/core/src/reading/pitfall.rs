@@ -158,7 +158,15 @@ pub fn pitfalls(
                 found.push(Warning::of(Pitfall::StackOnADiodeRange, &format!("{} plates", d.plates)));
             }
         }
-        Part::Resistor(_) | Part::Coil(_) | Part::Diode(_) | Part::Transistor(_) | Part::Ic(_) => {}
+        Part::Resistor(_)
+        | Part::Coil(_)
+        | Part::Diode(_)
+        | Part::Transistor(_)
+        | Part::Ic(_)
+        | Part::Valve(_)
+        | Part::Fuse(_)
+        | Part::Switch
+        | Part::Loudspeaker(_) => {}
     }
     if let Some(v) = reading.value_si()
         && q.quantity() == Quantity::Resistance
@@ -193,7 +201,13 @@ fn bars_in_circuit(part: &Part, q: ReadQuantity) -> bool {
         // A stage's gain and what lies across the junctions are not the transistor's.
         Part::Transistor(_) => true,
         // Volts at a pin are read in the set.
-        Part::Resistor(_) | Part::Diode(_) | Part::Ic(_) => false,
+        Part::Resistor(_)
+        | Part::Diode(_)
+        | Part::Ic(_)
+        | Part::Valve(_)
+        | Part::Fuse(_)
+        | Part::Switch
+        | Part::Loudspeaker(_) => false,
     }
 }
 

@@ -11,7 +11,13 @@ pub fn usual(kind: PartKind) -> ReadQuantity {
         PartKind::Diode => ReadQuantity::ForwardVoltage,
         PartKind::Transistor => ReadQuantity::Gain,
         PartKind::Ic => ReadQuantity::PinVoltage,
-        PartKind::Resistor | PartKind::Coil | PartKind::Lamp => ReadQuantity::Resistance,
+        PartKind::Valve => ReadQuantity::Emission,
+        PartKind::Resistor
+        | PartKind::Coil
+        | PartKind::Lamp
+        | PartKind::Fuse
+        | PartKind::Switch
+        | PartKind::Loudspeaker => ReadQuantity::Resistance,
     }
 }
 
@@ -65,6 +71,16 @@ pub fn readable(kind: PartKind) -> &'static [Readable] {
         of("I_CBO", &[Q::CutOffCurrent]),
         of("breakdown", &[Q::BreakdownVoltage]),
     ];
+    const VALVE: &[Readable] = &[
+        of("emission", &[Q::Emission]),
+        of("transconductance", &[Q::Transconductance]),
+        of("heater, cold", &[Q::Resistance]),
+        of("between electrodes", &[Q::LeakageResistance]),
+        of("heater to cathode", &[Q::HeaterCathode]),
+        of("grid current", &[Q::GridCurrent]),
+        of("cathode current", &[Q::CathodeCurrent]),
+        of("volts at a pin", &[Q::PinVoltage]),
+    ];
     const CIRCUIT: &[Readable] = &[of("volts at a pin", &[Q::PinVoltage])];
     match kind {
         PartKind::Resistor => RESISTOR,
@@ -73,6 +89,8 @@ pub fn readable(kind: PartKind) -> &'static [Readable] {
         PartKind::Diode => DIODE,
         PartKind::Transistor => TRANSISTOR,
         PartKind::Ic => CIRCUIT,
+        PartKind::Valve => VALVE,
+        PartKind::Fuse | PartKind::Switch | PartKind::Loudspeaker => RESISTOR,
         PartKind::Lamp => &[],
     }
 }

@@ -96,10 +96,16 @@ pub(super) fn at_head(kind: PartKind, words: &[&str]) -> Option<(Everyday, usize
         .max_by_key(|(_, used)| *used)
 }
 
-/// Whether a word is of that slot, of any kind of part.
+/// Whether a word is of that slot, whatever the part.
 pub(super) fn is(word: &str, slot: Slot) -> bool {
     let lower = word.to_lowercase();
-    SPEECH.iter().any(|r| r.slot == slot && r.phrase == lower)
+    SPEECH.iter().any(|r| r.slot == slot && r.kind.is_none() && r.phrase == lower)
+}
+
+/// Whether a word only says again what kind of part it is: `fuse` of F1.
+pub(super) fn is_its_kind(word: &str, kind: PartKind) -> bool {
+    let lower = word.to_lowercase();
+    SPEECH.iter().any(|r| r.slot == Slot::Filler && r.kind == Some(kind) && r.phrase == lower)
 }
 
 /// The suffix that a unit in words stands for.

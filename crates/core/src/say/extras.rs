@@ -16,6 +16,7 @@ use crate::phrase::longest;
 use crate::quantity::format::format;
 use crate::quantity::{Hertz, Ohm, Quantity, Volt, parse};
 use crate::reading::{Mode, State};
+use crate::socket::Electrode;
 
 /// Words for a fact of the circuit; a value stands behind each.
 const FACTS: &[(&str, Fact)] = &[
@@ -50,6 +51,11 @@ pub(super) struct About<'a> {
     pub tray: &'a Tray,
 }
 
+/// Whether what is read of such a part is read at its pins, so that a pin is no place where it sits.
+fn is_read_at_pins(kind: PartKind) -> bool {
+    matches!(kind, PartKind::Ic | PartKind::Valve)
+}
+
 /// The words that were taken out, and those that are left.
 #[derive(Debug, Default)]
 pub(super) struct Extras {
@@ -61,6 +67,8 @@ pub(super) struct Extras {
     pub at: Vec<(usize, At)>,
     /// Shorted, open or beyond the range.
     pub beyond: Option<(Beyond, Range<usize>)>,
+    /// An electrode that was said without its valve, and its word.
+    electrode: Option<(Electrode, Word)>,
     /// What is left.
     pub rest: Vec<Word>,
     pub chips: Vec<Chip>,
@@ -82,8 +90,8 @@ impl Extras {
                 continue;
             }
             let span = |used: usize| words[i].at.start..words[i + used - 1].at.end;
-            // Volts at a circuit's pin are a reading.
-            let place = (about.kind != PartKind::Ic).then(|| place::at_head(about.kind, &texts)).flatten();
+            // Volts at a pin of a circuit or a valve are a reading, and an electrode is its own.
+            let place = (!is_read_at_pins(about.kind)).then(|| place::at_head(about.kind, &texts)).flatten();
             if let Some((place, used)) = place {
                 extras.chips.push(Chip::of(ChipSlot::Place, place.text.clone(), about.typed, &span(used)));
                 extras.said.place = Some(place.text.clone());
@@ -92,19 +100,21 @@ impl Extras {
                 continue;
             }
             let used = extras.take(about, &texts, &words[i..stop])?;
-            if used == 0 && !is_filler(&words[i].text) {
+            if used == 0 && !is_filler(&words[i].text) && !everyday::is_its_kind(&words[i].text, about.kind) {
                 extras.rest.push(words[i].clone());
             }
             i += used.max(1);
         }
-        extras.roles(about, sits.as_ref());
+        extras.roles(about, sits.as_ref())?;
         Ok(extras)
     }
 
-    /// The position that follows from the electrode, where none was said.
-    fn roles(&mut self, about: &About<'_>, sits: Option<&Place>) {
-        let Some(electrode) = sits.and_then(|p| p.electrode).filter(|_| self.said.position.is_none()) else {
-            return;
+    /// The position that follows from the electrode, where none was said. One without its valve says nothing but that.
+    fn roles(&mut self, about: &About<'_>, sits: Option<&Place>) -> Result<(), SayError> {
+        let alone = self.electrode.take();
+        let said = sits.and_then(|p| p.electrode).or(alone.as_ref().map(|(e, _)| *e));
+        let Some(electrode) = said.filter(|_| self.said.position.is_none()) else {
+            return Ok(());
         };
         let value = self.rest.iter().find_map(|w| {
             let quantity = about.kind.quantity()?;
@@ -112,10 +122,14 @@ impl Extras {
         });
         let known = about.tray.parts.iter().find(|p| p.name == about.name);
         let value = known.and_then(|k| k.marked_si.or(k.sheet_si)).or(value);
-        let Some(position) = place::role(electrode, about.kind, value) else { return };
+        let Some(position) = place::role(electrode, about.kind, value) else {
+            return alone.map_or(Ok(()), |(_, w)| Err(everyday::unknown(&w.text, about.kind)));
+        };
         self.said.position = Some(position);
-        let at = self.chips.iter().find(|c| c.slot == ChipSlot::Place).map_or(0..0, |c| c.at.clone());
+        let place = self.chips.iter().find(|c| c.slot == ChipSlot::Place).map(|c| c.at.clone());
+        let at = place.or(alone.map(|(_, w)| w.at)).unwrap_or(0..0);
         self.chips.push(Chip { slot: ChipSlot::Position, text: position.name().to_owned(), at });
+        Ok(())
     }
 
     /// How many words at the head of `rest` are understood here.
@@ -173,7 +187,12 @@ impl Extras {
             self.said.place = Some(place.text);
             return Ok(used);
         }
-        if let Some((found, used)) = beyond(rest) {
+        // Of a fuse it says that nothing flows; of a capacitor it would not.
+        let blown = (kind == PartKind::Fuse && is("blown")).then_some((Beyond::Open, 1));
+        // A contact is closed, and no eye.
+        let found =
+            beyond(rest).or(blown).filter(|(b, _)| kind != PartKind::Switch || *b != Beyond::EyeClosed);
+        if let Some((found, used)) = found {
             self.beyond = Some((found, span(used)));
             return Ok(used);
         }
@@ -185,6 +204,10 @@ impl Extras {
         if let Ok(mode) = Mode::from_name(word) {
             self.mode = Some(mode);
             self.chips.push(chip(ChipSlot::State, mode.name(), 1));
+            return Ok(1);
+        }
+        if let Some(electrode) = place::electrode_alone(word).filter(|_| !is_read_at_pins(kind)) {
+            self.electrode = Some((electrode, words[0].clone()));
             return Ok(1);
         }
         Ok(0)
@@ -249,8 +272,8 @@ impl Extras {
             Some(text) => (text, 1),
             None if rest[0].eq_ignore_ascii_case("at") || rest[0].eq_ignore_ascii_case("bei") => {
                 // "8 mfd at 450 volts" is printed so.
-                let read =
-                    self.beyond.is_some() || self.rest.iter().any(|w| w.text == "=" || is_a_word(&w.text));
+                let read = self.beyond.is_some()
+                    || self.rest.iter().any(|w| w.text == "=" || is_a_word(about.kind, &w.text));
                 let marked = about.tray.parts.iter().any(|p| p.name == about.name && p.has_mark);
                 if !begins_a_number(next()) || !(read || marked) {
                     return Ok(None);
@@ -329,8 +352,8 @@ impl Extras {
             }
             _ => {}
         }
-        // A resistor's "feed" and "grid leak" are its places.
-        if kind == PartKind::Resistor {
+        // A resistor's "feed" and "grid leak" are its places, and a valve's grid is its own.
+        if matches!(kind, PartKind::Resistor | PartKind::Valve) {
             return Ok(None);
         }
         let Some((_, fact)) = FACTS.iter().find(|(w, _)| *w == word) else { return Ok(None) };

@@ -77,15 +77,17 @@ pub(super) fn is_said_for_a_value(word: &str) -> bool {
     beyond(&[word]).is_some() || word.eq_ignore_ascii_case("dead")
 }
 
-/// The reading of a part that is open, shorted or beyond the range.
+/// The reading of a part that is open, shorted or beyond the range: of a valve its heater, or a short between electrodes.
 ///
 /// # Errors
 /// [`SayError::WhichLeads`] for a transistor, [`SayError::NotMeasured`] for what is not measured.
 pub(super) fn found(kind: PartKind, name: &str, beyond: Beyond) -> Result<Entered, SayError> {
-    use ReadQuantity::{Capacitance, ForwardVoltage, Gain, LeakageEye, Resistance};
+    use ReadQuantity::{Capacitance, ForwardVoltage, Gain, LeakageEye, LeakageResistance, Resistance};
     let (quantity, value_si) = match (kind, beyond) {
-        (PartKind::Resistor | PartKind::Coil, Beyond::Short) => (Resistance, Some(0.0)),
-        (PartKind::Resistor | PartKind::Coil, Beyond::Open | Beyond::Range) => (Resistance, None),
+        (
+            PartKind::Resistor | PartKind::Coil | PartKind::Fuse | PartKind::Switch | PartKind::Loudspeaker,
+            beyond @ (Beyond::Short | Beyond::Open | Beyond::Range),
+        ) => (Resistance, (beyond == Beyond::Short).then_some(0.0)),
         // What a capacitance meter calls overrange is a short, or too large for it.
         (PartKind::Capacitor, Beyond::Range) => (Capacitance, None),
         (PartKind::Capacitor, Beyond::Open) => (Capacitance, Some(0.0)),
@@ -96,6 +98,8 @@ pub(super) fn found(kind: PartKind, name: &str, beyond: Beyond) -> Result<Entere
         (PartKind::Transistor, Beyond::Open | Beyond::Short) => return Err(SayError::WhichLeads),
         (PartKind::Capacitor, Beyond::EyeOpens) => (LeakageEye, Some(1.0)),
         (PartKind::Capacitor, Beyond::EyeClosed) => (LeakageEye, Some(0.0)),
+        (PartKind::Valve, Beyond::Open | Beyond::Range) => (Resistance, None),
+        (PartKind::Valve, Beyond::Short) => (LeakageResistance, Some(0.0)),
         (_, Beyond::EyeOpens | Beyond::EyeClosed) => return Err(SayError::Eye(name.to_owned(), kind)),
         (PartKind::Lamp | PartKind::Ic, _) => return Err(SayError::NotMeasured(name.to_owned(), kind)),
     };
@@ -130,6 +134,53 @@ const WORDS: &[(&str, Word)] = &[
     ("vbe", Word::Of(ReadQuantity::ForwardVoltage)),
     ("breakdown", Word::Of(ReadQuantity::BreakdownVoltage)),
 ];
+
+/// Words for what is read of a valve.
+const VALVE_WORDS: &[(&str, Word)] = &[
+    ("emission", Word::Of(ReadQuantity::Emission)),
+    ("tests", Word::Of(ReadQuantity::Emission)),
+    ("tested", Word::Of(ReadQuantity::Emission)),
+    ("gm", Word::Of(ReadQuantity::Transconductance)),
+    ("transconductance", Word::Of(ReadQuantity::Transconductance)),
+    ("conductance", Word::Of(ReadQuantity::Transconductance)),
+    ("slope", Word::Of(ReadQuantity::Transconductance)),
+    ("steilheit", Word::Of(ReadQuantity::Transconductance)),
+    ("gas", Word::Of(ReadQuantity::GridCurrent)),
+    ("grid", Word::Of(ReadQuantity::GridCurrent)),
+    ("ig", Word::Of(ReadQuantity::GridCurrent)),
+    ("heater", Word::Of(ReadQuantity::Resistance)),
+    ("filament", Word::Of(ReadQuantity::Resistance)),
+    ("heizung", Word::Of(ReadQuantity::Resistance)),
+    ("ohms", Word::Of(ReadQuantity::Resistance)),
+    ("h-k", Word::Of(ReadQuantity::HeaterCathode)),
+    ("h/k", Word::Of(ReadQuantity::HeaterCathode)),
+    ("hk", Word::Of(ReadQuantity::HeaterCathode)),
+    ("cathode", Word::Of(ReadQuantity::CathodeCurrent)),
+    ("draws", Word::Of(ReadQuantity::CathodeCurrent)),
+    ("ik", Word::Of(ReadQuantity::CathodeCurrent)),
+    ("leak", Word::Leak),
+    ("leaks", Word::Leak),
+    ("leakage", Word::Leak),
+    ("insulation", Word::Leak),
+];
+
+/// What a word says that is read, of such a part.
+fn word_of(kind: PartKind, word: &str) -> Option<Word> {
+    let all = if kind == PartKind::Valve { VALVE_WORDS } else { WORDS };
+    all.iter().find(|(w, _)| word.eq_ignore_ascii_case(w)).map(|(_, said)| *said)
+}
+
+/// What a word alone names, where a short or nothing at all stands for its value: `hk short`, `heater open`.
+pub(super) fn named_alone(kind: PartKind, words: &[&str]) -> Option<ReadQuantity> {
+    let named: Vec<&&str> = words.iter().filter(|w| !w.eq_ignore_ascii_case("current")).collect();
+    match named.as_slice() {
+        [one] => match word_of(kind, one)? {
+            Word::Of(of) => Some(of),
+            Word::Leak => Some(ReadQuantity::LeakageResistance),
+        },
+        _ => None,
+    }
+}
 
 #[derive(Clone, Copy)]
 enum Word {
@@ -196,7 +247,24 @@ pub fn read_entry(of: ReadQuantity, text: &str) -> Result<Entered, SayError> {
             _ => Err(SayError::Wants(of.called().to_owned(), "a current, such as 4uA")),
         };
     }
+    if of == ReadQuantity::Transconductance {
+        return conductance(text);
+    }
     value(of, text)
+}
+
+/// From this on a bare number for a transconductance is micromho, as American testers show it (practice: no receiving valve
+/// has a hundred mA/V).
+const MICROMHO_FROM: f64 = 100.0;
+
+/// `2.1`, `2.1 mA/V`, `2100`, `2100 umho`.
+fn conductance(text: &str) -> Result<Entered, SayError> {
+    let of = ReadQuantity::Transconductance;
+    match text.parse::<f64>() {
+        Ok(n) if n >= MICROMHO_FROM => value(of, &format!("{text}umho")),
+        Ok(_) => value(of, &format!("{text}mA/V")),
+        Err(_) => value(of, text),
+    }
 }
 
 /// What is typed of a go/no-go eye: `opens at 50 V`, `closed and stays closed`; `None` where it is none.
@@ -217,8 +285,8 @@ fn eye_entry(text: &str) -> Result<Option<Entered>, SayError> {
 }
 
 /// Whether a word says what is read.
-pub(super) fn is_a_word(word: &str) -> bool {
-    WORDS.iter().any(|(w, _)| word.eq_ignore_ascii_case(w))
+pub(super) fn is_a_word(kind: PartKind, word: &str) -> bool {
+    word_of(kind, word).is_some()
 }
 
 impl Measured {
@@ -302,11 +370,12 @@ fn leak(text: &str, asked: Option<ReadQuantity>) -> Result<Entered, SayError> {
 /// none.
 pub(super) fn spoken(kind: PartKind, words: &[&str]) -> Result<Option<Entered>, SayError> {
     let Some(first) = words.first() else { return Ok(None) };
-    let (word, behind) = match WORDS.iter().find(|(w, _)| first.eq_ignore_ascii_case(w)) {
-        Some((_, word)) => (Some(*word), &words[1..]),
+    let (word, behind) = match word_of(kind, first) {
+        Some(word) => (Some(word), &words[1..]),
         None => (None, words),
     };
-    let behind: Vec<&str> = behind.iter().copied().filter(|w| *w != "=").collect();
+    let is_said = |w: &&str| *w != "=" && !(kind == PartKind::Valve && w.eq_ignore_ascii_case("current"));
+    let behind: Vec<&str> = behind.iter().copied().filter(is_said).collect();
     let text = behind.join(" ");
     let of = match (word, kind) {
         (Some(Word::Leak), _) => {
@@ -322,8 +391,14 @@ pub(super) fn spoken(kind: PartKind, words: &[&str]) -> Result<Option<Entered>, 
         (None, PartKind::Capacitor) => ReadQuantity::Capacitance,
         (None, PartKind::Coil) => of_coil(&text),
         (None, PartKind::Diode) => ReadQuantity::ForwardVoltage,
-        (None, PartKind::Resistor) => ReadQuantity::Resistance,
+        (None, PartKind::Resistor | PartKind::Fuse | PartKind::Switch | PartKind::Loudspeaker) => {
+            ReadQuantity::Resistance
+        }
         (None, PartKind::Transistor) => ReadQuantity::Gain,
+        (None, PartKind::Valve) => match of_valve(&text) {
+            Some(of) => of,
+            None => return Ok(None),
+        },
         (None, PartKind::Lamp | PartKind::Ic) => return Ok(None),
     };
     if text.is_empty() {
@@ -334,6 +409,18 @@ pub(super) fn spoken(kind: PartKind, words: &[&str]) -> Result<Option<Entered>, 
         (Ok(e), _) => Ok(Some(e)),
         (Err(e), Some(_)) => Err(e),
         (Err(_), None) => Ok(None),
+    }
+}
+
+/// A valve's bare value is known by its unit: percent of a good one, or a transconductance.
+fn of_valve(text: &str) -> Option<ReadQuantity> {
+    let suffix = text.trim_start_matches(|c: char| c.is_ascii_digit() || "., ".contains(c)).to_lowercase();
+    match suffix.as_str() {
+        "%" | "percent" => Some(ReadQuantity::Emission),
+        s if s.ends_with("a/v") || s.ends_with("mho") || s.ends_with("mhos") => {
+            Some(ReadQuantity::Transconductance)
+        }
+        _ => None,
     }
 }
 

@@ -75,6 +75,8 @@ pub const LONGEST: usize = 200;
 pub struct Known {
     /// What it is called on the tray, in capitals.
     pub name: String,
+    /// What it is, where its name alone does not say it: T1 is a winding here and a transistor there.
+    pub kind: Option<PartKind>,
     /// Its marked value, in the base unit of its kind.
     pub marked_si: Option<f64>,
     /// The sheet's value, in the base unit of its kind.
@@ -102,6 +104,17 @@ pub struct Tray {
     pub parts: Vec<Known>,
     /// The name of the selected one.
     pub selected: Option<String>,
+    /// The valves of the voltage chart: what is said of one that is not on the tray yet need not name its type.
+    pub valves: Vec<ChartValve>,
+}
+
+/// A valve of the voltage chart.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct ChartValve {
+    /// Its name in the set: `V2`.
+    pub at: String,
+    /// Its type.
+    pub type_number: String,
 }
 
 /// A resistor's mark as it was said.

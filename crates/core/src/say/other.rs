@@ -6,7 +6,7 @@ use super::chip::{Chip, ChipSlot};
 use super::everyday;
 use super::extras::{About, At, Extras, others};
 use super::hear::{Word, begins_a_number};
-use super::measured::{Beyond, found, is_a_word, is_said_for_a_value, measured, spoken};
+use super::measured::{Beyond, found, is_a_word, is_said_for_a_value, measured, named_alone, spoken};
 use super::{Entered, Known, Mark, Meant, Other, SayError, Understood, read_entry};
 use crate::marking::{Hints, MarkingError, Meaning, read_text};
 use crate::part::PartKind;
@@ -54,6 +54,9 @@ pub(super) fn understood(
         extras.chips.push(Chip::of(ChipSlot::Mark, meaning.in_words(), about.typed, &span));
         other = Some(Other { marking: typed.join(" "), meaning });
     }
+    if let (None, None, PartKind::Valve) = (&other, known, kind) {
+        other = from_the_chart(about);
+    }
     let mut sheet_si = None;
     if !sheet.is_empty() {
         let span = span_of(&words[at..]);
@@ -78,7 +81,9 @@ pub(super) fn understood(
     let says_what_it_is = other.is_some()
         || sheet_si.is_some()
         || extras.said.winding.is_some()
-        || extras.said.family.is_some();
+        || extras.said.family.is_some()
+        // Nothing is printed on a contact.
+        || kind == PartKind::Switch;
     if known.is_none() && !says_what_it_is {
         return Err(SayError::NewWithoutMarking(name.to_owned(), kind));
     }
@@ -110,6 +115,13 @@ pub(super) fn understood(
         chips: extras.chips,
         name: name.to_owned(),
     })
+}
+
+/// The type of a valve that is not on the tray, as the chart has it.
+fn from_the_chart(about: &About<'_>) -> Option<Other> {
+    let there = about.tray.valves.iter().find(|v| v.at == about.name)?;
+    let meaning = read_text(&there.type_number, Hints::of(PartKind::Valve)).ok()?.into_iter().next()?;
+    Some(Other { marking: there.type_number.clone(), meaning })
 }
 
 /// The ohms of a coil among what is marked on it, and the rest.
@@ -252,6 +264,14 @@ fn taken<'w>(
             }
             return Err(SayError::NoReading(about.name.to_owned()));
         }
+        if let (PartKind::Valve, Some(of), Some((beyond, _))) =
+            (kind, named_alone(kind, &texts), &extras.beyond)
+        {
+            let entered = Entered::of(of, (*beyond == Beyond::Short).then_some(0.0));
+            extras.beyond = None;
+            read.push(Read { entered, at: condition, span: span_of(stretch) });
+            continue;
+        }
         let entered = spoken(kind, &texts)?;
         let Some(entered) = entered else {
             if stretch[0].text == "=" {
@@ -267,12 +287,13 @@ fn taken<'w>(
 
 /// Where readings begin in what is said.
 fn starts(about: &About<'_>, words: &[Word], extras: &Extras, known: Option<&Known>) -> Vec<usize> {
-    let is_word = |w: &Word| is_a_word(&w.text);
+    let is_word = |w: &Word| is_a_word(about.kind, &w.text);
     let mut starts: Vec<usize> = (0..words.len())
         .filter(|i| {
             // A word without its value is asked for it.
+            let current = words.get(i + 1).is_some_and(|n| n.text.eq_ignore_ascii_case("current"));
             let behind = words
-                .get(i + 1)
+                .get(i + 1 + usize::from(current))
                 .is_none_or(|n| begins_a_number(&n.text) || n.text == "=" || is_said_for_a_value(&n.text));
             let after_equals = *i > 0 && words[i - 1].text == "=";
             words[*i].text == "=" && !(*i > 0 && is_word(&words[i - 1]))
@@ -283,7 +304,8 @@ fn starts(about: &About<'_>, words: &[Word], extras: &Extras, known: Option<&Kno
     let read = extras.beyond.is_none();
     let said_as_read = read && (!extras.at.is_empty() || extras.state.is_some() || extras.hot.is_some());
     let has_mark = known.is_some_and(|k| k.has_mark);
-    let bare = has_mark && words.len() == 1;
+    let bare = (has_mark || about.kind == PartKind::Switch) && words.len() == 1;
+    // A contact has nothing printed on it: a value is what was read.
     if starts.is_empty() && (said_as_read && known.is_some() || bare) && begins_a_number(&words[0].text) {
         starts.push(0);
     }
@@ -315,6 +337,13 @@ fn of(kind: PartKind) -> ReadQuantity {
         PartKind::Capacitor => ReadQuantity::Capacitance,
         PartKind::Diode => ReadQuantity::ForwardVoltage,
         PartKind::Transistor => ReadQuantity::Gain,
-        PartKind::Coil | PartKind::Resistor | PartKind::Lamp | PartKind::Ic => ReadQuantity::Resistance,
+        PartKind::Valve => ReadQuantity::Emission,
+        PartKind::Coil
+        | PartKind::Resistor
+        | PartKind::Lamp
+        | PartKind::Ic
+        | PartKind::Fuse
+        | PartKind::Switch
+        | PartKind::Loudspeaker => ReadQuantity::Resistance,
     }
 }

@@ -82,6 +82,12 @@ fn of_words(kind: PartKind, words: &[&str]) -> Option<(Place, usize)> {
     Some((Place { text, electrode: first.electrode, sites }, at))
 }
 
+/// The electrode that a word names where no valve is said with it: `plate`, `grid`; letters alone are too short for that.
+pub(super) fn electrode_alone(word: &str) -> Option<Electrode> {
+    let named = SPOKEN.iter().find(|s| s.spoken.eq_ignore_ascii_case(word) && s.spoken.len() > 3);
+    named.map(|s| s.electrode)
+}
+
 /// What such an electrode makes of a part of that value: its position, where one follows.
 pub(super) fn role(electrode: Electrode, kind: PartKind, value_si: Option<f64>) -> Option<Position> {
     let fits = |r: &&Role| {

@@ -2,12 +2,14 @@
 
 use super::chip::{Chip, ChipSlot};
 use super::extras::{About, Extras};
+use super::hear::Word;
 use super::subject::{Subject, subject};
 use super::{Known, LONGEST, Measured, SayError, Tray, Understood, hear, other, resistor};
 use crate::named::Named;
 use crate::part::PartKind;
 use crate::quantity::format::{format, percent};
 use crate::quantity::{Fraction, Quantity, Watt};
+use crate::transistor::device::{device, meant};
 
 /// Understands a sentence about a part on a tray; about the first of them where it names several.
 ///
@@ -37,7 +39,7 @@ pub fn understand_each(text: &str, tray: &Tray) -> Result<Vec<Understood>, SayEr
     let mut all = Vec::with_capacity(names.len());
     for (name, word) in &names {
         let known = tray.parts.iter().find(|p| p.name == *name);
-        let kind = PartKind::called(name).unwrap_or(PartKind::Resistor);
+        let kind = kind_of(name, known, &rest);
         let about = About { kind, name, typed: text, tray };
         let extras = Extras::of(&about, &rest)?;
         let mut understood = match kind {
@@ -47,7 +49,11 @@ pub fn understand_each(text: &str, tray: &Tray) -> Result<Vec<Understood>, SayEr
             | PartKind::Diode
             | PartKind::Lamp
             | PartKind::Transistor
-            | PartKind::Ic => other::understood(&about, extras, known)?,
+            | PartKind::Ic
+            | PartKind::Valve
+            | PartKind::Fuse
+            | PartKind::Switch
+            | PartKind::Loudspeaker => other::understood(&about, extras, known)?,
         };
         let at = word.as_ref().map_or(0..0, |w| w.at.clone());
         understood.chips.push(Chip::of(ChipSlot::Name, name.clone(), text, &at));
@@ -61,6 +67,17 @@ pub fn understand_each(text: &str, tray: &Tray) -> Result<Vec<Understood>, SayEr
         return Err(SayError::ReadingOfSeveral(names.join(", ")));
     }
     Ok(all)
+}
+
+/// What a part is: as the tray has it, or as its name says; T1 with a transistor's number beside it is one.
+fn kind_of(name: &str, known: Option<&Known>, rest: &[Word]) -> PartKind {
+    let is_t = name.strip_prefix('T').is_some_and(|n| n.starts_with(|c: char| c.is_ascii_digit()));
+    let transistor = || rest.iter().any(|w| meant(&w.text, device).is_some());
+    match known.and_then(|k| k.kind) {
+        Some(kind) => kind,
+        None if is_t && transistor() => PartKind::Transistor,
+        None => PartKind::called(name).unwrap_or(PartKind::Resistor),
+    }
 }
 
 /// What was understood, in one line.

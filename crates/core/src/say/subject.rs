@@ -1,8 +1,11 @@
 //! Whom a sentence is about: one part, several, or the one that is selected.
 
+use super::everyday::{self, Everyday};
 use super::hear::{Word, begins_a_number};
 use super::{SayError, Tray, place};
-use crate::part::PartKind;
+use crate::named::Named;
+use crate::part::{PartKind, VisualSign};
+use crate::phrase::longest;
 
 /// The parts that a sentence is about, and the words that say something of them.
 #[derive(Debug)]
@@ -79,6 +82,9 @@ fn first_name(words: &[Word]) -> Option<usize> {
     if part_name(&words[0].text).is_some_and(|n| !is_place(&n) || words.len() == 1) {
         return Some(0);
     }
+    if is_of_the_valve(words) {
+        return Some(0);
+    }
     let ties = ["pair", "group", "by", "with", "to", "from", "through", "behind", "of", "sheet", "="];
     let is_own = |i: usize| {
         let before = i.checked_sub(1).map(|b| words[b].text.to_lowercase());
@@ -89,6 +95,28 @@ fn first_name(words: &[Word]) -> Option<usize> {
     // A valve and nothing else named: it is about the valve.
     found
         .or_else(|| part_name(&words[0].text).filter(|n| n.starts_with('V') && place_alone(words)).map(|_| 0))
+}
+
+/// "V2 heater open", "V2 grid current 3uA", "V2 cap loose": what is said of the valve itself. Nothing else hangs on a heater
+/// that could be open, a current is nobody's place, and no other part looks so.
+fn is_of_the_valve(words: &[Word]) -> bool {
+    let is = |i: usize, all: &[&str]| {
+        words.get(i).is_some_and(|w| all.iter().any(|a| w.text.eq_ignore_ascii_case(a)))
+    };
+    let heater = words.len() > 2 && is(1, &["heater", "filament", "heizung"]);
+    is_place(&words[0].text.to_ascii_uppercase()) && (heater || is(2, &["current"]) || looks_so(&words[1..]))
+}
+
+/// Whether the words begin with what is seen on a valve alone.
+fn looks_so(words: &[Word]) -> bool {
+    let texts: Vec<&str> = words.iter().map(|w| w.text.as_str()).collect();
+    let named = VisualSign::of(PartKind::Valve).map(|l| (l.name(), l));
+    let look =
+        longest(&texts, named).map(|(l, _)| l).or_else(|| match everyday::at_head(PartKind::Valve, &texts) {
+            Some((Everyday::Look(look), _)) => Some(look),
+            _ => None,
+        });
+    look.is_some_and(|l| l.on(PartKind::Resistor).is_none() && l.on(PartKind::Capacitor).is_none())
 }
 
 fn is_place(name: &str) -> bool {
@@ -111,8 +139,8 @@ pub(super) fn part_name(word: &str) -> Option<String> {
         && (1..=4).contains(&digits)
         && (suffix.is_empty() || (suffix.len() == 1 && suffix.chars().all(|c| c.is_ascii_alphabetic())));
     let designators = [
-        "R", "RV", "C", "L", "P", "PL", "LP", "T", "V", "Q", "D", "CR", "TR", "VR", "IC", "U", "K", "S", "F",
-        "SP", "LS",
+        "R", "RV", "C", "L", "P", "PL", "LP", "T", "V", "Q", "D", "CR", "TR", "VR", "IC", "U", "K", "S",
+        "SW", "RL", "F", "SP", "LS",
     ];
     (fits && designators.iter().any(|d| head.eq_ignore_ascii_case(d))).then(|| word.to_ascii_uppercase())
 }

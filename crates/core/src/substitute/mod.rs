@@ -9,14 +9,17 @@ mod can;
 mod capacitor;
 mod catalogue;
 mod coil;
+mod contact;
 mod diode;
 mod diode_string;
 mod effect;
 mod effect_resistor;
 mod first_filter;
+mod fuse;
 mod ic;
 mod lamp;
 mod load;
+mod loudspeaker;
 mod network;
 mod order;
 mod piece;
@@ -24,6 +27,7 @@ mod place;
 mod resistor;
 mod resistor_string;
 mod transistor;
+mod valve;
 mod volts;
 mod wanted;
 pub mod worth;
@@ -339,10 +343,22 @@ fn look_for(
             (transistor::choose(need, t, crate::transistor::device::devices(), lots), (0.0, 0.0))
         }
         OldPart::Part(Part::Ic(old)) => (ic::choose(need, old, lots), (0.0, 0.0)),
+        OldPart::Part(Part::Valve(old)) => (valve::choose(need, old, lots), (0.0, 0.0)),
+        OldPart::Part(Part::Fuse(old)) => (fuse::choose(old, lots), (0.0, 0.0)),
+        OldPart::Part(Part::Switch) => (contact::choose(need, lots), (0.0, 0.0)),
+        OldPart::Part(Part::Loudspeaker(old)) => (loudspeaker::choose(old, lots), (0.0, 0.0)),
         OldPart::Lamp { volts, current, fed } => (lamp::choose(*volts, *current, *fed, lots), (0.02, 0.1)),
     };
     // A transistor's come in the order of its own desk, a circuit's by its type.
-    if !matches!(need.gone.kind(), PartKind::Transistor | PartKind::Ic) {
+    if !matches!(
+        need.gone.kind(),
+        PartKind::Transistor
+            | PartKind::Ic
+            | PartKind::Valve
+            | PartKind::Fuse
+            | PartKind::Switch
+            | PartKind::Loudspeaker
+    ) {
         order::in_order(&mut out.choices, need, lots, classes);
     }
     out.choices.truncate(MOST_SHOWN);
@@ -371,6 +387,7 @@ pub fn facts(gone: &OldPart, position: Option<Position>) -> &'static [Fact] {
             crate::transistor::place::asks(position.and_then(crate::transistor::place::stage_at))
         }
         OldPart::Part(Part::Ic(_)) => &ic::FACTS,
-        OldPart::Lamp { .. } => &[],
+        OldPart::Part(Part::Switch) => &contact::FACTS,
+        OldPart::Part(Part::Valve(_) | Part::Fuse(_) | Part::Loudspeaker(_)) | OldPart::Lamp { .. } => &[],
     }
 }

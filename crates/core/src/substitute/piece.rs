@@ -4,7 +4,8 @@
 use super::assess::{Offer, Tally};
 use super::load::Load;
 use super::{
-    ChoiceReason, Need, OldPart, SubstituteError, capacitor, coil, diode, ic, lamp, resistor, transistor,
+    ChoiceReason, Need, OldPart, SubstituteError, capacitor, coil, contact, diode, fuse, ic, lamp,
+    loudspeaker, resistor, transistor, valve,
 };
 use crate::drawers::Piece;
 use crate::part::Part;
@@ -49,6 +50,10 @@ pub(super) fn assess(
         OldPart::Lamp { volts, current, fed } => lamp::assess(*volts, *current, *fed, &offer),
         OldPart::Part(Part::Transistor(old)) => transistor::assess(need, old, types, &offer),
         OldPart::Part(Part::Ic(old)) => ic::assess(need, old, &offer),
+        OldPart::Part(Part::Valve(old)) => valve::assess(need, old, &offer),
+        OldPart::Part(Part::Fuse(old)) => fuse::assess(old, &offer),
+        OldPart::Part(Part::Switch) => contact::assess(need, &offer),
+        OldPart::Part(Part::Loudspeaker(old)) => loudspeaker::assess(old, &offer),
     };
     Ok(tally.into())
 }

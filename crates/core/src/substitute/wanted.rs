@@ -43,6 +43,10 @@ impl Wanted {
             PartKind::Lamp => &[PartKind::Lamp],
             PartKind::Transistor => &[PartKind::Transistor],
             PartKind::Ic => &[PartKind::Ic],
+            PartKind::Valve => &[PartKind::Valve],
+            PartKind::Fuse => &[PartKind::Fuse],
+            PartKind::Switch => &[PartKind::Switch],
+            PartKind::Loudspeaker => &[PartKind::Loudspeaker],
         }
     }
 

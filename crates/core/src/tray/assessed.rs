@@ -273,6 +273,10 @@ fn called(kind: PartKind) -> &'static str {
         PartKind::Lamp => "P1",
         PartKind::Transistor => "Q1",
         PartKind::Ic => "U1",
+        PartKind::Valve => "V1",
+        PartKind::Fuse => "F1",
+        PartKind::Switch => "S1",
+        PartKind::Loudspeaker => "LS1",
     }
 }
 

@@ -126,12 +126,18 @@ impl OfferError {
 pub fn not_measured(kind: PartKind) -> Option<&'static str> {
     match kind {
         PartKind::Lamp => Some("a lamp has nothing to measure: it lights or not"),
+        PartKind::Valve => {
+            Some("a valve's test is said in words with where it came from, and read again once it sits")
+        }
         PartKind::Ic => Some("a circuit has nothing to measure before it is in its socket"),
         PartKind::Resistor
         | PartKind::Capacitor
         | PartKind::Coil
         | PartKind::Diode
-        | PartKind::Transistor => None,
+        | PartKind::Transistor
+        | PartKind::Fuse
+        | PartKind::Switch
+        | PartKind::Loudspeaker => None,
     }
 }
 
@@ -154,11 +160,20 @@ pub fn takes_place_of(kind: PartKind, of: PartKind) -> Result<(), OfferError> {
 pub fn check(part: &TrayPart, offered: &NewPart) -> Result<(), OfferError> {
     let kind = offered.kind;
     takes_place_of(kind, part.kind)?;
-    if offered.value_si.is_none() && matches!(kind, PartKind::Resistor | PartKind::Capacitor | PartKind::Lamp)
+    if offered.value_si.is_none()
+        && matches!(
+            kind,
+            PartKind::Resistor
+                | PartKind::Capacitor
+                | PartKind::Lamp
+                | PartKind::Fuse
+                | PartKind::Loudspeaker
+        )
     {
         return Err(OfferError::NoValue(kind));
     }
-    if offered.type_number.is_empty() && matches!(kind, PartKind::Transistor | PartKind::Ic) {
+    if offered.type_number.is_empty() && matches!(kind, PartKind::Transistor | PartKind::Ic | PartKind::Valve)
+    {
         return Err(OfferError::NoType(kind));
     }
     if offered.tolerance.is_some_and(|t| t.fraction() >= 1.0) {

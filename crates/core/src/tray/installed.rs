@@ -4,17 +4,19 @@
 use super::bank::volts_at;
 use super::{Fitting, Id, Moment, Tray, TrayPart};
 use crate::marking::Meaning;
+use crate::marking::fuse;
 use crate::marking::temperature::behaviour;
 use crate::named::named;
 use crate::part::{
-    Capacitor, Circuit, Coil, Diode, Fact, Ic, JunctionTest, MadeOf, Material, Part, PartKind, Position,
-    Resistor, VisualSign,
+    Capacitor, Circuit, Coil, Diode, Fact, Fuse, Ic, JunctionTest, Loudspeaker, MadeOf, Material, Part,
+    PartKind, Position, Resistor, Valve, VisualSign,
 };
-use crate::quantity::{Farad, Henry, Ohm, Volt};
+use crate::quantity::{Ampere, Farad, Henry, Ohm, Volt};
 use crate::reading::{Reading, Shown, usual};
 use crate::supply::before_the_valves_draw;
 use crate::transistor::device::by_sheet;
 use crate::transistor::type_family::{TypeFamily, type_family};
+use crate::valve::valve_type;
 use crate::verdict::{Case, Partner, Policy, PolicyNumber};
 
 named! {
@@ -88,7 +90,7 @@ pub fn installed(tray: &Tray, part: &TrayPart) -> Installed {
     let mut readings = Vec::new();
     let mut taken = Vec::new();
     let piece = &fitting.piece;
-    let readable = !matches!(piece.kind, PartKind::Lamp | PartKind::Ic);
+    let readable = !matches!(piece.kind, PartKind::Lamp | PartKind::Ic | PartKind::Valve);
     if let Some(si) = piece.measured_si.filter(|_| readable) {
         readings.push(Reading::of(usual(piece.kind), Shown::Value { si }));
         taken.push(None);
@@ -204,6 +206,17 @@ fn fitted(tray: &Tray, part: &TrayPart, f: &Fitting) -> Option<Part> {
             Some(Part::Transistor(by_sheet(tray.device(&piece.type_number), junctions(part, Some(f)))))
         }
         PartKind::Ic => Some(Part::Ic(Ic { device: crate::ic::device(&piece.type_number) })),
+        PartKind::Valve => Some(valve(tray, Some(&piece.type_number))),
+        PartKind::Fuse => Some(Part::Fuse(Fuse {
+            rated: Ampere::new(piece.value_si?).ok()?,
+            speed: fuse::speed_of(&piece.type_number),
+            volts: piece.volts,
+        })),
+        PartKind::Switch => Some(Part::Switch),
+        PartKind::Loudspeaker => Some(Part::Loudspeaker(Loudspeaker {
+            impedance: Ohm::new(piece.value_si?).ok()?,
+            power: piece.power,
+        })),
         PartKind::Lamp => None,
     }
 }
@@ -239,11 +252,34 @@ fn marked(tray: &Tray, p: &TrayPart) -> (Option<Part>, Option<Against>) {
             Some(Part::Transistor(t))
         }
         PartKind::Ic => p.type_number().map(|t| Part::Ic(Ic { device: crate::ic::device(t) })),
+        PartKind::Valve => Some(valve(tray, p.type_number())),
+        PartKind::Fuse => {
+            value.and_then(|v| Ampere::new(v).ok()).filter(|a| *a > Ampere::ZERO).map(|rated| {
+                let notes = p.mark.iter().flat_map(|m| &m.notes);
+                let speed = notes.filter_map(|n| fuse::speed_of(n)).next();
+                Part::Fuse(Fuse { rated, speed, volts: p.mark.as_ref().and_then(Meaning::least_rating) })
+            })
+        }
+        PartKind::Switch => Some(Part::Switch),
+        PartKind::Loudspeaker => {
+            value.and_then(|v| Ohm::new(v).ok()).filter(|r| *r > Ohm::ZERO).map(|impedance| {
+                Part::Loudspeaker(Loudspeaker {
+                    impedance,
+                    power: p.power.or(p.mark.as_ref().and_then(|m| m.power)),
+                })
+            })
+        }
         PartKind::Lamp => None,
     };
     // A winding is judged by its ohms, and those are the sheet's.
     let winding = p.kind == PartKind::Coil && p.winding.is_some();
     (part, if winding { Some(Against::Sheet) } else { against })
+}
+
+/// A valve of which at least the number is known, or nothing: what is read of it counts all the same.
+fn valve(tray: &Tray, type_number: Option<&str>) -> Part {
+    let in_chain = !tray.set().heaters.members.is_empty();
+    Part::Valve(Valve { of: type_number.and_then(valve_type), in_chain })
 }
 
 fn resistor(p: &TrayPart, value_si: Option<f64>) -> Option<Resistor> {

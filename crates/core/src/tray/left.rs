@@ -134,6 +134,13 @@ fn conducts(j: &Judged<'_>) -> bool {
             let by = j.verdict.as_ref().and_then(|v| v.decided_by).and_then(|i| j.sits.readings.get(i));
             by.is_none_or(|r| r.quantity.is_leakage() || r.quantity == ReadQuantity::Resistance)
         }
-        PartKind::Resistor | PartKind::Coil | PartKind::Lamp | PartKind::Ic => false,
+        PartKind::Resistor
+        | PartKind::Coil
+        | PartKind::Lamp
+        | PartKind::Ic
+        | PartKind::Valve
+        | PartKind::Fuse
+        | PartKind::Switch
+        | PartKind::Loudspeaker => false,
     }
 }

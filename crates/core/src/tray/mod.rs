@@ -264,6 +264,11 @@ impl TrayPart {
             PartKind::Diode => 3,
             PartKind::Transistor => 4,
             PartKind::Ic => 5,
+            PartKind::Valve => 7,
+            PartKind::Loudspeaker => 8,
+            PartKind::Switch => 9,
+            // One digit in all: what protects comes last.
+            PartKind::Fuse => 9,
             PartKind::Lamp => 6,
         };
         let letters: String = self.name.chars().take_while(|c| !c.is_ascii_digit()).collect();

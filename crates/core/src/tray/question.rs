@@ -18,7 +18,16 @@ fn comparable(part: &TrayPart, r: &TakenReading) -> bool {
         PartKind::Resistor => ReadQuantity::Resistance,
         PartKind::Capacitor => ReadQuantity::Capacitance,
         PartKind::Coil => ReadQuantity::Inductance,
-        PartKind::Diode | PartKind::Transistor | PartKind::Lamp | PartKind::Ic => return false,
+        PartKind::Diode
+        | PartKind::Transistor
+        | PartKind::Lamp
+        | PartKind::Ic
+        | PartKind::Valve
+        | PartKind::Fuse
+        | PartKind::Switch
+        | PartKind::Loudspeaker => {
+            return false;
+        }
     };
     r.voided_at.is_none() && r.reading.quantity == of && r.reading.value_si().is_some()
 }

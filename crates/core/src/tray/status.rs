@@ -67,7 +67,11 @@ pub fn steps(kind: PartKind) -> Vec<Step> {
         | PartKind::Coil
         | PartKind::Diode
         | PartKind::Transistor
-        | PartKind::Ic => Step::ALL.to_vec(),
+        | PartKind::Ic
+        | PartKind::Valve
+        | PartKind::Fuse
+        | PartKind::Switch
+        | PartKind::Loudspeaker => Step::ALL.to_vec(),
         PartKind::Lamp => vec![Step::Read, Step::Fit, Step::Prove],
     }
 }

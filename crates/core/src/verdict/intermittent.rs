@@ -9,7 +9,13 @@ pub(super) fn weigh(verdict: &mut Verdict, case: Case<'_>) {
     let of = match case.part {
         Part::Resistor(_) | Part::Coil(_) => ReadQuantity::Resistance,
         Part::Capacitor(_) => ReadQuantity::Capacitance,
-        Part::Diode(_) | Part::Transistor(_) | Part::Ic(_) => return,
+        Part::Diode(_)
+        | Part::Transistor(_)
+        | Part::Ic(_)
+        | Part::Valve(_)
+        | Part::Fuse(_)
+        | Part::Switch
+        | Part::Loudspeaker(_) => return,
     };
     let free = case.readings.iter().enumerate().filter(|(_, r)| r.quantity == of && !r.still_connected());
     let (mut open, mut value) = (None, None);

@@ -6,13 +6,16 @@
 mod capacitor;
 pub mod cause;
 mod coil;
+mod contact;
 pub mod dial;
 mod diode;
 pub mod electrolytic;
 mod finding;
+mod fuse;
 mod ic;
 mod intermittent;
 pub mod leakage;
+mod loudspeaker;
 pub mod number;
 mod pair;
 pub mod reason;
@@ -22,6 +25,7 @@ mod school_name;
 mod signs;
 pub mod threshold;
 mod transistor;
+mod valve;
 
 pub use dial::Dial;
 pub use number::PolicyNumber;
@@ -137,6 +141,10 @@ pub fn judge(case: Case<'_>, policy: &Policy) -> Verdict {
         Part::Diode(part) => diode::judge(case, part, policy),
         Part::Transistor(part) => transistor::judge(case, part),
         Part::Ic(part) => ic::judge(case, part),
+        Part::Valve(part) => valve::judge(case, part),
+        Part::Fuse(part) => fuse::judge(case, part),
+        Part::Switch => contact::judge(case),
+        Part::Loudspeaker(part) => loudspeaker::judge(case, part),
     };
     intermittent::weigh(&mut verdict, case);
     signs::weigh(&mut verdict, case);

@@ -34,6 +34,14 @@ named! {
         Transistor = "R11",
         /// Integrated circuits.
         Circuit = "R21",
+        /// Valves.
+        Valve = "R23",
+        /// Fuses.
+        Fuse = "R24",
+        /// Contacts.
+        Contact = "R25",
+        /// Loudspeakers.
+        Loudspeaker = "R26",
         /// What is seen.
         VisualSign = "R6v",
     }
@@ -61,6 +69,12 @@ impl Rule {
             Self::Drop => Source::memory("drops of healthy junctions"),
             Self::Transistor => Source::practice("two junctions, gain, leakage, breakdown"),
             Self::Circuit => Source::practice("feed, ground, what hangs on the pin, and the circuit last"),
+            Self::Valve => Source::practice("what is seen, the heater, shorts, emission by its place, gas"),
+            Self::Fuse => Source::practice("a fuse's wire drops a volt or two at its current"),
+            Self::Contact => Source::practice("a clean contact has a few milliohms"),
+            Self::Loudspeaker => {
+                Source::practice("a voice coil's copper is about four fifths of its impedance")
+            }
             Self::VisualSign => Source::practice("what is seen counts whatever is read"),
         }
     }

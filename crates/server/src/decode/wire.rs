@@ -172,6 +172,7 @@ impl MeaningView {
                 Value::Capacitance(_) => "F",
                 Value::Inductance(_) => "H",
                 Value::Voltage(_) => "V",
+                Value::Current(_) => "A",
                 Value::TypeNumber(_) => "",
             }
             .to_owned(),

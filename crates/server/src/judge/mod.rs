@@ -4,14 +4,19 @@ pub mod view;
 pub mod wire;
 
 use axum::Json;
+use owl_core::marking::fuse::speed_of;
 use owl_core::named::Named;
 use owl_core::part::{
-    Capacitor, Circuit, Coil, Diode, Fact, MadeOf, Part, PartKind, Position, Resistor, Transistor,
+    Capacitor, Circuit, Coil, Diode, Fact, Fuse, Loudspeaker, MadeOf, Part, PartKind, Position, Resistor,
+    Transistor, Valve,
 };
-use owl_core::quantity::{Farad, Fraction, Henry, Hertz, Ohm, Quantity, QuantityError, Second, Volt, Watt};
+use owl_core::quantity::{
+    Ampere, Farad, Fraction, Henry, Hertz, Ohm, Quantity, QuantityError, Second, Volt, Watt,
+};
 use owl_core::reading::{Accuracy, Mode, Reading, Shown};
 use owl_core::transistor::Material;
 use owl_core::transistor::device::{by_sheet, device, meant};
+use owl_core::valve::valve_type;
 use owl_core::verdict::{Case, Partner, Policy};
 
 use self::view::{Judgement, judgement};
@@ -158,6 +163,19 @@ pub fn part(body: &PartBody) -> Result<Part, ApiError> {
                 "a circuit is judged in its socket, pin by pin, and not here",
             ));
         }
+        PartKind::Valve => {
+            Part::Valve(Valve { of: body.type_number.as_deref().and_then(valve_type), in_chain: false })
+        }
+        PartKind::Fuse => Part::Fuse(Fuse {
+            rated: quantity("part.value", Some(needed()?.ohms()), Ampere::new)?.unwrap_or(Ampere::ZERO),
+            speed: body.type_number.as_deref().and_then(speed_of),
+            volts: quantity("part.voltage", body.voltage.map(f64::abs), Volt::new)?,
+        }),
+        PartKind::Switch => Part::Switch,
+        PartKind::Loudspeaker => Part::Loudspeaker(Loudspeaker {
+            impedance: needed()?,
+            power: quantity("part.power", body.power, Watt::new)?,
+        }),
         PartKind::Lamp => {
             return Err(ApiError::field("part.kind", "a lamp is read by its marking and not judged"));
         }

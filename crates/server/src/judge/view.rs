@@ -287,9 +287,7 @@ fn school_says(policy: &Policy, case: Case<'_>, verdict: &Verdict) -> SchoolSays
         verdict: verdict.call,
         limit: match case.part {
             Part::Resistor(r) => format!("±{}", percent(policy.limit_for(r.tolerance_fraction()))),
-            Part::Capacitor(_) | Part::Coil(_) | Part::Diode(_) | Part::Transistor(_) | Part::Ic(_) => {
-                String::new()
-            }
+            _ => String::new(),
         },
         because: verdict.reasons.first().map(|r| r.text.clone()).unwrap_or_default(),
     }
@@ -333,8 +331,8 @@ fn drawn(case: Case<'_>, verdict: &Verdict, policy: &Policy) -> Option<GaugeView
             let middle = f64::midpoint(school.low_si, school.high_si);
             (Quantity::Ratio, middle, school, span(school, middle))
         }
-        // Each pin has its own window.
-        Part::Ic(_) => return None,
+        // Each pin, and each thing that is read of a valve, has its own window.
+        Part::Ic(_) | Part::Valve(_) | Part::Fuse(_) | Part::Switch | Part::Loudspeaker(_) => return None,
         // A drop has a window and no mark.
         Part::Diode(_) => {
             let middle = f64::midpoint(school.low_si, school.high_si);

@@ -154,7 +154,10 @@ pub(crate) fn checked_name(name: &str) -> Result<String, ApiError> {
     if shape {
         Ok(name)
     } else {
-        refuse("a part is called R, C, L, D, P, Q or TR, U or IC and a number, such as R14, C3, Q5 or R101A")
+        refuse(
+            "a part is called R, C, L, D, P, Q or TR, U or IC, V, F, S or K, LS or SP and a number, such as R14, C3, Q5, \
+             V2 or R101A",
+        )
     }
 }
 

@@ -7,7 +7,7 @@ use owl_core::people::Permission;
 use owl_core::say::{Deed, OfDeed, Tray, of_deed, of_proof, understand_each};
 use uuid::Uuid;
 
-use super::known;
+use super::on_the_bench;
 use super::wire::{Said, Say, Understanding};
 use crate::app::App;
 use crate::body::{Body, Id};
@@ -41,8 +41,7 @@ pub fn preview(d: &OfDeed, part: &SayRow) -> Understanding {
 /// As the step itself: what it asks is asked beside the sentence.
 pub async fn take(app: &App, ticket_id: Uuid, q: &Say) -> Result<Option<Said>, ApiError> {
     let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
-    let lines = crate::table::sayable::sayable(&mut tx, ticket_id).await?;
-    let tray = known(&lines, q.selected)?;
+    let (tray, lines) = on_the_bench(&mut tx, ticket_id, q.selected).await?;
     let Some((d, part)) = told(&q.text, &tray, &lines) else { return Ok(None) };
     let row = crate::table::part::find(&mut *tx, part.id).await?;
     let mut step = None;

@@ -10,7 +10,10 @@ use axum::Json;
 use axum::extract::State;
 use owl_core::marking::remark::{Marked, remarked};
 use owl_core::quantity::{Fraction, Ohm, Watt};
-use owl_core::say::{Known, Said as SaidOf, Tray, Understood, of_deed, of_set, of_valve, understand_each};
+use owl_core::say::{
+    Known, OfValve, Said as SaidOf, SayError, Tray, Understood, ValveSays, of_deed, of_set, of_valve,
+    understand_each,
+};
 use sqlx::PgConnection;
 use uuid::Uuid;
 
@@ -44,14 +47,13 @@ pub async fn preview(
     if let Some(said) = of_set(&q.text) {
         return Ok(Json(set::shown(said)));
     }
-    if let Some(said) = of_valve(&q.text) {
+    let (tray, lines) = on_the_bench(&mut tx, ticket_id, q.selected).await?;
+    if let Some(said) = of_the_chart(&q.text, &tray) {
         return match said {
             Ok(said) => Ok(Json(valve::preview(&mut tx, ticket_id, &said).await?)),
             Err(e) => Ok(Json(Understanding::refused(&e))),
         };
     }
-    let lines = crate::table::sayable::sayable(&mut tx, ticket_id).await?;
-    let tray = known(&lines, q.selected)?;
     if let Some((d, part)) = deed::told(&q.text, &tray, &lines) {
         return Ok(Json(deed::preview(&d, part)));
     }
@@ -137,7 +139,8 @@ async fn taken(app: &App, ticket_id: Uuid, q: &Say) -> Result<Said, ApiError> {
 async fn take(db: &mut PgConnection, ticket_id: Uuid, q: &Say) -> Result<Said, ApiError> {
     // One sentence at a time for a ticket, so that two windows cannot add the same part.
     crate::table::ticket::lock(db, ticket_id).await?;
-    if let Some(said) = of_valve(&q.text) {
+    let (tray, lines) = on_the_bench(&mut *db, ticket_id, q.selected).await?;
+    if let Some(said) = of_the_chart(&q.text, &tray) {
         let said = said.map_err(|e| ApiError::field("text", e))?;
         return valve::take(db, ticket_id, q, &said).await;
     }
@@ -147,9 +150,7 @@ async fn take(db: &mut PgConnection, ticket_id: Uuid, q: &Say) -> Result<Said, A
         let written = Some(written(db, id, false).await?);
         return Ok(Said { part_id: Some(id), written, ..Said::of(in_words) });
     }
-    let lines = crate::table::sayable::sayable(&mut *db, ticket_id).await?;
-    let all =
-        understand_each(&q.text, &known(&lines, q.selected)?).map_err(|e| ApiError::field("text", e))?;
+    let all = understand_each(&q.text, &tray).map_err(|e| ApiError::field("text", e))?;
     if let (Some(d), false) = (all.iter().find_map(|u| u.doubt.as_ref()), q.confirmed) {
         return Err(ApiError::ask(&d.question, "text"));
     }
@@ -192,10 +193,28 @@ fn remark(u: &Understood, lines: &[SayRow]) -> Option<String> {
     )
 }
 
+/// The tray and the chart as far as a sentence can be about them, with the rows of the parts.
+async fn on_the_bench(
+    db: &mut PgConnection,
+    ticket_id: Uuid,
+    selected: Option<Uuid>,
+) -> Result<(Tray, Vec<SayRow>), ApiError> {
+    let lines = crate::table::sayable::sayable(&mut *db, ticket_id).await?;
+    let valves = crate::table::sayable::valves(&mut *db, ticket_id).await?;
+    Ok((Tray { valves, ..known(&lines, selected)? }, lines))
+}
+
+/// A sentence about a valve of the chart; about one that lies on the tray where that is only named.
+fn of_the_chart(text: &str, tray: &Tray) -> Option<Result<OfValve, SayError>> {
+    let on_tray = |v: &OfValve| v.says == ValveSays::Look && tray.parts.iter().any(|p| p.name == v.at);
+    of_valve(text).filter(|said| !said.as_ref().is_ok_and(on_tray))
+}
+
 fn known(lines: &[SayRow], selected: Option<Uuid>) -> Result<Tray, ApiError> {
     let known = |p: &SayRow| {
         Ok(Known {
             name: p.name.clone(),
+            kind: Some(p.kind),
             marked_si: p.marked,
             sheet_si: p.sheet,
             has_mark: p.has_mark || p.marked.or(p.sheet).is_some() || p.kind.is_read_unmarked(),
@@ -208,7 +227,7 @@ fn known(lines: &[SayRow], selected: Option<Uuid>) -> Result<Tray, ApiError> {
         })
     };
     let selected = selected.and_then(|id| lines.iter().find(|p| p.id == id)).map(|p| p.name.clone());
-    Ok(Tray { parts: lines.iter().map(known).collect::<Result<_, ApiError>>()?, selected })
+    Ok(Tray { parts: lines.iter().map(known).collect::<Result<_, ApiError>>()?, selected, valves: vec![] })
 }
 
 /// Does what was understood; the part that it was about, and whether a reading of it was taken.
@@ -223,7 +242,9 @@ async fn apply(
     // again; the first part has the sentence's.
     let key = |reading: usize| Uuid::from_u128(q.key.as_u128() ^ (nth as u128) << 16 ^ reading as u128);
     let existing = crate::table::part::by_name(db, ticket_id, &u.name).await?;
-    let mut row = existing.clone().unwrap_or_else(|| PartRow::new(key(0), ticket_id, &u.name));
+    let mut row = existing
+        .clone()
+        .unwrap_or_else(|| PartRow { kind: u.kind, ..PartRow::new(key(0), ticket_id, &u.name) });
     // The version that was seen is the first part's.
     if let (Some(part), true, 0) = (&existing, u.describes(), nth) {
         let seen =

@@ -1,7 +1,7 @@
 //! What is wanted, from a question or from a part on the tray.
 
 use owl_core::named::Named;
-use owl_core::part::{Circuit, Fact, Ic, Part, PartKind};
+use owl_core::part::{Circuit, Fact, Ic, Part, PartKind, Valve};
 use owl_core::quantity::{Ampere, Farad, Volt};
 use owl_core::set::SetClass;
 use owl_core::substitute::{Can, LampFeed, OldPart, Wanted, is_sought_by_value, rectifier_valve};
@@ -29,7 +29,11 @@ pub fn asked(q: &SubstituteQuestion) -> Result<Wanted, ApiError> {
     } else if kind == PartKind::Ic {
         OldPart::Part(Part::Ic(Ic { device: q.part.type_number.as_deref().and_then(owl_core::ic::device) }))
     } else {
-        OldPart::Part(part(&q.part)?)
+        let in_chain = q.in_chain == Some(true);
+        OldPart::Part(match part(&q.part)? {
+            Part::Valve(v) => Part::Valve(Valve { in_chain, ..v }),
+            other => other,
+        })
     };
     let value = q.wanted.or(q.part.value);
     if let Some(v) = value {

@@ -115,7 +115,8 @@ pub async fn parts_of(db: impl PgExecutor<'_>, ticket_id: Uuid) -> Result<Vec<Pa
                 plates, winding, sheet, marked, tolerance, watts, marking, colours, mark, suspect_of, roles,
                 version
          from part where ticket_id = $1
-         order by array_position(array['resistor', 'capacitor', 'coil', 'diode', 'transistor', 'integrated circuit', 'lamp'], kind),
+         order by array_position(array['resistor', 'capacitor', 'coil', 'diode', 'transistor', 'integrated circuit', 'lamp', 'valve',
+                                       'loudspeaker', 'switch', 'fuse'], kind),
                   regexp_replace(name, '[0-9].*', ''), (substring(name from '[0-9]+'))::integer, name",
         ticket_id
     )

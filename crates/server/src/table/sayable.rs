@@ -2,6 +2,7 @@
 
 use owl_core::part::{MadeOf, PartKind, Position};
 use owl_core::reading::State;
+use owl_core::say::ChartValve;
 use sqlx::PgConnection;
 use uuid::Uuid;
 
@@ -53,6 +54,18 @@ pub async fn sayable(db: &mut PgConnection, ticket_id: Uuid) -> Result<Vec<SayRo
                      and not exists (select from proof where change_id = f.id and outcome = 'better')
                    order by f.ordinal desc limit 1) as unproven
            from part p where ticket_id = $1 order by name"#,
+        ticket_id
+    )
+    .fetch_all(db)
+    .await?)
+}
+
+/// The valves of a ticket's voltage chart with their types.
+pub async fn valves(db: &mut PgConnection, ticket_id: Uuid) -> Result<Vec<ChartValve>, StoreError> {
+    Ok(sqlx::query_as!(
+        ChartValve,
+        r#"select distinct on (split_part(name, ' ', 1)) split_part(name, ' ', 1) as "at!", valve as type_number
+           from chart_point where ticket_id = $1 and valve <> '' order by split_part(name, ' ', 1), place"#,
         ticket_id
     )
     .fetch_all(db)

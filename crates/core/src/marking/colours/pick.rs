@@ -109,9 +109,15 @@ impl Pick {
         match self.layout.part {
             PartKind::Capacitor => Value::Capacitance(Farad::computed(self.number)),
             PartKind::Coil => Value::Inductance(Henry::computed(self.number)),
-            PartKind::Resistor | PartKind::Lamp | PartKind::Diode | PartKind::Transistor | PartKind::Ic => {
-                Value::Resistance(Ohm::computed(self.number))
-            }
+            PartKind::Resistor
+            | PartKind::Lamp
+            | PartKind::Diode
+            | PartKind::Transistor
+            | PartKind::Ic
+            | PartKind::Valve
+            | PartKind::Fuse
+            | PartKind::Switch
+            | PartKind::Loudspeaker => Value::Resistance(Ohm::computed(self.number)),
         }
     }
 }
