@@ -43,6 +43,7 @@ export function bench(more: object = {}) {
     lookAtDeeds: vi.fn(() => Promise.resolve()),
     charted: ref(0),
     lookedAt: ref(null),
+    probing: ref(false),
     go: (to: object) => seen.went.push(to),
     cautionsAt: (...at: string[]) => made.ticket.value?.cautions.filter((c) => at.includes(c.step)) ?? [],
     move: (by: number) => seen.went.push({ move: by }),

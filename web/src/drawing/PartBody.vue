@@ -42,7 +42,9 @@ const bodyColour = computed(() => {
   <path v-else-if="mica" d="M0 13H104" class="wire" />
   <path v-else-if="shape === 'disc'" :d="`M44 20V${height} M60 20V${height}`" class="wire" />
   <path
-    v-else-if="!['chip', 'can', 'lamp', 'transistor', 'circuit'].includes(shape)"
+    v-else-if="
+      !['chip', 'can', 'lamp', 'transistor', 'circuit', 'valve', 'switch', 'loudspeaker'].includes(shape)
+    "
     d="M0 13H104"
     class="wire"
   />
@@ -92,6 +94,28 @@ const bodyColour = computed(() => {
     <path d="M26 1V25M38 1V25M50 1V25M62 1V25M74 1V25" class="wire" />
     <rect x="16" y="4" width="70" height="18" rx="2" class="chip" />
   </template>
+  <template v-else-if="shape === 'valve'">
+    <path d="M14 6H6 M14 11H6 M14 16H6 M14 21H6" class="wire" />
+    <rect x="14" y="2" width="12" height="22" rx="2" class="chip" />
+    <path d="M26 3H82Q94 3 96 10Q101 13 96 16Q94 23 82 23H26Z" class="envelope" />
+    <path d="M84 4Q93 5 95 10V16Q93 21 84 22Z" class="getter" />
+  </template>
+  <template v-else-if="shape === 'fuse'">
+    <rect x="22" y="5" width="60" height="16" class="glass" />
+    <path d="M34 13H70" class="wire" />
+    <rect x="18" y="4" width="14" height="18" rx="1" class="alu" />
+    <rect x="72" y="4" width="14" height="18" rx="1" class="alu" />
+  </template>
+  <template v-else-if="shape === 'switch'">
+    <path d="M8 18H36 M68 18H96 M36 18L66 6" class="wire" />
+    <circle cx="36" cy="18" r="4" class="alu" />
+    <circle cx="68" cy="18" r="4" class="alu" />
+  </template>
+  <template v-else-if="shape === 'loudspeaker'">
+    <path d="M8 9H34 M8 17H34" class="wire" />
+    <rect x="34" y="6" width="14" height="14" class="chip" />
+    <path d="M48 6L76 0V26L48 20Z" class="wrapped" />
+  </template>
   <template v-else-if="shape === 'lamp'">
     <circle cx="44" cy="13" r="11" class="bulb" />
     <rect x="54" y="7" width="20" height="12" rx="2" class="alu" />
@@ -118,6 +142,14 @@ const bodyColour = computed(() => {
   stroke: var(--wire);
   stroke-width: 1.8;
   fill: none;
+}
+.envelope {
+  fill: #c3ccc4;
+  stroke: #8d9890;
+}
+.getter {
+  fill: #b9bdc1;
+  opacity: 0.7;
 }
 .composition {
   fill: #a9764a;

@@ -1,7 +1,20 @@
 import type { Strip, Scheme } from '../api/client'
 
 /** How a part is drawn: one of the colour codes' bodies, or one that carries print. */
-export type Shape = Scheme | 'disc' | 'can' | 'chip' | 'film' | 'lamp' | 'coil' | 'transistor' | 'circuit'
+export type Shape =
+  | Scheme
+  | 'disc'
+  | 'can'
+  | 'chip'
+  | 'film'
+  | 'lamp'
+  | 'coil'
+  | 'transistor'
+  | 'circuit'
+  | 'valve'
+  | 'fuse'
+  | 'switch'
+  | 'loudspeaker'
 
 /** Where a colour sits on the drawing, and where the word for it stands. */
 export interface Spot {
@@ -46,8 +59,13 @@ export function printWidth(shape: Shape): number {
       return 62
     case 'film':
       return 68
+    case 'valve':
+      return 50
+    case 'fuse':
     case 'lamp':
     case 'coil':
+    case 'switch':
+    case 'loudspeaker':
       return 0
     default:
       return 56
@@ -129,6 +147,10 @@ export function spots(shape: Shape, n: number): Spot[] {
     case 'coil':
     case 'transistor':
     case 'circuit':
+    case 'valve':
+    case 'fuse':
+    case 'switch':
+    case 'loudspeaker':
       return []
   }
 }
@@ -163,5 +185,10 @@ export function shapeOfReading(
       return 'transistor'
     case 'integrated circuit':
       return 'circuit'
+    case 'valve':
+    case 'fuse':
+    case 'switch':
+    case 'loudspeaker':
+      return kind
   }
 }

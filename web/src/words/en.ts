@@ -2,7 +2,7 @@ import { spoken } from './dialect'
 import { job } from './job'
 import { people } from './people'
 import { reform } from './reform'
-import { cause, disagreement, fit, judge, measure, pins, prove, read } from './steps'
+import { cause, disagreement, fit, judge, measure, pins, prove, read, valve } from './steps'
 import { drawers, feasibility, networks, supply } from './tools'
 import { transistor } from './transistor'
 
@@ -155,6 +155,7 @@ const written = {
   read,
   measure,
   pins,
+  valve,
   judge,
   cause,
   rules: {

@@ -11,7 +11,7 @@ use crate::quantity::format::{CapacitanceStyle, format, format_as};
 use crate::quantity::{Fraction, Hertz, Ohm, Quantity, Second, Volt};
 
 pub use instrument::{Instrument, InstrumentKind, MeterFunction, Range, Setting};
-pub use readable::{Readable, expected_si, is_read_live, is_readable, readable, usual};
+pub use readable::{Readable, expected_si, is_read_live, is_readable, readable, usual, usual_state};
 
 named! {
     /// How the part sat when it was measured.

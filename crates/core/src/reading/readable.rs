@@ -1,6 +1,6 @@
 //! What can be read of a kind of part, and what such a part is read in first.
 
-use super::ReadQuantity;
+use super::{ReadQuantity, State};
 use crate::part::PartKind;
 
 /// What such a part is read in first.
@@ -25,6 +25,18 @@ pub fn usual(kind: PartKind) -> ReadQuantity {
 #[must_use]
 pub fn is_read_live(kind: PartKind) -> bool {
     kind == PartKind::Ic
+}
+
+/// How such a part sits while that is read of it, where it goes without saying: a valve and a fuse are taken out, but for what
+/// is read of a valve at its pins and in its cathode.
+#[must_use]
+pub fn usual_state(kind: PartKind, quantity: ReadQuantity) -> Option<State> {
+    let live = matches!(quantity, ReadQuantity::PinVoltage | ReadQuantity::CathodeCurrent);
+    match kind {
+        PartKind::Valve if live => Some(State::InCircuit),
+        PartKind::Valve | PartKind::Fuse => Some(State::OutOfCircuit),
+        _ => None,
+    }
 }
 
 /// Quantities that one entry field takes, because their units tell them apart.

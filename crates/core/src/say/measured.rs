@@ -6,7 +6,7 @@ use crate::part::PartKind;
 use crate::phrase::longest;
 use crate::quantity::parse::{self, EntryError};
 use crate::quantity::{Ampere, Fraction, Hertz, Quantity, Volt};
-use crate::reading::{ReadQuantity, State};
+use crate::reading::{ReadQuantity, State, usual_state};
 
 /// What is found instead of a value.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -435,6 +435,7 @@ fn of_coil(text: &str) -> ReadQuantity {
 
 /// A reading with how it was taken, from what else was said; `at` is the condition that was said with it.
 pub(super) fn measured(
+    kind: PartKind,
     entered: &Entered,
     at: Option<At>,
     extras: &Extras,
@@ -453,7 +454,11 @@ pub(super) fn measured(
         pin: None,
         quantity: of,
         value_si: entered.value_si,
-        state: extras.state.or(known.and_then(|k| k.state)).unwrap_or(State::InCircuit),
+        state: extras
+            .state
+            .or(usual_state(kind, of))
+            .or(known.and_then(|k| k.state))
+            .unwrap_or(State::InCircuit),
         hot: extras.hot == Some(true),
         mode: extras.mode,
         test_voltage,

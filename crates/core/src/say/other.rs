@@ -96,7 +96,7 @@ pub(super) fn understood(
     let pin = pin_of(before).map(|(pin, _)| pin).filter(|_| kind == PartKind::Ic);
     let mut all = Vec::with_capacity(entered.len());
     for r in &entered {
-        let m = super::Measured { pin, ..measured(&r.entered, r.at, &extras, known) };
+        let m = super::Measured { pin, ..measured(kind, &r.entered, r.at, &extras, known) };
         extras.chips.push(Chip::of(ChipSlot::Reading, m.value_in_words(), about.typed, &r.span));
         all.push(m);
     }

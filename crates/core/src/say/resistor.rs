@@ -93,7 +93,7 @@ pub(super) fn understood(
     let measured: Vec<_> = entered
         .into_iter()
         .map(|(e, at)| {
-            let m = measured(&e, condition, &extras, known);
+            let m = measured(about.kind, &e, condition, &extras, known);
             extras.chips.push(Chip::of(ChipSlot::Reading, m.value_in_words(), about.typed, &at));
             m
         })

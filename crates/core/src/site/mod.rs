@@ -91,6 +91,15 @@ impl Site {
         let rank = u8::from(letters != "V");
         format!("{rank}{letters:<2}{digits:0>4}{probed}{:0>2}", self.pin.unwrap_or(99))
     }
+
+    /// The same of the valve itself: before all that hangs on it.
+    #[must_use]
+    pub fn order_key_of_the_valve(valve: &str) -> String {
+        let whole = Self { valve: Some(valve.to_owned()), electrode: None, pin: Some(0) };
+        let key = whole.order_key();
+        let socket = key.len() - "900".len();
+        format!("{}000", key.get(..socket).unwrap_or(&key))
+    }
 }
 
 /// When an electrode is probed, the first first (practice): fed ones before cathodes and grids, heaters last.

@@ -32,7 +32,8 @@ pub(super) fn choose(need: &Need<'_>, old: &Valve, lots: &[Lot]) -> Choices {
     // The same valve first, and out of the drawers before it is bought; then what changes the least.
     out.choices.sort_by_key(|c| {
         let rank = c.pieces.first().map_or(u8::MAX, |p| rank(own, &p.piece.type_number));
-        (rank, !c.from_drawers())
+        let worse = c.effects.iter().filter(|e| !e.better).count();
+        (rank, !c.from_drawers(), worse + c.cautions.len())
     });
     for text in advice() {
         out.advice.push(ChoiceReason::practice(*text, "valves"));

@@ -126,15 +126,13 @@ impl OfferError {
 pub fn not_measured(kind: PartKind) -> Option<&'static str> {
     match kind {
         PartKind::Lamp => Some("a lamp has nothing to measure: it lights or not"),
-        PartKind::Valve => {
-            Some("a valve's test is said in words with where it came from, and read again once it sits")
-        }
         PartKind::Ic => Some("a circuit has nothing to measure before it is in its socket"),
         PartKind::Resistor
         | PartKind::Capacitor
         | PartKind::Coil
         | PartKind::Diode
         | PartKind::Transistor
+        | PartKind::Valve
         | PartKind::Fuse
         | PartKind::Switch
         | PartKind::Loudspeaker => None,

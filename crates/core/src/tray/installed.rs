@@ -90,7 +90,7 @@ pub fn installed(tray: &Tray, part: &TrayPart) -> Installed {
     let mut readings = Vec::new();
     let mut taken = Vec::new();
     let piece = &fitting.piece;
-    let readable = !matches!(piece.kind, PartKind::Lamp | PartKind::Ic | PartKind::Valve);
+    let readable = !matches!(piece.kind, PartKind::Lamp | PartKind::Ic);
     if let Some(si) = piece.measured_si.filter(|_| readable) {
         readings.push(Reading::of(usual(piece.kind), Shown::Value { si }));
         taken.push(None);

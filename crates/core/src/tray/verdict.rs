@@ -7,6 +7,7 @@ use crate::caution::Step;
 use crate::part::{Part, PartKind};
 use crate::quantity::{Ohm, Quantity, Volt};
 use crate::reading::{ReadQuantity, is_read_live, usual};
+use crate::verdict::valve::left;
 use crate::verdict::{Outcome, Partner, Policy, Verdict, judge};
 
 /// The others of a part's pair or group, as far as they have a reading that decides (rule R1, matched positions).
@@ -24,6 +25,15 @@ pub fn partners(tray: &Tray, part: &TrayPart, policy: &Policy) -> Vec<Partner> {
                 measured_si: gain,
                 marked_si: gain,
                 base_volts,
+            });
+        }
+        if let Some(Part::Valve(v)) = &sits.part {
+            let share = left(v, &sits.readings).filter(|s| *s > 0.0)?;
+            return Some(Partner {
+                name: other.name.clone(),
+                measured_si: share,
+                marked_si: 1.0,
+                base_volts: None,
             });
         }
         let verdict = alone(&sits, policy)?;

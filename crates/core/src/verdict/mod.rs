@@ -25,7 +25,7 @@ mod school_name;
 mod signs;
 pub mod threshold;
 mod transistor;
-mod valve;
+pub(crate) mod valve;
 
 pub use dial::Dial;
 pub use number::PolicyNumber;

@@ -44,6 +44,15 @@ pub(super) fn judge(case: Case<'_>, part: &Valve) -> Verdict {
     found.settle("test it: its heater, then shorts warm, then emission or transconductance")
 }
 
+/// How much of a valve is left as a share of a good one: by the newest emission, else by its transconductance.
+pub(crate) fn left(part: &Valve, readings: &[Reading]) -> Option<f64> {
+    let newest = |of| readings.iter().rfind(|r| r.quantity == of)?.value_si();
+    newest(ReadQuantity::Emission).or_else(|| {
+        let sheet = part.of?.transconductance?;
+        Some(Siemens::computed(newest(ReadQuantity::Transconductance)?) / sheet)
+    })
+}
+
 fn value(r: &Reading) -> Option<f64> {
     r.value_si()
 }

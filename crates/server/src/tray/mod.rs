@@ -5,6 +5,7 @@ pub mod load;
 pub mod pins;
 pub mod reading_view;
 pub mod strip;
+mod valve_data;
 pub mod view;
 pub mod wire;
 pub mod written;

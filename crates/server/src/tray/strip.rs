@@ -168,6 +168,8 @@ pub fn strip_of(row: &PartRow, loaded: &Loaded, judged: &Judged<'_>, policy: &Po
     let read = measured(part);
     let places = sites(part.kind, &row.place, part.position);
     let site = places.first();
+    // A valve stands at the head of what hangs on it.
+    let own = (part.kind == PartKind::Valve).then_some(part.name.as_str());
     let open = loaded.causes(row.id).is_empty() && overloaded(tray, part, judged.verdict.as_ref(), policy);
     StripView {
         id: row.id,
@@ -194,8 +196,11 @@ pub fn strip_of(row: &PartRow, loaded: &Loaded, judged: &Judged<'_>, policy: &Po
         code: part.mark.as_ref().map(|m| m.code),
         can: part.mark.as_ref().is_some_and(|m| !m.sections.is_empty()),
         order: part.order_key(),
-        valve: site.and_then(|s| s.valve_and_half()).map(|(v, _)| v.to_owned()),
-        valve_order: site.map_or_else(|| "9".to_owned(), Site::order_key),
+        valve: own.or_else(|| site?.valve_and_half().map(|(v, _)| v)).map(str::to_owned),
+        valve_order: own.map_or_else(
+            || site.map_or_else(|| "9".to_owned(), Site::order_key),
+            Site::order_key_of_the_valve,
+        ),
         print: print(part),
         bands: drawn(row, part),
         says: judged.says(),

@@ -5,7 +5,7 @@ use owl_core::part::{Fact, MadeOf, PartKind, VisualSign};
 use owl_core::quantity::format::{percent, signed_percent};
 use owl_core::quantity::{Ohm, Quantity};
 use owl_core::reading::pitfall::pitfalls;
-use owl_core::reading::{Setting, readable, usual};
+use owl_core::reading::{Setting, readable, usual, usual_state};
 use owl_core::say::line::Described;
 use owl_core::transistor::after;
 use owl_core::transistor::place::stage_at;
@@ -21,6 +21,7 @@ use super::load::{Loaded, around, of_ticket};
 use super::pins::CircuitView;
 use super::reading_view::ReadingView;
 use super::strip::{PairView, strip_of};
+use super::valve_data::ValveDataView;
 use super::wire::{
     AnswerView, CauseView, CheckView, DecisionView, DisagreementView, ExplanationView, FamilyView,
     FirstAskedView, FittingView, PartView, ProofView, ReadableView, SuspectView, UnnamedView,
@@ -95,6 +96,7 @@ pub fn part_view(row: &PartRow, loaded: &Loaded, policy: &Policy) -> Result<Part
     Ok(PartView {
         pair: (strip.group.len() == 1).then(|| strip.group[0].clone()),
         circuit: CircuitView::of(part),
+        valve_data: ValveDataView::of(part),
         can_look: VisualSign::of(kind).collect(),
         stage: part.position.filter(|_| kind == PartKind::Transistor).and_then(stage_at),
         facts: facts(tray, part),
@@ -119,7 +121,11 @@ pub fn part_view(row: &PartRow, loaded: &Loaded, policy: &Policy) -> Result<Part
         }),
         readable: readable(kind)
             .iter()
-            .map(|r| ReadableView { called: r.called.to_owned(), quantities: r.quantities.to_vec() })
+            .map(|r| ReadableView {
+                called: r.called.to_owned(),
+                quantities: r.quantities.to_vec(),
+                state: usual_state(kind, r.quantities[0]),
+            })
             .collect(),
         tester_setting: part.family.and_then(Setting::of),
         first_asked: question::first_asked(tray, part).map(FirstAskedView::from),

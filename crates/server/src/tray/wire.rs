@@ -3,7 +3,7 @@
 use owl_core::marking::disagreement::{Between, Disagreement, Explanation};
 use owl_core::part::{SafetyClass, VisualSign};
 use owl_core::proof::ProofOutcome;
-use owl_core::reading::{ReadQuantity, Setting};
+use owl_core::reading::{ReadQuantity, Setting, State};
 use owl_core::transistor::after::{Check, CheckKind};
 use owl_core::transistor::circuit::Stage;
 use owl_core::transistor::suspect::{Role, Suspect};
@@ -19,6 +19,7 @@ use uuid::Uuid;
 use super::pins::CircuitView;
 use super::reading_view::ReadingView;
 use super::strip::{PairView, StripView};
+use super::valve_data::ValveDataView;
 use crate::amount::Amount;
 use crate::decode::wire::MeaningView;
 use crate::error::ApiError;
@@ -36,6 +37,8 @@ pub struct PartView {
     pub pair: Option<PairView>,
     /// Of a circuit whose type the table knows: its pins.
     pub circuit: Option<CircuitView>,
+    /// Of a valve: what the tables have of its type.
+    pub valve_data: Option<ValveDataView>,
     /// What can be seen on such a part.
     pub can_look: Vec<VisualSign>,
     /// Of a transistor: the stage that its position is, as the transistor desk names it.
@@ -141,6 +144,8 @@ pub struct ReadableView {
     pub called: String,
     /// The quantities that one entry takes, told apart by their units; the usual first.
     pub quantities: Vec<ReadQuantity>,
+    /// How the part sits while that is read, where it goes without saying.
+    pub state: Option<State>,
 }
 
 /// A decision with the verdict's reasons as they were.

@@ -48,7 +48,7 @@ pub async fn workshop(State(app): State<App>) -> Result<Json<WorkshopView>, ApiE
             instrument_kinds: all(),
             quantities: ReadQuantity::ALL
                 .iter()
-                .map(|q| ReadableView { called: q.called().to_owned(), quantities: vec![*q] })
+                .map(|q| ReadableView { called: q.called().to_owned(), quantities: vec![*q], state: None })
                 .collect(),
             settings: all(),
             states: all(),

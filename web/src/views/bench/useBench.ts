@@ -77,7 +77,11 @@ function create() {
     ticket.value?.cautions.filter((c) => at.includes(c.step)) ?? []
   /** What is measured with the set on wants the cautions of a live probe, and not those of an empty set. */
   const probed = computed(() => step.value === 'measure' && strip.value?.read_live === true)
-  const cautions = computed(() => cautionsAt(probed.value ? 'voltages' : step.value))
+  /** Whether what is being read of a part that is else taken out is read in the running set: a valve's volts at a pin. */
+  const probing = ref(false)
+  const cautions = computed(() =>
+    cautionsAt(probed.value || (probing.value && step.value === 'measure') ? 'voltages' : step.value),
+  )
 
   /** Rises when the voltage chart was written into by a sentence. */
   const charted = ref(0)
@@ -218,6 +222,7 @@ function create() {
     probed,
     settled,
     cautions,
+    probing,
     cautionsAt,
     loading,
     missing,

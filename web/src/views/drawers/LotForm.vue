@@ -44,6 +44,21 @@ const shown = computed(() => {
       'tolerance',
       'family',
     ],
+    valve: [
+      'value',
+      'watts',
+      'volts',
+      'amperes',
+      'winding',
+      'safety',
+      'celsius',
+      'measured',
+      'tolerance',
+      'family',
+    ],
+    fuse: ['watts', 'amperes', 'winding', 'safety', 'celsius', 'measured', 'tolerance', 'family'],
+    switch: ['value', 'watts', 'winding', 'safety', 'celsius', 'measured', 'tolerance', 'family'],
+    loudspeaker: ['volts', 'amperes', 'winding', 'safety', 'celsius', 'measured', 'tolerance', 'family'],
     lamp: ['watts', 'volts', 'winding', 'safety', 'celsius', 'tolerance', 'family', 'measured'],
   }
   const hidden = not[fields.kind ?? ''] ?? []

@@ -16,7 +16,19 @@ const { found, failure, imported, asked, busy } = drawers
 const form = ref<{ lot: Lot | null; id: string } | null>(null)
 const line = ref<HTMLInputElement>()
 const file = ref<HTMLInputElement>()
-const KINDS = ['resistor', 'capacitor', 'coil', 'diode', 'transistor', 'integrated circuit', 'lamp'] as const
+const KINDS = [
+  'resistor',
+  'capacitor',
+  'coil',
+  'diode',
+  'transistor',
+  'integrated circuit',
+  'valve',
+  'lamp',
+  'fuse',
+  'switch',
+  'loudspeaker',
+] as const
 onMounted(() => line.value?.focus())
 
 async function read(e: Event) {

@@ -33,6 +33,8 @@ const KEYS: Record<string, Colour> = {
   p: 'pink',
   n: 'none',
 }
+/** Whether any code has colours for such a part. */
+const coded = computed(() => props.any || m.offered.value.length > 0)
 const keyOf = computed(() => new Map(Object.entries(KEYS).map(([key, colour]) => [colour, key])))
 const place = computed(() => m.order.value.places[m.chosen.value ?? -1])
 /** Dots of a mica block are all shown; bands only as many as there are, and one more. */
@@ -105,7 +107,7 @@ async function take(scheme: Scheme | null) {
         @choose="m.choose"
       />
     </div>
-    <p class="ask">
+    <p v-if="coded" class="ask">
       <template v-if="m.chosen.value === null">{{
         compact ? words.reader.clickShort : words.reader.click
       }}</template>
@@ -117,7 +119,7 @@ async function take(scheme: Scheme | null) {
         <input v-model="m.wide.value" type="checkbox" /> {{ words.reader.wide }}
       </label>
     </p>
-    <div class="swatches" role="group" :aria-label="words.reader.colours">
+    <div v-if="coded" class="swatches" role="group" :aria-label="words.reader.colours">
       <button
         v-for="c in colours"
         :key="c"

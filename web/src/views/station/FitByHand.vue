@@ -13,8 +13,10 @@ const { form, wrong } = props.fit
 const families = computed(
   () => bench.workshop.value?.words.families.find((f) => f.kind === props.part.kind)?.families ?? [],
 )
-const typeOnly = computed(() => ['transistor', 'integrated circuit'].includes(props.part.kind))
-const valued = computed(() => props.part.kind !== 'diode' && props.part.kind !== 'coil' && !typeOnly.value)
+const typeOnly = computed(() => ['transistor', 'integrated circuit', 'valve'].includes(props.part.kind))
+/** What has no tolerance: its value is what is printed, or it has none. */
+const plain = computed(() => ['fuse', 'switch', 'loudspeaker'].includes(props.part.kind))
+const valued = computed(() => !['diode', 'coil', 'switch'].includes(props.part.kind) && !typeOnly.value)
 </script>
 
 <template>
@@ -26,17 +28,27 @@ const valued = computed(() => props.part.kind !== 'diode' && props.part.kind !==
       <ElInput :id="id" v-model="form.value" autocomplete="off" />
     </Field>
     <Field
-      v-if="typeOnly"
+      v-if="typeOnly || part.kind === 'fuse'"
       v-slot="{ id }"
-      :label="words.transistor.station.typeNumber"
+      :label="part.kind === 'fuse' ? words.fit.speed : words.transistor.station.typeNumber"
       :wrong="wrong('type_number')"
     >
       <ElInput :id="id" v-model="form.type_number" autocomplete="off" />
     </Field>
-    <Field v-if="!typeOnly" v-slot="{ id }" :label="words.fit.tolerance" :wrong="wrong('tolerance')">
+    <Field
+      v-if="!typeOnly && !plain"
+      v-slot="{ id }"
+      :label="words.fit.tolerance"
+      :wrong="wrong('tolerance')"
+    >
       <ElInput :id="id" v-model="form.tolerance" autocomplete="off" />
     </Field>
-    <Field v-if="part.kind === 'resistor'" v-slot="{ id }" :label="words.fit.watts" :wrong="wrong('watts')">
+    <Field
+      v-if="part.kind === 'resistor' || part.kind === 'loudspeaker'"
+      v-slot="{ id }"
+      :label="words.fit.watts"
+      :wrong="wrong('watts')"
+    >
       <ElInput :id="id" v-model="form.watts" autocomplete="off" />
     </Field>
     <Field v-else-if="!typeOnly" v-slot="{ id }" :label="words.fit.volts" :wrong="wrong('volts')">

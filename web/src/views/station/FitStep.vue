@@ -136,7 +136,13 @@ defineExpose({
       <Field
         v-if="measurable && (answer || failure)"
         v-slot="{ id, described }"
-        :label="part.kind === 'transistor' ? words.fit.gain : words.fit.measured"
+        :label="
+          part.kind === 'transistor'
+            ? words.fit.gain
+            : part.kind === 'valve'
+              ? words.fit.emission
+              : words.fit.measured
+        "
         :wrong="wrong('measured')"
       >
         <input

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, onUnmounted, ref, watchEffect } from 'vue'
 import type { Part } from '../../api/client'
 import ChoiceChips from '../../components/ChoiceChips.vue'
 import Field from '../../components/Field.vue'
@@ -11,12 +11,33 @@ import { useBench } from '../bench/useBench'
 import JunctionNote from './JunctionNote.vue'
 import PartTitle from './PartTitle.vue'
 import ReadingTable from './ReadingTable.vue'
+import ValveData from './ValveData.vue'
 import { useMeasure } from './useMeasure'
 
 const props = defineProps<{ part: Part }>()
 const bench = useBench()
 const m = useMeasure(bench, () => props.part)
-const { typed, state, hot, volts, hertz, chosen, reading, readable, ways, way, wayId, foreseen, problem } = m
+const {
+  typed,
+  state,
+  hot,
+  volts,
+  hertz,
+  pin,
+  wantsPin,
+  chosen,
+  reading,
+  readable,
+  ways,
+  way,
+  wayId,
+  foreseen,
+  problem,
+} = m
+
+// The cautions are those of a live probe as long as volts in the running set are being read.
+watchEffect(() => (bench.probing.value = reading.value.state === 'in circuit'))
+onUnmounted(() => (bench.probing.value = false))
 
 const field = ref<HTMLInputElement>()
 /** What is to be done before the next reading, where the last ones do not decide. */
@@ -55,11 +76,29 @@ defineExpose({ main: () => void take(), enter: () => field.value?.focus() })
       <ChoiceChips
         v-if="readable.length > 1"
         class="what"
+        :class="{ many: readable.length > 5 }"
         :model-value="reading.called"
         :label="words.measure.what"
         :options="readable.map((q) => ({ value: q.called, label: q.called }))"
         @update:model-value="(called) => (chosen = called ?? chosen)"
       />
+      <ValveData v-if="part.valve_data" :data="part.valve_data" />
+      <ChoiceChips
+        v-if="wantsPin && part.valve_data?.pins.length"
+        :model-value="pin"
+        class="pins"
+        columns="1fr 1fr"
+        seen
+        :label="words.measure.pin"
+        :options="part.valve_data.pins.map((p) => ({ value: p.pin, label: `${p.pin} ${said(p.name)}` }))"
+        @update:model-value="(n) => (pin = n ?? null)"
+      />
+      <Field v-else-if="wantsPin" v-slot="{ id }" :label="words.measure.pin" :wrong="m.wrong('pin')">
+        <ElInputNumber :id="id" v-model="pin" :min="1" :max="20" />
+      </Field>
+      <p v-if="wantsPin && part.valve_data?.pins.length && m.wrong('pin')" class="wrong" role="alert">
+        {{ m.wrong('pin') }}
+      </p>
       <Field v-slot="{ id, described }" class="entry" :label="words.measure.entry" :wrong="m.wrong('typed')">
         <input
           :id="id"
@@ -168,6 +207,10 @@ defineExpose({ main: () => void take(), enter: () => field.value?.focus() })
   margin-top: var(--s8);
   grid-auto-flow: column;
   grid-auto-columns: 1fr;
+}
+.what.many {
+  grid-auto-flow: row;
+  grid-template-columns: repeat(4, 1fr);
 }
 .states {
   grid-auto-flow: column;

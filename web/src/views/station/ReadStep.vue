@@ -9,6 +9,7 @@ import ReadingList from '../reader/ReadingList.vue'
 import StoryList from '../people/StoryList.vue'
 import PartDetails from './PartDetails.vue'
 import PartTitle from './PartTitle.vue'
+import ValveData from './ValveData.vue'
 import { usePartMarking } from './usePartMarking'
 
 const props = defineProps<{ part: Part }>()
@@ -40,6 +41,7 @@ defineExpose({ main: () => void use(0), enter: () => field.value?.focus() })
       </Field>
       <ColourPad class="pad-here" :marking="marking" :colours="colours" :family="part.family" compact />
       <ReadingList v-if="answer?.length" :readings="answer" :use="words.reader.use" @use="use" />
+      <ValveData v-if="part.valve_data" :data="part.valve_data" open />
       <PartDetails :part="part" />
       <StoryList :id="part.id" of="parts" :version="part.version" />
       <ul v-if="part.explanations.length" class="explained" :aria-label="words.disagreement.answered">

@@ -15,6 +15,8 @@ export function useMeasure(bench: Bench, part: () => Part) {
   const hot = ref(false)
   const volts = ref('')
   const hertz = ref('')
+  /** At which pin of a valve. */
+  const pin = ref<number | null>(null)
 
   /** What is being read: the first thing that nobody has read yet, or what was chosen. */
   const chosen = ref<string | null>(null)
@@ -25,9 +27,18 @@ export function useMeasure(bench: Bench, part: () => Part) {
     return (
       readable.value.find((q) => q.called === chosen.value) ??
       open ??
-      readable.value[0] ?? { called: '', quantities: [] }
+      readable.value[0] ?? { called: '', quantities: [], state: null }
     )
   })
+
+  // What is read of a valve on the tester is read out of the set, and volts at its pins in it.
+  watch(
+    () => [part().id, reading.value.called],
+    () => {
+      if (reading.value.state) state.value = reading.value.state
+    },
+    { immediate: true },
+  )
 
   /** The ways of measuring it, and the one that was last used for it. */
   const ways = computed(() =>
@@ -62,6 +73,7 @@ export function useMeasure(bench: Bench, part: () => Part) {
     () => reading.value.quantities.includes('leakage_current') && part().kind !== 'resistor',
   )
   const wantsHertz = computed(() => way.value?.way.mode === 'ac')
+  const wantsPin = computed(() => reading.value.quantities.includes('pin_voltage'))
 
   const foreseen = ref<Warning[]>([])
   watchDebounced(
@@ -103,6 +115,7 @@ export function useMeasure(bench: Bench, part: () => Part) {
       state: state.value,
       hot: hot.value,
       way: way.value?.id,
+      pin: wantsPin.value ? pin.value : null,
       ...conditions(),
     }
     const done = await send(content, ({ key, confirmed }) =>
@@ -172,6 +185,8 @@ export function useMeasure(bench: Bench, part: () => Part) {
     hot,
     volts,
     hertz,
+    pin,
+    wantsPin,
     chosen,
     readable,
     reading,
