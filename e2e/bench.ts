@@ -1,5 +1,8 @@
 import { test as base, expect, type APIRequestContext, type Locator, type Page } from '@playwright/test'
 
+/** The columns of a lot as the specs write them. */
+export const LOT_HEADER = 'kind,family,type,value,tolerance,volts,watts,safety,count,place,condition,price,low_water'
+
 /** What the specs do with the bench. */
 export class Bench {
   constructor(
@@ -57,6 +60,14 @@ export class Bench {
     await post('decisions', { version, decided: 'replace' })
   }
 
+  /** Puts lots into the drawers; each spec has a place of its own so that none takes another's. */
+  async stock(rows: string) {
+    const made = await this.api.post('/api/drawers/import', {
+      headers: { 'content-type': 'text/csv' },
+      data: `${LOT_HEADER}\n${rows}`,
+    })
+    expect((await made.json()).refused, await made.text()).toEqual([])
+  }
   /** Says a sentence by keyboard and waits until it is taken. */
   async say(text: string) {
     await this.page.keyboard.press('/')

@@ -1,19 +1,8 @@
 import { execFileSync } from 'node:child_process'
-import { expect, test, type Bench } from './bench'
-
-const HEADER = 'kind,family,type,value,tolerance,volts,watts,safety,count,place,condition,price,low_water'
-
-/** Puts lots into the drawers; each spec has a place of its own so that none takes another's. */
-async function stock(bench: Bench, rows: string) {
-  const made = await bench.api.post('/api/drawers/import', {
-    headers: { 'content-type': 'text/csv' },
-    data: `${HEADER}\n${rows}`,
-  })
-  expect((await made.json()).refused, await made.text()).toEqual([])
-}
+import { expect, LOT_HEADER, test } from './bench'
 
 test('three keys from the verdict to fitted, when the drawer has the part; and undone by mouse', async ({ bench, page }) => {
-  await stock(bench, 'resistor,metal film,,8k87,1 %,,1 W,,3,"shelf of keys",new,0.15,0\n')
+  await bench.stock('resistor,metal film,,8k87,1 %,,1 W,,3,"shelf of keys",new,0.15,0\n')
   await bench.ticket('Three keys', ['R7 8k87 5% ½W plate load', 'R7 = 12.6k lifted'])
   await page.keyboard.press('3')
   await expect(bench.verdict).toContainText('Replace')
@@ -37,9 +26,7 @@ test('three keys from the verdict to fitted, when the drawer has the part; and u
 })
 
 test('a refused part stays visible with its reason, and what is said of the place counts at once', async ({ bench, page }) => {
-  await stock(
-    bench,
-    'capacitor,polypropylene,,6n8,5 %,250,,,4,"shelf of refusals",new,0.60,0\n' +
+  await bench.stock('capacitor,polypropylene,,6n8,5 %,250,,,4,"shelf of refusals",new,0.60,0\n' +
       'capacitor,polypropylene,,6n8,5 %,1000,,,4,"shelf of refusals",new,0.90,0\n',
   )
   await bench.ticket('Refusals', ['C5 .007/200 plate decoupling wax paper'])
@@ -75,7 +62,7 @@ test('what is typed by hand is held against its place; it goes in only with a re
 })
 
 test('while a burnt part’s cause is open, Enter leads to the question and not to Fit', async ({ bench, page }) => {
-  await stock(bench, 'resistor,metal film,,7k87,1 %,,1 W,,3,"shelf of causes",new,0.15,0\n')
+  await bench.stock('resistor,metal film,,7k87,1 %,,1 W,,3,"shelf of causes",new,0.15,0\n')
   await bench.ticket('Cause first', ['R8 7k87 5% ½W screen feed scorched = 12k lifted'])
   await page.keyboard.press('4')
   await expect(bench.station.locator('.choice.on')).toContainText('shelf of causes')
@@ -88,7 +75,7 @@ test('while a burnt part’s cause is open, Enter leads to the question and not 
 })
 
 test('old stock asks for its test before it goes in', async ({ bench, page }) => {
-  await stock(bench, 'capacitor,polypropylene,,1n5,10 %,630,,,2,"attic box","old stock, untested",,0\n')
+  await bench.stock('capacitor,polypropylene,,1n5,10 %,630,,,2,"attic box","old stock, untested",,0\n')
   await bench.ticket('Old stock', ['C8 1500p/600 coupling wax paper'])
   await page.keyboard.press('4')
   await bench.station.getByText('attic box').click()
@@ -131,7 +118,7 @@ test('the drawers: found, put in with wrong input first, counted, read from a fi
   await row.getByRole('button', { name: /one more/ }).click()
   await row.getByRole('button', { name: /one more/ }).click()
   await expect(row.locator('.count b')).toHaveText('6')
-  const csv = `${HEADER}\nresistor,metal film,,9k31,1 %,,1 W,,7,spec cabinet,new,,0\nresistor,metal film,,often,1 %,,1 W,,7,spec cabinet,new,,0\n`
+  const csv = `${LOT_HEADER}\nresistor,metal film,,9k31,1 %,,1 W,,7,spec cabinet,new,,0\nresistor,metal film,,often,1 %,,1 W,,7,spec cabinet,new,,0\n`
   await drawers.locator('input[type=file]').setInputFiles({ name: 'a.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) })
   await expect(drawers.getByRole('status')).toContainText('1 new, 0 changed · 1 rows were not taken')
   await expect(drawers.getByRole('status')).toContainText("line 3 value: 'often'")
@@ -144,7 +131,7 @@ test('the drawers: found, put in with wrong input first, counted, read from a fi
 })
 
 test('a network is found and handed to the part; and what two parts make', async ({ bench, page }) => {
-  await stock(bench, 'resistor,metal film,,19k6,1 %,,1 W,,2,"network shelf",new,0.20,0\n')
+  await bench.stock('resistor,metal film,,19k6,1 %,,1 W,,2,"network shelf",new,0.20,0\n')
   await bench.ticket('Networks', ['R9 9k8 5% 1W = 15k lifted'])
   await page.keyboard.press('c')
   const tool = page.getByRole('region', { name: 'Networks' })

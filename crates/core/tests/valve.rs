@@ -13,8 +13,9 @@ use owl_core::quantity::{Ampere, Watt};
 use owl_core::reading::{ReadQuantity, Reading, Shown, State};
 use owl_core::say::{ChartValve, Known, Measured, Tray, understand};
 use owl_core::socket;
+use owl_core::socket::names::{groups, is_same};
 use owl_core::substitute::{Choices, Need, OldPart, choose};
-use owl_core::valve::alike::{Likeness, adapter, alike, between, is_same, others};
+use owl_core::valve::alike::{Likeness, adapter, alike, between, others};
 use owl_core::valve::limit::{limit, limits};
 use owl_core::valve::{types, valve_type};
 use owl_core::verdict::{Case, Outcome, Partner, Verdict, judge};
@@ -256,26 +257,26 @@ fn the_tables_keep_their_laws() {
             a.old,
             a.other
         );
-        if a.how == Likeness::Same {
-            let back =
-                alike().iter().any(|b| b.how == Likeness::Same && b.old == a.other && b.other == a.old);
-            assert!(back, "{} is {}, and not the other way", a.old, a.other);
-            // The same valve has the same data, wherever both are known.
-            let of = |n: &str| types().iter().find(|t| t.name == n);
-            if let (Some(x), Some(y)) = (of(&a.old), of(&a.other)) {
-                assert_eq!((x.heater, x.at, x.usual), (y.heater, y.at, y.usual), "{} and {}", a.old, a.other);
+    }
+    let mut named = BTreeSet::new();
+    for group in groups() {
+        let of = |n: &String| types().iter().find(|t| t.name == *n);
+        let pins = |n: &String| {
+            let v = socket::valves().iter().find(|v| v.name == *n)?;
+            let mut all: Vec<(u8, String)> = v.pins.iter().map(|(n, r)| (*n, r.code.clone())).collect();
+            all.sort();
+            Some((v.base.base.clone(), all))
+        };
+        for pair in group.windows(2) {
+            // The same valve has the same data and the same pins, wherever both are known.
+            if let (Some(x), Some(y)) = (of(&pair[0]), of(&pair[1])) {
+                assert_eq!((x.heater, x.at, x.usual), (y.heater, y.at, y.usual), "{pair:?}");
             }
-            // And the same pins.
-            if let (Some(x), Some(y)) = (socket::valve(&a.old), socket::valve(&a.other)) {
-                let pins = |v: &socket::Valve| {
-                    let mut all: Vec<(u8, String)> =
-                        v.pins.iter().map(|(n, r)| (*n, r.code.clone())).collect();
-                    all.sort();
-                    (v.base.base.clone(), all)
-                };
-                assert_eq!(pins(x), pins(y), "{} and {}", a.old, a.other);
+            if let (Some(x), Some(y)) = (pins(&pair[0]), pins(&pair[1])) {
+                assert_eq!(x, y, "{pair:?}");
             }
         }
+        assert!(group.len() > 1 && group.iter().all(|n| named.insert(n)), "{group:?} has a name of another");
     }
     for l in limits() {
         assert!(l.gone_below < l.weak_below && l.gas_watch <= l.gas_gone && !l.consequence.is_empty());
@@ -292,7 +293,7 @@ fn likeness_and_sockets_agree() {
         match a.how {
             Likeness::Base => assert!(!same, "{} and {} have one base", a.old, a.other),
             Likeness::Never => {}
-            Likeness::Same | Likeness::Heater | Likeness::Characteristics => {
+            Likeness::Heater | Likeness::Characteristics => {
                 assert!(same, "{} and {} have two bases", a.old, a.other);
             }
         }

@@ -2,10 +2,13 @@
 //!
 //! Pins are counted clockwise from the key, seen from below. All of it is from memory and marked so.
 
+pub mod names;
+
 use std::sync::LazyLock;
 
 use serde::Deserialize;
 
+use self::names::{bare, names_of, without_bulb};
 use crate::named::named;
 use crate::quantity::Volt;
 use crate::source::Source;
@@ -230,7 +233,8 @@ fn role(code: &str) -> Option<&'static PinRole> {
     ROLES.iter().find(|r| r.code == code)
 }
 
-/// The valve or transistor of that type; letters after a known type, as in `6V6GT` and `12SK7-GT/G`, are taken for its bulb.
+/// The valve or transistor of that type, under any of its names; letters behind it, as in `6V6GT` and `12SK7-GT/G`, are taken
+/// for its bulb.
 ///
 /// ```
 /// use owl_core::socket::valve;
@@ -239,19 +243,11 @@ fn role(code: &str) -> Option<&'static PinRole> {
 /// ```
 #[must_use]
 pub fn valve(name: &str) -> Option<&'static Valve> {
-    let wanted: String =
-        name.trim().to_uppercase().chars().filter(|c| c.is_ascii_alphanumeric() || *c == '/').collect();
-    if wanted.is_empty() {
-        return None;
-    }
-    let of = |t: &str| VALVES.iter().find(|v| v.name.eq_ignore_ascii_case(t));
-    let first = wanted.split('/').next().unwrap_or(&wanted);
-    let device = || TRANSISTORS.iter().find(|v| v.name.eq_ignore_ascii_case(first));
-    of(first).or_else(|| BULBS.iter().filter_map(|b| first.strip_suffix(b)).find_map(of)).or_else(device)
+    let of = |n: &str| VALVES.iter().find(|v| v.name == n);
+    let (wanted, short) = (bare(name), without_bulb(name));
+    let device = || TRANSISTORS.iter().find(|v| v.name.eq_ignore_ascii_case(&wanted));
+    of(&wanted).or_else(|| of(&short)).or_else(|| names_of(&short).into_iter().find_map(of)).or_else(device)
 }
-
-/// What is written after a type and changes nothing at the socket (memory).
-const BULBS: [&str; 8] = ["GTG", "GTB", "GTA", "GT", "WGB", "GB", "GC", "G"];
 
 impl Base {
     /// Its pins seen from below, clockwise from the key at the bottom.

@@ -7,9 +7,10 @@ use crate::drawers::{Lot, Piece};
 use crate::part::{PartKind, Valve};
 use crate::quantity::Ampere;
 use crate::quantity::format::percent;
+use crate::socket::names::{bare, is_same};
 use crate::source::Source;
 use crate::supply::heater::MISMATCH;
-use crate::valve::alike::{Likeness, Wire, adapter, between, is_same, others};
+use crate::valve::alike::{Likeness, Wire, adapter, between, others};
 use crate::valve::{ValveType, valve_type};
 
 /// From this share on more current matters to the heater's winding (practice).
@@ -47,7 +48,6 @@ fn rank(old: &str, new: &str) -> u8 {
         return 0;
     }
     match between(old, new).map(|a| a.how) {
-        Some(Likeness::Same) => 0,
         Some(Likeness::Characteristics) => 1,
         Some(Likeness::Base) => 2,
         Some(Likeness::Heater) => 3,
@@ -71,7 +71,7 @@ pub(super) fn assess(need: &Need<'_>, old: &Valve, offer: &Offer) -> Tally {
             Likeness::Base => base(&mut t, own, new, &row.changes, &row.source),
             // What the heater changes is reckoned below.
             Likeness::Heater => t.passes.push(said(&row.changes, &row.source)),
-            Likeness::Same | Likeness::Characteristics => {
+            Likeness::Characteristics => {
                 t.changed(true, row.changes.clone());
                 t.passes.push(said("the same pins", &row.source));
             }
@@ -94,7 +94,7 @@ pub(super) fn assess(need: &Need<'_>, old: &Valve, offer: &Offer) -> Tally {
 }
 
 fn is_same_number(a: &str, b: &str) -> bool {
-    crate::valve::bare(a) == crate::valve::bare(b)
+    bare(a) == bare(b)
 }
 
 fn said(text: &str, source: &Source) -> ChoiceReason {

@@ -49,7 +49,8 @@ pub fn allowed(
 ) -> Result<bool, Objection> {
     tested(wanted, going, policy)?;
     let found = assess(wanted, going, policy, types)?;
-    let people = wanted.position.is_some_and(|p| p.protects_people());
+    // A fuse protects from fire: a larger or a slower one goes in for no reason that anybody can give.
+    let people = wanted.position.is_some_and(|p| p.protects_people()) || wanted.gone.kind() == PartKind::Fuse;
     if people && !found.short.is_empty() {
         return Err(Objection::Refused(found.short.join("; ")));
     }

@@ -91,9 +91,11 @@ named! {
     }
 }
 
-/// Whether a part was seen to be burnt.
+/// Whether a part was seen to be burnt; a fuse that is open has blown, whatever is seen of it.
 fn burnt(part: &TrayPart) -> bool {
-    part.looks.iter().filter_map(|l| l.on(part.kind)).any(|m| m.burnt)
+    let open = |r: &TakenReading| r.voided_at.is_none() && r.reading.value_si().is_none();
+    let blown = part.kind == PartKind::Fuse && part.readings.last().is_some_and(open);
+    blown || part.looks.iter().filter_map(|l| l.on(part.kind)).any(|m| m.burnt)
 }
 
 /// What is to be answered first, and the parts that it is about.

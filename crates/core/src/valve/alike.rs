@@ -4,8 +4,8 @@ use std::sync::LazyLock;
 
 use serde::Deserialize;
 
-use super::{bare, without_bulb};
 use crate::named::named;
+use crate::socket::names::{bare, names_of, without_bulb};
 use crate::socket::{self, PinRole};
 use crate::source::Source;
 use crate::table::rows;
@@ -13,8 +13,6 @@ use crate::table::rows;
 named! {
     /// How far two types are alike.
     "likeness of valves" Likeness {
-        /// The same valve under another name.
-        Same = "same",
         /// Alike but for the heater.
         Heater = "heater",
         /// Alike but for the base: an adapter, or another socket.
@@ -51,24 +49,6 @@ pub fn alike() -> &'static [Alike] {
     &ALL
 }
 
-/// Whether any row has that number.
-pub(super) fn is_named(name: &str) -> bool {
-    ALL.iter().any(|a| a.old == name || a.other == name)
-}
-
-/// The other names of the same valve.
-#[must_use]
-pub fn names_of(name: &str) -> Vec<&'static str> {
-    ALL.iter().filter(|a| a.how == Likeness::Same && a.old == name).map(|a| a.other.as_str()).collect()
-}
-
-/// Whether two numbers name one valve, whatever their bulbs.
-#[must_use]
-pub fn is_same(a: &str, b: &str) -> bool {
-    let (a, b) = (without_bulb(a), without_bulb(b));
-    a == b || names_of(&a).contains(&b.as_str())
-}
-
 /// What is known of `new` in the place of `old`, under any of their names; `None` where no row says anything.
 #[must_use]
 pub fn between(old: &str, new: &str) -> Option<&'static Alike> {
@@ -79,7 +59,7 @@ pub fn between(old: &str, new: &str) -> Option<&'static Alike> {
         names
     };
     let (old, new) = (all(old), all(new));
-    let row = |a: &&Alike| a.how != Likeness::Same && old.contains(&a.old) && new.contains(&a.other);
+    let row = |a: &&Alike| old.contains(&a.old) && new.contains(&a.other);
     ALL.iter().find(row)
 }
 
@@ -90,11 +70,7 @@ pub fn others(old: &str) -> Vec<&'static str> {
     let mut names = names_of(&short);
     let mut olds: Vec<&str> = vec![&short];
     olds.extend(names.iter().copied());
-    names.extend(
-        ALL.iter()
-            .filter(|a| a.how != Likeness::Same && olds.contains(&a.old.as_str()))
-            .map(|a| a.other.as_str()),
-    );
+    names.extend(ALL.iter().filter(|a| olds.contains(&a.old.as_str())).map(|a| a.other.as_str()));
     let mut seen = std::collections::HashSet::new();
     names.retain(|n| seen.insert(*n));
     names

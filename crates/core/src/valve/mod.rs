@@ -10,6 +10,7 @@ use serde::Deserialize;
 
 use crate::part::Position;
 use crate::quantity::{Ampere, Ohm, Siemens, Volt, Watt};
+use crate::socket::names::{bare, names_of, without_bulb};
 use crate::source::Source;
 use crate::supply::heater::HEATER_COLD;
 use crate::table::{rows, yes};
@@ -158,35 +159,6 @@ pub fn types() -> &'static [ValveType] {
     &TYPES
 }
 
-/// A type number as it is compared: capitals without blanks and dashes; what stands behind a stroke is let go, but for a
-/// number that has one in its middle (QQE06/40).
-#[must_use]
-pub fn bare(typed: &str) -> String {
-    let all: String = typed
-        .chars()
-        .filter(|c| c.is_ascii_alphanumeric() || *c == '/')
-        .collect::<String>()
-        .to_ascii_uppercase();
-    match all.split_once('/') {
-        Some((_, behind)) if behind.chars().all(|c| c.is_ascii_digit()) => all,
-        Some((head, _)) => head.to_owned(),
-        None => all,
-    }
-}
-
-/// What is written behind a type and names only its bulb, its base or its makers' wishes (memory).
-const BULBS: [&str; 12] = ["GTG", "GTB", "GTA", "GT", "WGTA", "WGT", "WGB", "WA", "GB", "GC", "GA", "G"];
-
-/// What a type number without its bulb's letters is: `6V6` of `6V6GTA`. The number itself where that is in the tables, or
-/// no shorter one is.
-#[must_use]
-pub fn without_bulb(typed: &str) -> String {
-    let name = bare(typed);
-    let known = |n: &str| TYPES.iter().any(|t| t.name == n) || alike::is_named(n);
-    let short = BULBS.iter().filter_map(|b| name.strip_suffix(b)).find(|n| known(n));
-    short.map_or_else(|| name.clone(), str::to_owned)
-}
-
 /// What the table has of a type: of exactly that number, of its number without the bulb's letters, or of the same valve
 /// under another name.
 ///
@@ -200,5 +172,5 @@ pub fn without_bulb(typed: &str) -> String {
 pub fn valve_type(typed: &str) -> Option<&'static ValveType> {
     let of = |n: &str| TYPES.iter().find(|t| t.name == n);
     let (name, short) = (bare(typed), without_bulb(typed));
-    of(&name).or_else(|| of(&short)).or_else(|| alike::names_of(&short).into_iter().find_map(of))
+    of(&name).or_else(|| of(&short)).or_else(|| names_of(&short).into_iter().find_map(of))
 }

@@ -225,7 +225,7 @@ fn drawn(row: &PartRow, part: &TrayPart) -> Vec<Colour> {
 
 /// What stands on a part without bands: its type, its sections, or its value and volts.
 fn print(part: &TrayPart) -> Vec<String> {
-    if let Some(t) = part.type_number().or(part.installed_type()) {
+    if let Some(t) = part.installed_type() {
         return vec![t.to_owned()];
     }
     let rating = part.mark.as_ref().and_then(|m| m.rating).map(|r| r.to_string());

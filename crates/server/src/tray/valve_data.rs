@@ -2,9 +2,9 @@
 
 use owl_core::part::PartKind;
 use owl_core::socket;
+use owl_core::socket::names::{names_of, without_bulb};
 use owl_core::tray::TrayPart;
-use owl_core::valve::alike::names_of;
-use owl_core::valve::{ValveType, WorkingPoint, valve_type, without_bulb};
+use owl_core::valve::{ValveType, WorkingPoint, valve_type};
 use serde::Serialize;
 use utoipa::ToSchema;
 

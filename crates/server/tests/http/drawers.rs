@@ -59,7 +59,7 @@ async fn a_search_line_finds_by_value_volts_type_and_place() {
     );
     let (_, a) = s.get("/api/drawers?low=true").await;
     assert_eq!((a["total"].as_i64(), a["low"].as_i64()), (Some(1), Some(1)), "{a}");
-    assert_eq!(s.get("/api/drawers?kind=valve").await.0, 422);
+    assert_eq!(s.get("/api/drawers?kind=turnip").await.0, 422);
     let (_, empty) = Server::empty().await.get("/api/drawers").await;
     assert_eq!((empty["lots"].as_array().unwrap().len(), empty["all"].as_i64()), (0, Some(0)));
 }

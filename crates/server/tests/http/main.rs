@@ -40,4 +40,5 @@ mod together;
 mod tools;
 mod transistors;
 mod upgrade;
+mod valves;
 mod verdicts;

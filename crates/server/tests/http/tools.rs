@@ -182,7 +182,7 @@ async fn what_cannot_be_judged_is_said_beside_the_field() {
         (with("/readings/0/value", Value::Null), "readings[0].value"),
         (with("/part/value", json!(0)), "part.value"),
         (with("/part/tolerance", json!(10)), "part.tolerance"),
-        (with("/part/kind", json!("valve")), "part.kind"),
+        (with("/part/kind", json!("turnip")), "part.kind"),
         (with("/part/family", json!("granite")), "part.family"),
         (with("/position", json!("cellar")), "position"),
         (with("/readings/0/state", json!("lost")), "readings[0].state"),
