@@ -44,6 +44,7 @@ export function bench(more: object = {}) {
     charted: ref(0),
     lookedAt: ref(null),
     probing: ref(false),
+    heard: ref(0),
     go: (to: object) => seen.went.push(to),
     cautionsAt: (...at: string[]) => made.ticket.value?.cautions.filter((c) => at.includes(c.step)) ?? [],
     move: (by: number) => seen.went.push({ move: by }),

@@ -27,6 +27,7 @@ use crate::body::{Body, Id};
 use crate::error::{ApiError, Problem};
 use crate::table::bank::BankRow;
 use crate::table::decision::DecisionRow;
+use crate::table::deed::begin;
 use crate::table::ticket::TicketRow;
 use crate::tray::load::{Loaded, of_ticket};
 use crate::tray::{conflict, id, uuid};
@@ -58,6 +59,7 @@ pub async fn put(
     let mut tx = app.begin().await?;
     crate::table::change::hold_ticket(&mut tx, ticket_id).await?;
     let loaded = of_ticket(&mut tx, ticket_id).await?;
+    begin(&mut tx, ticket_id, None, &format!("{} put together", body.name.trim())).await?;
     for leg in legs(&body)? {
         let (row, members) = put_together(&mut tx, &loaded.tray, ticket_id, &leg).await?;
         crate::table::bank::put(&mut tx, &row, leg.version, &members).await?;
@@ -76,7 +78,8 @@ pub async fn put(
 pub async fn remove(State(app): State<App>, Id(bank_id): Id) -> Result<Json<BanksView>, ApiError> {
     let mut tx = app.begin().await?;
     let ticket = crate::table::bank::ticket_of(&mut *tx, bank_id).await?;
-    crate::table::bank::remove(&mut *tx, bank_id).await?;
+    begin(&mut tx, ticket, None, "a bank taken apart").await?;
+    crate::table::bank::remove(&mut tx, bank_id).await?;
     let answer = view(&mut tx, ticket).await?;
     tx.commit().await?;
     Ok(Json(answer))
@@ -106,6 +109,7 @@ pub async fn all_go(
     let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
     let loaded = of_ticket(&mut tx, ticket_id).await?;
     let bank = bank_in(&loaded.tray, bank_id)?;
+    begin(&mut tx, ticket_id, None, &format!("{} goes as a whole", row.name)).await?;
     let left: Vec<PartId> = bank.members.iter().map(|m| m.part).filter(|m| stays(&loaded.tray, *m)).collect();
     let mut known = false;
     for member in &bank.members {

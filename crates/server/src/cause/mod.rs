@@ -64,6 +64,8 @@ pub async fn answer(
             None => return Err(ApiError::field("answer", "say what it was, or which part did it")),
         };
     }
+    let what = format!("{}: why it failed: {text}", part.name);
+    crate::table::deed::begin(&mut tx, part.ticket_id, Some(part_id), &what).await?;
     let row = CauseRow {
         part_id,
         culprit_id: culprit.map(|p| p.id),

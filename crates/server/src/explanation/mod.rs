@@ -60,6 +60,8 @@ pub async fn explain(
             let known = found.answer_names().join("', '");
             return Err(ApiError::field("answer", format!("the answers to this are '{known}'")));
         }
+        let what = format!("{}: why its values differ: {}", part.name, new.answer);
+        crate::table::deed::begin(&mut tx, part.ticket_id, Some(part_id), &what).await?;
         let row = ExplanationRow {
             part_id,
             pair: found.between,

@@ -126,7 +126,9 @@ pub async fn put(
 }
 
 /// Takes a bank away; its parts stay on the tray.
-pub async fn remove(db: impl PgExecutor<'_>, id: Uuid) -> Result<(), StoreError> {
+pub async fn remove(db: &mut PgConnection, id: Uuid) -> Result<(), StoreError> {
+    // Its members go first, so that they come back after it when that is undone.
+    sqlx::query!("delete from bank_member where bank_id = $1", id).execute(&mut *db).await?;
     sqlx::query!("delete from bank where id = $1", id).execute(db).await?;
     Ok(())
 }

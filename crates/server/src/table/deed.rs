@@ -89,7 +89,7 @@ pub async fn is_undone(db: impl PgExecutor<'_>, ticket: Uuid, id: i64) -> Result
 pub async fn decides(db: impl PgExecutor<'_>, id: i64) -> Result<bool, StoreError> {
     Ok(sqlx::query_scalar!(
         r#"select exists (select from deed_row where deed_id = $1
-             and tab in ('decision', 'fitting', 'fitting_piece', 'withdrawal', 'change', 'lot')) as "so!""#,
+             and tab in ('decision', 'fitting', 'fitting_piece', 'withdrawal', 'change', 'lot', 'ticket')) as "so!""#,
         id
     )
     .fetch_one(db)

@@ -179,7 +179,10 @@ pub async fn put(
 }
 
 /// Takes a feed away.
-pub async fn remove(db: impl PgExecutor<'_>, id: Uuid) -> Result<(), StoreError> {
+pub async fn remove(db: &mut PgConnection, id: Uuid) -> Result<(), StoreError> {
+    // What hangs on it goes first, so that it comes back in the other order when that is undone.
+    sqlx::query!("delete from feed_node where feed_id = $1", id).execute(&mut *db).await?;
+    sqlx::query!("delete from feed_part where feed_id = $1", id).execute(&mut *db).await?;
     sqlx::query!("delete from feed where id = $1", id).execute(db).await?;
     Ok(())
 }

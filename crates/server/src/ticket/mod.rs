@@ -161,6 +161,7 @@ pub async fn change(
         // By what is judged is decided, not measured.
         needs(Permission::Decide)?;
     }
+    crate::table::deed::begin(&mut tx, id, None, "what is known of the set").await?;
     crate::table::ticket::update(&mut tx, &row).await?;
     tx.commit().await?;
     Ok(Json(view(&app, id).await?))

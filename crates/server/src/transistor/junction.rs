@@ -43,6 +43,8 @@ pub async fn keep(
         let why = format!("{} is a {}: six readings are taken of a transistor", part.name, part.kind);
         return Err(ApiError::field("question", why));
     }
+    let what = format!("{}: its six readings", part.name);
+    crate::table::deed::begin(&mut tx, part.ticket_id, Some(part_id), &what).await?;
     let new = insert(&mut tx, new.key, part_id, new.question.into()).await?;
     let answer = written(&mut tx, part_id, new).await?;
     tx.commit().await?;

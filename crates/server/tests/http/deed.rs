@@ -34,8 +34,9 @@ impl Ticket<'_> {
     /// What is compared before and after: all but what every write moves.
     async fn state(&self) -> (Value, Value, Value) {
         let mut doc = self.s.get(&format!("/api/tickets/{}/record.json", self.id)).await.1;
-        for part in doc["parts"].as_array_mut().unwrap() {
-            for moving in ["version", "updated_at"] {
+        for moving in ["version", "updated_at"] {
+            doc["ticket"].as_object_mut().unwrap().remove(moving);
+            for part in doc["parts"].as_array_mut().unwrap() {
                 part.as_object_mut().unwrap().remove(moving);
             }
         }
@@ -83,6 +84,72 @@ async fn each_deed_is_taken_back_and_leaves_nothing() {
     assert_eq!(t.last().await, Value::Null, "ten deep and no deeper");
     assert_eq!(t.undo().await.0, 422, "nothing to undo");
     assert_eq!(part(&t.whole().await, "R31")["status"], "judged", "what is to be done follows");
+}
+
+/// What is drawn, put together, answered and said of the whole set as well.
+#[tokio::test]
+async fn banks_branches_answers_and_the_set_are_taken_back() {
+    let s = Server::empty().await;
+    let t = ticket(&s).await;
+    t.say("D1 silicon").await;
+    t.say("D2 silicon").await;
+    t.say("R33 1k 10% scorched reads 4k lifted").await;
+    t.say("Q1 BC108").await;
+    let id = &t.id;
+    let of = async |name: &str| part(&t.whole().await, name).clone();
+    let bank = json!({"id": Uuid::new_v4(), "name": "stack", "kind": "diode string", "volts": "600", "members": "D1 D2"});
+    let feed = json!({"id": Uuid::new_v4(), "name": "screen", "rail": "250", "parts": "R1 from rail to g2 22k", "nodes": []});
+    let version = t.whole().await["version"].clone();
+    let r33 = of("R33").await;
+    let cause = json!({"key": Uuid::new_v4(), "version": r33["version"], "answer": "the bypass behind it"});
+    let ways = [
+        ("1", "2", Some(0.66)),
+        ("2", "1", None),
+        ("1", "3", Some(0.64)),
+        ("3", "1", None),
+        ("2", "3", None),
+        ("3", "2", None),
+    ];
+    let six: Vec<Value> = ways.iter().map(|(r, b, v)| json!({"red": r, "black": b, "volts": v})).collect();
+    let junctions = json!({"key": Uuid::new_v4(), "question": {"readings": six}});
+    let q1 = of("Q1").await;
+    let all = [
+        ("PUT", format!("/api/tickets/{id}/banks"), bank),
+        ("PUT", format!("/api/tickets/{id}/feeds"), feed),
+        ("PATCH", format!("/api/tickets/{id}"), json!({"version": version, "complaint": "hums"})),
+        ("POST", format!("/api/parts/{}/causes", r33["id"].as_str().unwrap()), cause),
+        ("POST", format!("/api/parts/{}/junctions", q1["id"].as_str().unwrap()), junctions),
+    ];
+    let mut states = vec![t.state().await.0];
+    for (method, path, body) in &all {
+        let (status, e) = match *method {
+            "PUT" => s.put(path, body.clone()).await,
+            "PATCH" => s.patch(path, body.clone()).await,
+            _ => s.post(path, body.clone()).await,
+        };
+        assert!((200..300).contains(&status), "{path}: {e}");
+        states.push(t.state().await.0);
+    }
+    for ((_, path, _), wanted) in all.iter().zip(&states).rev() {
+        let before = t.state().await.0;
+        assert_ne!(&before, wanted, "{path} did nothing");
+        let (status, e) = t.undo().await;
+        assert_eq!(status, 200, "{path}: {e}");
+        assert_eq!(&t.state().await.0, wanted, "{path}");
+    }
+    // One that was taken away comes back whole.
+    let put = s.put(&all[0].1, all[0].2.clone()).await;
+    assert_eq!(put.0, 200);
+    let with = t.state().await.0;
+    let bank = put.1["banks"][0]["id"].as_str().unwrap().to_owned();
+    assert_eq!(s.delete(&format!("/api/banks/{bank}")).await, 200);
+    assert_eq!(t.undo().await.0, 200);
+    assert_eq!(t.state().await.0, with);
+    let put = s.put(&all[1].1, all[1].2.clone()).await;
+    let with = t.state().await.0;
+    assert_eq!(s.delete(&format!("/api/feeds/{}", put.1["feeds"][0]["id"].as_str().unwrap())).await, 200);
+    assert_eq!(t.undo().await.0, 200);
+    assert_eq!(t.state().await.0, with);
 }
 
 #[tokio::test]

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import CautionList from '../../components/CautionList.vue'
 import VerdictMark from '../../drawing/VerdictMark.vue'
+import UndoLast from '../bench/UndoLast.vue'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
 import BankForm from './BankForm.vue'
@@ -29,6 +30,7 @@ const goes = computed(() => {
   <div v-else class="desk-page page">
     <BankForm :use="use" :data="data" />
     <section class="desk" aria-live="polite" :aria-label="bank?.name ?? w.title">
+      <UndoLast :part="null" />
       <p v-if="!bank" class="loading">{{ w.none }}</p>
       <template v-else>
         <CautionList v-if="bank.cautions.length" :cautions="bank.cautions" />

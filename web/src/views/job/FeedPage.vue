@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import FeedDrawing from '../../drawing/FeedDrawing.vue'
+import UndoLast from '../bench/UndoLast.vue'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
 import FeedForm from './FeedForm.vue'
@@ -48,6 +49,7 @@ const onTray = computed(() => feed.value?.parts.filter((p) => p.on_tray).map((p)
   <div v-else class="desk-page page">
     <FeedForm :use="use" :data="data" />
     <section class="desk" aria-live="polite">
+      <UndoLast :part="null" />
       <p v-if="!feed" class="loading">{{ w.none }}</p>
       <template v-else>
         <p v-if="answer && !written" class="says" :class="answer.agrees ? 'keep' : ''">{{ answer.says }}</p>

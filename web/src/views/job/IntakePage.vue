@@ -2,6 +2,7 @@
 import { computed, reactive, ref } from 'vue'
 import { api, told, type Ticket } from '../../api/client'
 import Field from '../../components/Field.vue'
+import UndoLast from '../bench/UndoLast.vue'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
 import { useSending } from '../station/useSending'
@@ -64,6 +65,7 @@ const FIELDS = /^(complaint|intake\.)/
 <template>
   <div class="desk-page page">
     <form class="desk" @submit.prevent="save">
+      <UndoLast :part="null" />
       <h3>{{ ticket.name }}</h3>
       <p class="note">{{ ticket.class.in_words }} · {{ ticket.school }} · {{ w.edit }} <kbd>E</kbd></p>
       <Field v-slot="{ id, described }" :label="w.complaint" :wrong="wrong('complaint')">

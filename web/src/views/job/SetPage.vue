@@ -3,6 +3,7 @@ import type { Ticket } from '../../api/client'
 import CautionList from '../../components/CautionList.vue'
 import Field from '../../components/Field.vue'
 import { said } from '../../words/dialect'
+import UndoLast from '../bench/UndoLast.vue'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
 import { useSetForm } from './useSetForm'
@@ -27,6 +28,7 @@ const rectifier = props.ticket.set.facts.filter(
 <template>
   <div class="desk-page page">
     <form class="desk" @submit.prevent="save">
+      <UndoLast :part="null" />
       <p class="note">{{ w.why }}</p>
       <h3>{{ mains ? w.mains : w.battery }}</h3>
       <div class="three">

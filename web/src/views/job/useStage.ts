@@ -21,6 +21,6 @@ export function useStage<T>(load: (ticket: string) => Promise<T>) {
       problem.value = e
     }
   }
-  watch([ticket, bench.connected, bench.heard], () => void fetch(), { immediate: true })
+  watch([ticket, bench.connected, bench.heard, bench.charted], () => void fetch(), { immediate: true })
   return { data, problem, ticket, fetch }
 }

@@ -61,6 +61,7 @@ pub async fn put(
     let chart = crate::table::chart::of_ticket(&mut tx, id).await?;
     let ticket = crate::table::ticket::find(&mut *tx, id).await?;
     let (row, parts, nodes) = typed(id, &body, &chart, &rails_of(&ticket))?;
+    crate::table::deed::begin(&mut tx, id, None, &format!("branch {} drawn", row.name)).await?;
     crate::table::feed::put(&mut tx, &row, body.version, &parts, &nodes).await?;
     tx.commit().await?;
     Ok(Json(view(&app, id, None).await?))
@@ -75,7 +76,8 @@ pub async fn put(
 pub async fn remove(State(app): State<App>, Id(id): Id) -> Result<Json<FeedsView>, ApiError> {
     let ticket = crate::table::feed::ticket_of(&app.pool, id).await?;
     let mut tx = app.begin().await?;
-    crate::table::feed::remove(&mut *tx, id).await?;
+    crate::table::deed::begin(&mut tx, ticket, None, "a branch taken away").await?;
+    crate::table::feed::remove(&mut tx, id).await?;
     tx.commit().await?;
     Ok(Json(view(&app, ticket, None).await?))
 }
