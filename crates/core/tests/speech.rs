@@ -7,7 +7,7 @@ use owl_core::part::{MadeOf, PartKind, Position, VisualSign};
 use owl_core::quantity::{Fraction, Ohm, Watt};
 use owl_core::say::guide::{examples, in_short, page};
 use owl_core::say::line::Described;
-use owl_core::say::{ChipSlot, Known, SayError, Tray, understand, understand_each};
+use owl_core::say::{ChipSlot, Known, SayError, Tray, of_valve, understand, understand_each};
 
 const PHRASES: &str = include_str!("speech/phrases.txt");
 
@@ -146,6 +146,13 @@ fn the_line_of_a_part_makes_it() {
         Just((PartKind::Coil, "L", "2.5mH")),
         Just((PartKind::Diode, "D", "1N34A")),
         Just((PartKind::Transistor, "Q", "AC128")),
+        Just((PartKind::Lamp, "P", "6.3V 150mA")),
+        Just((PartKind::Ic, "U", "TDA2003")),
+        Just((PartKind::Valve, "V", "EF89")),
+        Just((PartKind::Valve, "V", "80")),
+        Just((PartKind::Fuse, "F", "T500mA 250V")),
+        Just((PartKind::Switch, "S", "")),
+        Just((PartKind::Loudspeaker, "LS", "3.2ohm 5W")),
     ];
     let any = (
         kinds,
@@ -199,7 +206,7 @@ fn the_line_of_a_part_makes_it() {
                 tolerance: tolerance.filter(|_| resistor).and_then(|t| Fraction::new(t).ok()),
                 power: watts.filter(|_| resistor).and_then(|w| Watt::new(w).ok()),
                 family,
-                position: Some(*pick[1].get(&positions)),
+                position: (!positions.is_empty()).then(|| *pick[1].get(&positions)),
                 place,
                 looks: &seen,
                 sheet_si: of(sheet && resistor).map(|()| value),
@@ -208,6 +215,7 @@ fn the_line_of_a_part_makes_it() {
                 plates: None,
             };
             let line = part.sentence();
+            prop_assert!(of_valve(&line).is_none(), "{} is of the chart", line);
             let u = understand(&line, &Tray::default())
                 .map_err(|e| TestCaseError::fail(format!("{line}: {e}")))?;
             prop_assert_eq!((&u.name, u.kind), (&name, kind), "{}", line);

@@ -67,11 +67,13 @@ impl Described<'_> {
     fn mark(&self) -> String {
         if self.kind != PartKind::Resistor {
             let value = self.marked_si.zip(self.kind.quantity());
-            return if self.marking.is_empty() {
+            let mark = if self.marking.is_empty() {
                 value.map_or_else(String::new, |(v, q)| tight(&format(q, v).to_string()))
             } else {
                 self.marking.to_owned()
             };
+            // A valve and its type alone go into the voltage chart.
+            return if self.kind == PartKind::Valve { format!("valve {mark}") } else { mark };
         }
         let value = self.marked_si.map(|v| tight(&format(Quantity::Resistance, v).to_string()));
         let tolerance = self.tolerance.map(|t| tight(&percent(t.fraction()).to_string()));
