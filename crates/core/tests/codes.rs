@@ -408,6 +408,9 @@ proptest! {
     #[test]
     fn any_text_is_answered(text in "\\PC{0,400}", times in 1usize..26) {
         answered(&text.repeat(times), Hints::default())?;
+        for part in PartKind::ALL {
+            answered(&text, Hints::of(*part))?;
+        }
     }
 
     /// Pieces of real markings in any order.
@@ -415,7 +418,7 @@ proptest! {
     fn pieces_of_markings_in_any_order_are_answered(pieces in prop::collection::vec(prop::sample::select(vec![
         "104", "K", "2A", "J", "4n7", "R47", "µ", "▲", "■", "plain", "20", "/", "@", "450", "V", "~", "X2", "Y1", "C0G",
         "X7R", "N750", "±10%", "-20+80%", "RC20", "GF", "RN60", "D1002F", "#47", "1N", "AA", "mfd", "mmf", "surge", "x",
-        "+", "-", " ", "  ", "40/085/21", "8523", "K5", "8", "uH", "½W", "k", "meg", "brown", "gold", "wide", ".", ",", "0",
+        "+", "-", " ", "  ", "40/085/21", "8523", "K5", "8", "uH", "½W", "k", "T", "500mA", "slow", "3.2", "ohm", "6V6", "GT", "meg", "brown", "gold", "wide", ".", ",", "0",
     ]), 0..14), part in prop::option::of(prop::sample::select(PartKind::ALL.to_vec()))) {
         answered(&pieces.concat(), Hints { part, measured_si: Some(4.7e-8), expected_si: Some(5e-8), ..Hints::default() })?;
     }

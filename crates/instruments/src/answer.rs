@@ -79,4 +79,30 @@ mod tests {
         assert_eq!(error("-113,\"Undefined header\""), Ok(Some("Undefined header (-113)".to_owned())));
         assert!(error("hello").is_err());
     }
+
+    proptest::proptest! {
+        /// Whatever an instrument says, a number is one that can be, and nothing of it is taken for another.
+        #[test]
+        fn any_answer_is_a_number_that_can_be_or_none(line in "\\PC{0,60}|[-+0-9.eE]{0,45}\r?\n?") {
+            if let Ok(Shown::Value { si }) = number(&line) {
+                proptest::prop_assert!(si.is_finite() && si.abs() < 1e30);
+                proptest::prop_assert_eq!(line.trim().parse::<f64>().ok(), Some(si));
+            }
+            if let Err(AnswerError::Garbage(told)) = number(&line) {
+                proptest::prop_assert!(told.chars().count() <= 40 && !told.chars().any(char::is_control));
+            }
+            if let Ok(Some(words)) = error(&line) {
+                proptest::prop_assert!(words.len() < 600);
+            }
+        }
+
+        /// A number that an instrument writes is the number.
+        #[test]
+        fn a_number_is_read_as_it_is_written(value in -1e12_f64..1e12) {
+            proptest::prop_assert_eq!(number(&format!("{value:+.9E}\n")).ok(), {
+                let si = format!("{value:+.9E}").parse().unwrap();
+                Some(Shown::Value { si })
+            });
+        }
+    }
 }

@@ -231,4 +231,42 @@ mod tests {
         let refused = kept(&png).unwrap_err().to_string();
         assert!(refused.contains("144 million pixels"), "{refused}");
     }
+
+    /// What is bent at any place is refused, or comes out as what is kept; the program goes on.
+    #[test]
+    fn bent_pictures_are_refused_or_come_out_clean() {
+        use proptest::prelude::*;
+        let sharp = DynamicImage::ImageRgb8(image::RgbImage::from_fn(24, 16, |x, y| {
+            image::Rgb([(x * 9) as u8, (y * 13) as u8, 77])
+        }));
+        let as_format = |f| {
+            let mut out = Cursor::new(Vec::new());
+            sharp.write_to(&mut out, f).unwrap();
+            out.into_inner()
+        };
+        let whole = [as_format(ImageFormat::Png), jpeg_with_place(), as_format(ImageFormat::WebP)];
+        let bends = prop::collection::vec((any::<prop::sample::Index>(), any::<u8>()), 0..12);
+        let cut = prop::option::of(any::<prop::sample::Index>());
+        let mut runner = proptest::test_runner::TestRunner::new(ProptestConfig {
+            cases: 300,
+            failure_persistence: None,
+            ..ProptestConfig::default()
+        });
+        let holds = runner.run(&(0..whole.len(), bends, cut), |(which, bends, cut)| {
+            let mut bytes = whole[which].clone();
+            for (at, to) in bends {
+                let at = at.index(bytes.len());
+                bytes[at] = to;
+            }
+            if let Some(cut) = cut {
+                bytes.truncate(cut.index(bytes.len()));
+            }
+            match kept(&bytes) {
+                Ok(k) => prop_assert!(is_as_kept(&k.content, &k.small)),
+                Err(e) => prop_assert!(matches!(e, ApiError::Impossible { .. }), "{e}"),
+            }
+            Ok(())
+        });
+        holds.unwrap();
+    }
 }
