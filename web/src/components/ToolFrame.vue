@@ -22,6 +22,7 @@ const bench = useBench()
       </button>
       <button class="back" @click="bench.openTool(null)">{{ words.workshop.back }} <kbd>Esc</kbd></button>
     </nav>
+    <h2 class="sr">{{ pages.find((p) => p.name === page)?.label ?? label }}</h2>
     <slot />
   </section>
 </template>

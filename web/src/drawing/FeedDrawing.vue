@@ -38,7 +38,7 @@ const off = (name: string) => node(name)?.off === true
 </script>
 
 <template>
-  <div class="scroll">
+  <div class="scroll" tabindex="0">
     <svg
       :viewBox="`0 0 ${at.width} ${at.height}`"
       :style="{ minWidth: `${Math.min(at.width, 620)}px`, maxWidth: `${at.width * 1.15}px` }"

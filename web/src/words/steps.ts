@@ -25,6 +25,7 @@ export const read = {
 } as const
 
 export const pins = {
+  fits: 'whether it fits',
   fed: (range: string) => `fed ${range}`,
   unknown: 'No table knows this type: say the pin, and hold what it shows against the sheet.',
   state: 'How the pin is read',

@@ -24,6 +24,7 @@ export const drawers = {
   count: (n: number, all: number) => `${n} of ${all}`,
   add: 'Add to stock',
   edit: 'Change',
+  what: 'what',
   import: 'Read CSV',
   export: 'CSV',
   labels: 'Labels',

@@ -50,7 +50,7 @@ watchEffect(() => document.documentElement.classList.toggle('day', light.value =
     <div class="mark">
       <OwlMark />
       <div>
-        <b>{{ words.name }}</b>
+        <h1>{{ words.name }}</h1>
         <span v-if="bench.workshop.value">{{ bench.workshop.value.name }}</span>
       </div>
     </div>
@@ -129,7 +129,8 @@ header {
   margin-right: var(--s10);
   flex: none;
 }
-.mark b {
+.mark h1 {
+  margin: 0;
   font: 600 var(--t-head)/1.2 var(--title);
   display: block;
   color: #f1e8d4;

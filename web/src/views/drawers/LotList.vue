@@ -76,7 +76,15 @@ async function read(e: Event) {
           words.drawers.add
         }}</ElButton>
         <ElButton :loading="busy" @click="file?.click()">{{ words.drawers.import }}</ElButton>
-        <input ref="file" class="sr" type="file" accept=".csv,text/csv" tabindex="-1" @change="read" />
+        <input
+          ref="file"
+          class="sr"
+          type="file"
+          accept=".csv,text/csv"
+          tabindex="-1"
+          :aria-label="words.drawers.import"
+          @change="read"
+        />
         <a class="button" :href="drawers.address('export')" download>{{ words.drawers.export }}</a>
         <a class="button" :href="drawers.address('labels')" download>{{ words.drawers.labels }}</a>
       </div>

@@ -35,7 +35,9 @@ onMounted(look)
         <thead>
           <tr>
             <th>{{ words.drawers.order }}</th>
-            <th></th>
+            <th>
+              <span class="sr">{{ words.drawers.what }}</span>
+            </th>
             <th>{{ words.drawers.lacking }}</th>
             <th>{{ words.drawers.price }}</th>
             <th>{{ words.drawers.wantedFor }}</th>

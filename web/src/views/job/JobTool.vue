@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { words } from '../../words/en'
 import { useBench } from '../bench/useBench'
 import BankPage from './BankPage.vue'
@@ -14,6 +14,12 @@ import SocketPage from './SocketPage.vue'
 /** A stage of the job, where tray and station stand. */
 const bench = useBench()
 const chart = ref<InstanceType<typeof ChartPage>>()
+/** What a reader of the page hears first; those who see it have the line of the job. */
+const title = computed(() => {
+  const page = bench.page.value
+  if (page === 'banks') return words.job.bank.title
+  return page === 'sockets' ? words.job.sockets.title : words.job.stages[page]
+})
 const sockets = ref<InstanceType<typeof SocketPage>>()
 defineExpose({
   begin: (digit: string) => chart.value?.begin(digit) === true,
@@ -23,6 +29,7 @@ defineExpose({
 
 <template>
   <section v-if="bench.ticket.value" class="frame" :aria-label="words.job.label">
+    <h2 class="sr">{{ title }}</h2>
     <BankPage v-if="bench.page.value === 'banks'" />
     <SocketPage v-else-if="bench.page.value === 'sockets'" ref="sockets" />
     <PowerPage v-else-if="bench.stage.value === 'power'" />

@@ -156,7 +156,7 @@ const FIELDS = /^(volts|bulb|current)$/
       </div>
     </form>
     <section class="desk" aria-live="polite">
-      <CautionList v-if="data.held" :cautions="[data.held]" role="alert" />
+      <div v-if="data.held" role="alert"><CautionList :cautions="[data.held]" /></div>
       <SafetyList v-if="!data.ups.length" before="power" />
       <p v-if="data.missing" class="watch">{{ data.missing }}</p>
       <template v-if="last?.says">

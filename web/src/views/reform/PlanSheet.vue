@@ -19,7 +19,7 @@ const w = words.reform.form
       </template>
       <template v-else>{{ w.never }}</template>
     </p>
-    <ul class="rows">
+    <ul class="rows" tabindex="0" :aria-label="words.reform.plan">
       <li v-for="l in plan.lines" :key="l">{{ l }}</li>
     </ul>
     <CautionList class="cautions" :cautions="plan.cautions" />

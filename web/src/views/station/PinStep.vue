@@ -88,7 +88,9 @@ defineExpose({ main, enter })
             <th>{{ w.pin }}</th>
             <th>{{ w.should }}</th>
             <th>{{ w.shows }}</th>
-            <th></th>
+            <th>
+              <span class="sr">{{ w.fits }}</span>
+            </th>
           </tr>
         </thead>
         <tbody>

@@ -109,7 +109,7 @@ function options(p: PickSpec) {
         words.supply.keepForSet
       }}</ElButton>
     </form>
-    <div class="answer" aria-live="polite">
+    <div class="answer" aria-live="polite" tabindex="0">
       <p v-if="elsewhere" class="wrong" role="alert">{{ elsewhere }}</p>
       <p v-else-if="!result" class="empty">{{ words.supply.idle }}</p>
       <template v-else>
@@ -124,7 +124,9 @@ function options(p: PickSpec) {
         <table v-if="result.table?.rows.length">
           <thead>
             <tr>
-              <th v-for="(h, i) in result.table.head" :key="i">{{ h }}</th>
+              <component :is="h ? 'th' : 'td'" v-for="(h, i) in result.table.head" :key="i">{{
+                h
+              }}</component>
             </tr>
           </thead>
           <tbody>

@@ -28,7 +28,9 @@ function onward() {
         <th>{{ w.label }}</th>
         <th>{{ w.gain }}</th>
         <th>{{ w.volts }}</th>
-        <th></th>
+        <th>
+          <span class="sr">{{ words.transistor.pairs.remove }}</span>
+        </th>
       </tr>
     </thead>
     <tbody>

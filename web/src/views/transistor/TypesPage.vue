@@ -109,7 +109,15 @@ onMounted(() => {
       <div class="actions">
         <ElButton type="primary" @click="form = ''">{{ w.add }}</ElButton>
         <ElButton :loading="busy" @click="file?.click()">{{ w.import }}</ElButton>
-        <input ref="file" class="sr" type="file" accept=".csv,text/csv" tabindex="-1" @change="read" />
+        <input
+          ref="file"
+          class="sr"
+          type="file"
+          accept=".csv,text/csv"
+          tabindex="-1"
+          :aria-label="w.import"
+          @change="read"
+        />
         <a class="link" href="/api/transistors/types/export" download>{{ w.export }}</a>
         <a v-if="found?.own" class="link" href="/api/transistors/types/export?own=true" download>{{
           w.exportOwn

@@ -29,7 +29,7 @@ const sections = computed(() => {
 </script>
 
 <template>
-  <div class="desk speech">
+  <div class="desk speech" tabindex="0">
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
     <p v-else-if="!examples" class="loading" role="status">{{ words.workshop.loading }}</p>
     <section v-else :aria-label="w.title">
