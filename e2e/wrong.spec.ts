@@ -11,7 +11,7 @@ test('nonsense is refused in words, and what was typed stays', async ({ bench, p
     ['R2 gold gold gold', 'gold cannot be a first digit'],
     ['R9', 'not on the tray yet'],
     ['R2 = 🦉', '🦉'],
-    ['F4 2A', 'cannot be put on the tray'],
+    ['F4 purple', 'it is no fuse such as'],
     ['R2 hullabaloo', "'hullabaloo' is not understood"],
   ] as const) {
     await bench.line.fill(typed)

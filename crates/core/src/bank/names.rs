@@ -7,9 +7,9 @@ use crate::part::PartKind;
 pub enum NamesError {
     /// No name of a part.
     #[error("'{0}' is no name of a part: such as {1}11-{1}18, or {1}11 {1}12 {1}15")]
-    NoName(String, char),
+    NoName(String, &'static str),
     /// Of another kind than asked.
-    #[error("{0} is no {1}: such as {letter}11", letter = .1.letter())]
+    #[error("{0} is no {1}: such as {letter}11", letter = .1.letters())]
     Kind(String, PartKind),
     /// From one to another of other letters, backwards, or over too many.
     #[error("'{0}' is no row of parts: from the lower number to the higher, of one letter")]
@@ -95,7 +95,7 @@ fn row(word: &str, kind: PartKind) -> Result<Vec<String>, NamesError> {
 
 /// Letters, number and what stands behind it: `R101A`.
 fn name(word: &str, kind: PartKind) -> Result<(String, u32, String), NamesError> {
-    let wrong = || NamesError::NoName(word.to_owned(), kind.letter());
+    let wrong = || NamesError::NoName(word.to_owned(), kind.letters());
     let letters: String = word.chars().take_while(char::is_ascii_alphabetic).collect();
     let rest = word.get(letters.len()..).ok_or_else(wrong)?;
     let digits: String = rest.chars().take_while(char::is_ascii_digit).collect();

@@ -45,6 +45,7 @@ pub mod stored;
 pub mod table;
 pub mod temperature;
 pub mod transistor;
+mod type_number;
 pub mod valve;
 pub mod volts;
 mod weigh;

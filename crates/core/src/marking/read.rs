@@ -7,8 +7,8 @@ use serde::Deserialize;
 use super::hints::Hints;
 use super::{
     Code, Colour, MarkingError, Meaning, Scheme, can, chip_code, choke, colours, diode, fuse, lamp,
-    letter_code, loudspeaker, mil_capacitor, mil_style, plain_text, printed, scheme, transistor, valve,
-    weigh,
+    letter_code, loudspeaker, mil_capacitor, mil_style, plain_text, printed, scheme, transistor, type_number,
+    valve, weigh,
 };
 use crate::part::PartKind;
 use crate::source::Source;
@@ -183,7 +183,7 @@ fn candidates(text: &str, hints: &Hints) -> Vec<(f64, Meaning)> {
         found.extend(loudspeaker::meaning(text).map(|m| (1.0, m)));
     }
     if hints.part == Some(PartKind::Switch) {
-        found.extend(valve::type_number(PartKind::Switch, text).map(|m| (1.0, m)));
+        found.extend(type_number::meaning(PartKind::Switch, text).map(|m| (1.0, m)));
     }
     found
 }

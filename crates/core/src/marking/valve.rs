@@ -1,37 +1,10 @@
 //! Type numbers of valves: letters and digits, whoever made it.
 
+use super::type_number::is_number;
 use super::{Code, Meaning, Value};
 use crate::part::PartKind;
 use crate::source::Source;
 use crate::valve::valve_type;
-
-/// A number of a part that has one and is not known by it: a switch's.
-#[must_use]
-pub fn type_number(part: PartKind, text: &str) -> Option<Meaning> {
-    let text = text.trim().to_ascii_uppercase();
-    let fits = is_number(&text);
-    fits.then(|| {
-        let mut m = Meaning::new(
-            part,
-            Code::TypeNumber,
-            Value::TypeNumber(text),
-            Source::practice("its maker's number"),
-        );
-        m.because.push("a number as printed".to_owned());
-        m
-    })
-}
-
-/// The longest piece of a number without a digit: `WA`, `GTA`, `LONG` is none.
-const LETTERS: usize = 3;
-
-fn is_number(text: &str) -> bool {
-    let piece = |w: &str| w.len() <= LETTERS || w.chars().any(|c| c.is_ascii_digit());
-    (2..=24).contains(&text.len())
-        && text.chars().any(|c| c.is_ascii_digit())
-        && text.chars().all(|c| c.is_ascii_alphanumeric() || "-/ .".contains(c))
-        && text.split_whitespace().all(piece)
-}
 
 /// The type number of a valve, where the text can be one: digits, alone as `80`, or with letters.
 #[must_use]

@@ -82,20 +82,19 @@ impl PartKind {
 
     /// What its name on a sheet begins with.
     #[must_use]
-    pub fn letter(self) -> char {
+    pub fn letters(self) -> &'static str {
         match self {
-            Self::Resistor => 'R',
-            Self::Capacitor => 'C',
-            Self::Coil => 'L',
-            Self::Diode => 'D',
-            Self::Lamp => 'P',
-            Self::Transistor => 'Q',
-            Self::Ic => 'U',
-            Self::Valve => 'V',
-            Self::Fuse => 'F',
-            Self::Switch => 'S',
-            // On sheets LS or SP; a letter of its own it has none.
-            Self::Loudspeaker => 'B',
+            Self::Resistor => "R",
+            Self::Capacitor => "C",
+            Self::Coil => "L",
+            Self::Diode => "D",
+            Self::Lamp => "P",
+            Self::Transistor => "Q",
+            Self::Ic => "U",
+            Self::Valve => "V",
+            Self::Fuse => "F",
+            Self::Switch => "S",
+            Self::Loudspeaker => "LS",
         }
     }
 
@@ -119,8 +118,8 @@ impl PartKind {
             "SW" | "K" | "RL" => return Some(Self::Switch),
             _ => {}
         }
-        let first = letters.chars().next().filter(|l| *l != 'B')?;
-        Self::ALL.iter().copied().find(|k| k.letter() == first)
+        let first = letters.get(..1)?;
+        Self::ALL.iter().copied().find(|k| k.letters() == first)
     }
 }
 

@@ -271,12 +271,6 @@ pub enum SayError {
     /// It names no part, and none is selected.
     #[error("'{0}' names no part; begin with one, such as R14, or select one first")]
     NoPart(String),
-    /// A designation of a part that the tray does not hold.
-    #[error(
-        "{0} cannot be put on the tray; it takes resistors (R), capacitors (C), coils (L), diodes (D), lamps (P), \
-         transistors (Q, TR) and circuits (U, IC)"
-    )]
-    NoSuchKind(String),
     /// A reading of a part that cannot be measured here.
     #[error("{0} is a {1}: its marking can be read here, but it is not measured")]
     NotMeasured(String, PartKind),

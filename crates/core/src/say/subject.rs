@@ -47,11 +47,6 @@ pub(super) fn subject(words: Vec<Word>, tray: &Tray) -> Result<Subject, SayError
             _ => rest.push(word),
         }
     }
-    for (name, _) in &names {
-        if PartKind::called(name).is_none() {
-            return Err(SayError::NoSuchKind(name.clone()));
-        }
-    }
     Ok(Subject { names, rest })
 }
 

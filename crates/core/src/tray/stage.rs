@@ -62,7 +62,7 @@ pub enum NotIt {
     #[error("{0} is the one that shorted")]
     Itself(String),
     /// It is of another kind, by its name or by what lies on the tray.
-    #[error("{name} is no {kind}, and a {role} is asked for: such as {letter}12", letter = kind.letter())]
+    #[error("{name} is no {kind}, and a {role} is asked for: such as {letter}12", letter = kind.letters())]
     Kind {
         /// Its name.
         name: String,

@@ -53,10 +53,6 @@ pub(crate) fn left(part: &Valve, readings: &[Reading]) -> Option<f64> {
     })
 }
 
-fn value(r: &Reading) -> Option<f64> {
-    r.value_si()
-}
-
 fn heater(found: &mut Findings, case: Case<'_>, part: &Valve) {
     let Some((i, r)) = case.newest(ReadQuantity::Resistance) else { return };
     let rule = Rule::Valve;
@@ -139,7 +135,7 @@ fn heater_to_cathode(found: &mut Findings, case: Case<'_>, part: &Valve) {
 
 fn gas(found: &mut Findings, case: Case<'_>, limit: &PlaceLimit) {
     let Some((i, r)) = case.newest(ReadQuantity::GridCurrent) else { return };
-    let Some(current) = value(r).map(Ampere::computed) else {
+    let Some(current) = r.value_si().map(Ampere::computed) else {
         let text = "grid current beyond the meter's range: gas";
         return found.push(Finding::new(Outcome::Replace, Rule::Valve, text).by(i));
     };
@@ -163,12 +159,12 @@ fn gas(found: &mut Findings, case: Case<'_>, limit: &PlaceLimit) {
 /// How much of it is left: as the tester shows it, or its transconductance against the published one.
 fn strength(found: &mut Findings, case: Case<'_>, part: &Valve, limit: &PlaceLimit) {
     let emission = case.newest(ReadQuantity::Emission).and_then(|(i, r)| {
-        let share = value(r)?;
+        let share = r.value_si()?;
         Some((i, share, format!("emission {}", percent(share))))
     });
     let sheet = part.of.and_then(|t| t.transconductance);
     let steep = case.newest(ReadQuantity::Transconductance).and_then(|(i, r)| {
-        let (has, of) = (Siemens::computed(value(r)?), sheet?);
+        let (has, of) = (Siemens::computed(r.value_si()?), sheet?);
         let share = has / of;
         Some((i, share, format!("transconductance {has} of {of}: {}", percent(share))))
     });
@@ -237,7 +233,7 @@ fn grid_volts(found: &mut Findings, case: Case<'_>, of: &ValveType) {
     let newest = |pin: u8, lifted: bool| {
         let all = case.readings.iter().enumerate();
         let (i, r) = all.into_iter().rfind(|(_, r)| r.is_at_pin(pin, lifted))?;
-        Some((i, Volt::computed(value(r)?)))
+        Some((i, Volt::computed(r.value_si()?)))
     };
     for (pin, role) in pins.pins.iter().filter(|(_, r)| r.electrode == Some(Electrode::Grid)) {
         let Some((i, up)) = newest(*pin, false).filter(|(_, v)| *v > GRID_UP) else { continue };
@@ -270,7 +266,7 @@ fn grid_volts(found: &mut Findings, case: Case<'_>, of: &ValveType) {
 /// What its cathode gives, against what it is made for; with the volts across it, what its plate takes up.
 fn current(found: &mut Findings, case: Case<'_>, of: &ValveType) {
     let Some((i, r)) = case.newest(ReadQuantity::CathodeCurrent) else { return };
-    let Some(current) = value(r).map(Ampere::computed) else { return };
+    let Some(current) = r.value_si().map(Ampere::computed) else { return };
     let mut well = true;
     if let Some(most) = of.cathode_most.filter(|m| current > *m) {
         let text = format!("its cathode gives {current}, made for {most}");

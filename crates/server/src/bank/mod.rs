@@ -191,7 +191,7 @@ async fn view(db: &mut PgConnection, ticket_id: Uuid) -> Result<BanksView, ApiEr
         let volts = volts_of_the_set(*kind, loaded.tray.set(), &policy);
         BankSuggestion {
             kind: *kind,
-            letter: kind.member().letter().to_string(),
+            letter: kind.member().letters().to_owned(),
             across: kind.is_shared_by_resistors(),
             volts_meaning: kind.volts_in_words().to_owned(),
             volts: volts.map(|v| Amount::rounded(Quantity::Voltage, v.volts(), 3)),
