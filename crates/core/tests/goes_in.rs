@@ -220,6 +220,22 @@ fn a_network_of_the_rules_passes_and_its_measurement_is_held_against_the_place()
     assert!(why.contains("it measures 17 kΩ: +11.1 %"), "{why}");
 }
 
+/// In a set with its heaters in a chain the current counts, also where nobody has told the chain's members.
+#[test]
+fn a_valve_in_a_live_chassis_hangs_in_a_chain() {
+    let mut v = TrayPart::new(Id(1), "V2", PartKind::Valve);
+    v.mark = Some(read_text("12AU7", Hints::of(PartKind::Valve)).unwrap().remove(0));
+    let tray = Tray::new(vec![v], vec![]);
+    let ask = |source| {
+        let w = wanted(&tray, &tray.parts()[0], SetClass::of(source, Devices::Valves)).expect("its type");
+        let offered = NewPart { type_number: "12BH7".to_owned(), ..typed(PartKind::Valve, "") };
+        allowed(&w, &going(&offered, "12BH7", &[]), school(), &[])
+    };
+    assert_eq!(ask(PowerSource::Transformer), Ok(false));
+    let held = ask(PowerSource::LiveChassis).unwrap_err().to_string();
+    assert!(held.contains("the chain carries 150 mA"), "{held}");
+}
+
 /// The same number fits its own place; another whose deciding limit nobody knows is asked about.
 #[test]
 fn transistors_and_circuits_by_hand() {

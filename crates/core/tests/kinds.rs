@@ -149,6 +149,14 @@ fn a_fuse_is_replaced_by_its_like_and_never_by_more() {
     for bad in [0, 2, 4, 5] {
         assert!(refused.contains(&bad) && !in_drawer.contains(&bad), "{bad}: {refused:?}");
     }
+    // Where nobody knows what the old one interrupted, one for 32 V is not said to fit.
+    let Part::Fuse(known) = FUSE else { unreachable!() };
+    let c = choices(Part::Fuse(Fuse { volts: None, ..known }), &lots);
+    let said = |lot: usize| {
+        let c = c.choices.iter().find(|c| c.pieces[0].lot == Some(lot)).unwrap();
+        format!("{c:?}")
+    };
+    assert!(said(5).contains("on the line 250 V") && !said(1).contains("on the line 250 V"));
 }
 
 #[test]

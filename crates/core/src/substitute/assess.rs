@@ -129,6 +129,14 @@ impl Tally {
             });
             return;
         }
+        // What nobody has said of it is said beside it: it is no choice that merely passes.
+        let mut cautions = self.cautions;
+        for text in self.unknown {
+            if cautions.iter().all(|c| c.text != text) {
+                cautions
+                    .push(ChoiceReason::practice(text, "what is not known is looked up before it is fitted"));
+            }
+        }
         let piece = &offer.piece;
         let off = wanted.zip(piece.value_si).map(|(w, v)| deviation(w, v));
         out.choices.push(Choice {
@@ -140,7 +148,7 @@ impl Tally {
             network: None,
             pieces: vec![offer.chosen()],
             passes: self.passes,
-            cautions: self.cautions,
+            cautions,
             effects: self.effects,
             margins: self.margins,
             price_hundredths: offer.price_hundredths,

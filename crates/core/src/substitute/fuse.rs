@@ -7,6 +7,8 @@ use crate::marking::fuse::speed_of;
 use crate::part::{Fuse, FuseSpeed, PartKind};
 use crate::quantity::{Ampere, Quantity, Volt};
 
+/// What a fuse in the line interrupts (practice: the usual marking of miniature fuses for the line).
+const LINE: Volt = Volt::computed(250.0);
 /// How close the current must be: as printed (practice).
 const SAME: f64 = 0.02;
 
@@ -55,8 +57,13 @@ pub(super) fn assess(old: &Fuse, offer: &Offer) -> Tally {
         }
     }
     speed(&mut t, old.speed, speed_of(&piece.type_number));
-    if let Some(volts) = old.volts {
-        t.margin("volts", Quantity::Voltage, piece.volts.map(Volt::volts), volts.volts());
+    match old.volts {
+        Some(volts) => t.margin("volts", Quantity::Voltage, piece.volts.map(Volt::volts), volts.volts()),
+        // What the old one had to interrupt is not known: only one for the line is safe anywhere.
+        None if piece.volts.is_none_or(|v| v < LINE) => {
+            t.unknown.push(format!("the volts that it must interrupt are not known: on the line {LINE}"));
+        }
+        None => t.passes.push(ChoiceReason::practice(format!("interrupts {LINE}"), "fuses")),
     }
     t
 }

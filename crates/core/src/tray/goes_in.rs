@@ -7,7 +7,7 @@ use crate::drawers::Lot;
 use crate::drawers::stock_test::TestError;
 use crate::named::Named;
 use crate::part::safety::ClassError;
-use crate::part::{MadeOf, PartKind, SafetyClass};
+use crate::part::{MadeOf, Part, PartKind, SafetyClass, Valve};
 use crate::quantity::Volt;
 use crate::quantity::format::{percent, signed_percent};
 use crate::reading::doubt::doubt;
@@ -22,6 +22,10 @@ pub fn wanted(tray: &Tray, part: &TrayPart, class: SetClass) -> Option<Wanted> {
     let found = as_found(tray, part);
     let mark = part.mark.as_ref();
     let gone = match (found.part, part.kind) {
+        // Such a set has a chain, whether or not its members were told.
+        (Some(Part::Valve(v)), _) => {
+            OldPart::Part(Part::Valve(Valve { in_chain: v.in_chain || class.has_heater_chain(), ..v }))
+        }
         (Some(p), _) => OldPart::Part(p),
         (None, PartKind::Lamp) => {
             let volts = Volt::new(part.marked_si.or(part.sheet_si)?).ok()?;

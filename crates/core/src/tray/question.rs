@@ -93,8 +93,8 @@ named! {
 
 /// Whether a part was seen to be burnt; a fuse that is open has blown, whatever is seen of it.
 fn burnt(part: &TrayPart) -> bool {
-    let open = |r: &TakenReading| r.voided_at.is_none() && r.reading.value_si().is_none();
-    let blown = part.kind == PartKind::Fuse && part.readings.last().is_some_and(open);
+    let last = part.readings.iter().rfind(|r| r.voided_at.is_none());
+    let blown = part.kind == PartKind::Fuse && last.is_some_and(|r| r.reading.value_si().is_none());
     blown || part.looks.iter().filter_map(|l| l.on(part.kind)).any(|m| m.burnt)
 }
 

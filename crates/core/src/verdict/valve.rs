@@ -102,7 +102,6 @@ fn electrodes(found: &mut Findings, case: Case<'_>) {
     if ohms < SHORT {
         let text = format!("{text}: a short, here below {SHORT}");
         found.push(Finding::new(Outcome::Replace, Rule::Valve, text).by(i));
-        found.overloaded = true;
     } else if ohms < LEAK {
         let text = format!("{text}: a grid's leak of a megohm notices it");
         let next = "clean between its pins and the socket's, and read it again";

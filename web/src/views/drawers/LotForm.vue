@@ -24,6 +24,19 @@ const written = computed(() => Object.entries(fields).some(([k, v]) => (start[k]
 const families = computed<string[]>(
   () => bench.workshop.value?.words.families.find((f) => f.kind === fields.kind)?.families ?? [],
 )
+/** What says nothing of a part that is known by its number alone. */
+const byNumber = [
+  'value',
+  'watts',
+  'volts',
+  'amperes',
+  'winding',
+  'safety',
+  'celsius',
+  'measured',
+  'tolerance',
+  'family',
+]
 /** Which columns say something of such a part. */
 const shown = computed(() => {
   const not: Record<string, string[]> = {
@@ -32,30 +45,8 @@ const shown = computed(() => {
     coil: ['watts', 'volts', 'safety', 'celsius'],
     diode: ['value', 'watts', 'winding', 'safety', 'celsius', 'measured', 'tolerance'],
     transistor: ['value', 'winding', 'safety', 'celsius', 'measured', 'tolerance'],
-    'integrated circuit': [
-      'value',
-      'watts',
-      'volts',
-      'amperes',
-      'winding',
-      'safety',
-      'celsius',
-      'measured',
-      'tolerance',
-      'family',
-    ],
-    valve: [
-      'value',
-      'watts',
-      'volts',
-      'amperes',
-      'winding',
-      'safety',
-      'celsius',
-      'measured',
-      'tolerance',
-      'family',
-    ],
+    'integrated circuit': byNumber,
+    valve: byNumber,
     fuse: ['watts', 'amperes', 'winding', 'safety', 'celsius', 'measured', 'tolerance', 'family'],
     switch: ['value', 'watts', 'winding', 'safety', 'celsius', 'measured', 'tolerance', 'family'],
     loudspeaker: ['volts', 'amperes', 'winding', 'safety', 'celsius', 'measured', 'tolerance', 'family'],
