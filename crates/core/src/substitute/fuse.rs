@@ -28,7 +28,7 @@ pub(super) fn choose(old: &Fuse, lots: &[Lot]) -> Choices {
     for text in [
         "find what blew it first; the second fuse is no test",
         "plug out before the holder is opened; never a larger one, never a wire",
-        "the current and the speed that the sheet or the plate beside the holder says count, not what was found in it",
+        "the current and the speed that the sheet or the label beside the holder says count, not what was found in it",
     ] {
         out.advice.push(ChoiceReason::practice(text, "fuses"));
     }
@@ -79,7 +79,7 @@ fn speed(t: &mut Tally, old: Option<FuseSpeed>, new: Option<FuseSpeed>) {
         (Some(o), Some(n)) => t.worse(format!("speed {n} for {o}: quicker, it may blow at switch-on")),
         (Some(o), None) => t.unknown.push(format!("its speed is not known: it must be {o}")),
         (None, _) => t.cautions.push(ChoiceReason::practice(
-            "how fast the old one was is not known: look at the sheet or the plate beside the holder",
+            "how fast the old one was is not known: look at the sheet or the label beside the holder",
             "fuses",
         )),
     }
