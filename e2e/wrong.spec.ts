@@ -160,3 +160,29 @@ test('the reader goes on reading without the database, and starts the part when 
   await page.keyboard.press('Enter')
   await expect(bench.strip('C3')).toContainText('560')
 })
+
+test('a page that is older than the server says so, and what was typed outlives the reload', async ({
+  bench,
+  page,
+}) => {
+  await bench.ticket('Brought up to date', ['R2 6.8k 10%'])
+  const old = page.getByText('The server has been updated since this page was opened.')
+  await expect(old).toBeHidden()
+  // From here on another server answers: one that would give out another page.
+  let later = true
+  await page.route(/\/api\/(?!events)/, async (route) => {
+    if (!later) return route.continue()
+    const response = await route.fetch()
+    await route.fulfill({ response, headers: { ...response.headers(), 'x-owl-build': 'index-later.js' } })
+  })
+  await bench.line.fill('R2 = 6.9')
+  await expect(old).toBeVisible()
+  await expect(bench.line).toHaveValue('R2 = 6.9')
+  // After the reload the page is that server's own.
+  later = false
+  const reload = page.getByRole('button', { name: 'Reload the page' })
+  await reload.focus()
+  await page.keyboard.press('Enter')
+  await expect(old).toBeHidden()
+  await expect(bench.line).toHaveValue('R2 = 6.9')
+})

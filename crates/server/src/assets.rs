@@ -2,13 +2,20 @@
 
 use axum::body::Body;
 use axum::extract::Request;
-use axum::http::{HeaderMap, StatusCode, header};
+use axum::http::{HeaderMap, HeaderValue, StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use rust_embed::{EmbeddedFile, RustEmbed};
 
 #[derive(RustEmbed)]
 #[folder = "../../web/dist"]
 struct Dist;
+
+/// What tells this front end from another: the name of the file that its page begins with, which carries a hash of all.
+pub fn build() -> Option<HeaderValue> {
+    let page = String::from_utf8(Dist::get("index.html")?.data.into_owned()).ok()?;
+    let script = page.split('"').find(|p| p.starts_with("/assets/") && p.ends_with(".js"))?;
+    HeaderValue::from_str(script.rsplit('/').next()?).ok()
+}
 
 /// Serves a file of the front end; a path of the page's own router gets the page itself.
 pub fn asset(request: &Request) -> Response {

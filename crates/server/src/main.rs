@@ -56,7 +56,10 @@ async fn started(config: Config) -> ExitCode {
 
 async fn run(command: Command) -> anyhow::Result<()> {
     match command {
-        Command::Serve(config) => serve::serve(&config, assets::asset).await,
+        Command::Serve(config) => {
+            let page = router::Page { file: assets::asset, build: assets::build() };
+            serve::serve(&config, page).await
+        }
         Command::Migrate(database) => {
             serve::migrate(&serve::pool(&database.database_url, serve::COMMAND)?).await
         }

@@ -242,8 +242,14 @@ fn document(mut api: utoipa::openapi::OpenApi) -> utoipa::openapi::OpenApi {
     api
 }
 
-/// What serves the files of the front end.
-pub type Page = fn(&Request) -> Response;
+/// The front end.
+#[derive(Debug)]
+pub struct Page {
+    /// Serves its files.
+    pub file: fn(&Request) -> Response,
+    /// What tells it from another one: a page that was opened before the server was brought up to date says so.
+    pub build: Option<HeaderValue>,
+}
 
 /// What stands before everything that is served.
 pub struct Front {
@@ -259,7 +265,7 @@ pub struct Front {
 
 /// Everything that is served.
 pub fn router(app: App, front: Front) -> Router {
-    let Front { hosts, gate, encrypted, page } = front;
+    let Front { hosts, gate, encrypted, page: Page { file, build } } = front;
     let (routes, described) = api().split_for_parts();
     // Written once: it is long.
     let document = Bytes::from(serde_json::to_vec(&document(described)).unwrap_or_default());
@@ -284,7 +290,7 @@ pub fn router(app: App, front: Front) -> Router {
             axum::routing::any(|| async { ApiError::NotFound("no such address".to_owned()) }),
         )
         .method_not_allowed_fallback(|| async { ApiError::Method })
-        .fallback(async move |request: Request| page(&request))
+        .fallback(async move |request: Request| file(&request))
         .with_state(app.clone())
         .layer(middleware::from_fn_with_state(app.clone(), workshop::words::in_the_workshops_words))
         .layer(middleware::from_fn_with_state(Watch { gate: gate.clone(), pool: app.pool.clone() }, watch))
@@ -308,6 +314,10 @@ pub fn router(app: App, front: Front) -> Router {
         let (name, value) = (HeaderName::from_static(name), HeaderValue::from_static(value));
         // A report says a stricter policy of its own.
         router = router.layer(SetResponseHeaderLayer::if_not_present(name, value));
+    }
+    if let Some(build) = build {
+        router =
+            router.layer(SetResponseHeaderLayer::overriding(HeaderName::from_static("x-owl-build"), build));
     }
     router.layer(
         ServiceBuilder::new()

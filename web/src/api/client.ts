@@ -118,6 +118,23 @@ export type PowerAdvice = Schemas['AdviceAfterAStep']
 /** Whether the server and its database answer. */
 export const connected = ref(true)
 
+/** The file that this page was begun from, as its name tells one build from another. */
+const build = document
+  .querySelector<HTMLScriptElement>('script[type=module][src^="/assets/"]')
+  ?.src.split('/')
+  .pop()
+
+/** Whether the server has another front end than this page: it was brought up to date meanwhile. */
+export const outdated = ref(false)
+
+/** Sends a request, and looks which front end the server that answers would give out. */
+async function sent(request: Request): Promise<Response> {
+  const response = await fetch(request)
+  const theirs = response.headers.get('x-owl-build')
+  outdated.value = build !== undefined && theirs !== null && theirs !== build
+  return response
+}
+
 /** An error as the server says it (RFC 9457), or that nobody answers. */
 export class Problem extends Error {
   constructor(
@@ -154,7 +171,7 @@ export function countersignedBy(ask: AskCountersign) {
 async function guarded(request: Request): Promise<Response> {
   request.headers.set('x-owl-page', page)
   const again = request.clone()
-  const response = await fetch(request)
+  const response = await sent(request)
   if (response.status === 401) signedOut.value = true
   if (response.status !== 403) return response
   const said = (await response
@@ -164,7 +181,7 @@ async function guarded(request: Request): Promise<Response> {
   const countersign = said.countersign ? await askCountersign() : null
   if (!countersign) return response
   again.headers.set('x-countersign', countersign)
-  return fetch(again)
+  return sent(again)
 }
 
 export const api = createClient<paths>({ baseUrl: '/', fetch: guarded })

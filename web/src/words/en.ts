@@ -268,6 +268,11 @@ const written = {
     back: 'Back again.',
     again: 'Try again',
   },
+  outdated: {
+    title: 'The server has been updated since this page was opened.',
+    text: 'Save what you are writing, then reload the page.',
+    reload: 'Reload the page',
+  },
   conflict: {
     title: 'Changed in another window',
     from: 'was',

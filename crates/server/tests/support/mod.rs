@@ -10,7 +10,7 @@ use restless_owl::door::{Door, Limits};
 use restless_owl::guard::Hosts;
 use restless_owl::people::Access;
 use restless_owl::people::gate::Gate;
-use restless_owl::router::Front;
+use restless_owl::router::{Front, Page};
 use restless_owl::serve::{COMMAND, Further, PAGE, migrate, pool, serve_on};
 use serde_json::Value;
 use sqlx::{Connection, PgConnection, PgPool};
@@ -106,7 +106,12 @@ async fn up_to_date(database: &str) -> PgPool {
 /// What stands before a server that listens there.
 pub fn front(listener: &tokio::net::TcpListener, access: Access) -> Front {
     let hosts = Hosts::new(listener.local_addr().unwrap(), &[]);
-    Front { hosts, gate: Gate::new(access, vec![]), encrypted: false, page: no_page }
+    Front {
+        hosts,
+        gate: Gate::new(access, vec![]),
+        encrypted: false,
+        page: Page { file: no_page, build: None },
+    }
 }
 
 /// How often a request is sent again while the database is too busy: half a minute on a loaded machine.

@@ -8,6 +8,7 @@ import HereNow from './HereNow.vue'
 import JobLine from './JobLine.vue'
 import KeysDialog from './KeysDialog.vue'
 import LiveRuns from './LiveRuns.vue'
+import OldPage from './OldPage.vue'
 import OwlLine from './OwlLine.vue'
 import ShelfBar from './ShelfBar.vue'
 import TicketDialog from './TicketDialog.vue'
@@ -159,6 +160,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
         <HereNow />
       </div>
       <LiveRuns />
+      <OldPage />
       <BackupWarning />
     </div>
     <main :class="half">
