@@ -4,11 +4,14 @@
 #
 #   scripts/cluster.sh start DIR          starts it (making it first) and prints its URL
 #   scripts/cluster.sh start DIR --throw-away    the same for tests: faster, survives no crash of the machine
+#   scripts/cluster.sh pooler DIR     starts PgBouncer in transaction mode before it and prints the port
 #   scripts/cluster.sh stop DIR [--now]
 #   scripts/cluster.sh until-eof DIR      waits for the end of its input, then stops and removes it
 #
 # PostgreSQL refuses to run as root; started by root it runs as user postgres.
 set -euo pipefail
+# where Debian has PgBouncer, whoever runs this
+PATH=$PATH:/usr/sbin
 
 die() { echo "cluster: $*" >&2; exit 1; }
 
@@ -31,7 +34,7 @@ fi
 command=${1:-}
 dir=${2:-}
 option=${3:-}
-[ -n "$command" ] && [ -n "$dir" ] || die "usage: cluster.sh start|stop|until-eof DIR"
+[ -n "$command" ] && [ -n "$dir" ] || die "usage: cluster.sh start|pooler|stop|until-eof DIR"
 mkdir -p "$dir"
 dir=$(cd "$dir" && pwd)
 # PostgreSQL must be able to reach its folder, whoever it runs as.
@@ -85,7 +88,42 @@ start() {
   url
 }
 
+# A few connections for everybody, each given for one transaction only and handed on as new.
+pooler() {
+  command -v pgbouncer >/dev/null || die "PgBouncer is missing; install Debian's package 'pgbouncer'"
+  running || die "there is no database to stand before"
+  local port
+  port=$(free_port)
+  run sh -c "umask 077; printf '\"owl\" \"%s\"\n' '$(cat "$dir/password")' > '$dir/pooler.users'"
+  cat <<INI | run tee "$dir/pooler.ini" >/dev/null
+[databases]
+* = host=127.0.0.1 port=$(cat "$dir/port")
+[pgbouncer]
+listen_addr = 127.0.0.1
+listen_port = $port
+unix_socket_dir =
+auth_type = scram-sha-256
+auth_file = $dir/pooler.users
+pool_mode = transaction
+server_reset_query = DISCARD ALL
+server_reset_query_always = 1
+ignore_startup_parameters = extra_float_digits
+default_pool_size = 4
+server_idle_timeout = 5
+max_client_conn = 1000
+logfile = $dir/pooler.log
+pidfile = $dir/pooler.pid
+INI
+  run pgbouncer --daemon --quiet "$dir/pooler.ini" >/dev/null 2>&1 || die "PgBouncer does not start: $(tail -n 1 "$dir/pooler.log")"
+  for try in $(seq 50); do
+    (exec 3<>"/dev/tcp/127.0.0.1/$port") 2>/dev/null && { echo "$port"; return; }
+    sleep 0.1
+  done
+  die "PgBouncer does not answer, see $dir/pooler.log"
+}
+
 stop() {
+  [ -s "$dir/pooler.pid" ] && run kill "$(cat "$dir/pooler.pid")" 2>/dev/null
   running || return 0
   local mode=fast
   [ "$option" = --now ] && mode=immediate
@@ -94,6 +132,7 @@ stop() {
 
 case $command in
   start) start ;;
+  pooler) pooler ;;
   stop) stop ;;
   until-eof)
     cat >/dev/null || true
@@ -101,5 +140,5 @@ case $command in
     stop || true
     rm -rf "$dir"
     ;;
-  *) die "usage: cluster.sh start|stop|until-eof DIR" ;;
+  *) die "usage: cluster.sh start|pooler|stop|until-eof DIR" ;;
 esac

@@ -3,6 +3,7 @@
 import { execFileSync, spawn } from 'node:child_process'
 import { setTimeout as sleep } from 'node:timers/promises'
 import { openSync } from 'node:fs'
+import { randomUUID } from 'node:crypto'
 import { freePort, Hands } from './hands.mjs'
 
 const [dir, first, program, rounds, ...as] = process.argv.slice(2)
@@ -41,8 +42,32 @@ for (const p of servers) {
   process.on('exit', () => server.kill('SIGTERM'))
 }
 const hands = new Hands(servers.map((p) => `http://127.0.0.1:${p}`))
-await hands.begin(8)
+const ticket = await hands.begin(8)
+/** A run as any server tells it, asked until one answers. */
+async function run(id) {
+  for (let n = 0; ; n++) {
+    try {
+      const response = await fetch(`${hands.urls[n % 2]}/api/reform/runs/${id}`, { signal: AbortSignal.timeout(3000) })
+      if (response.ok) return await response.json()
+    } catch {
+      // asked again
+    }
+    await sleep(200)
+  }
+}
+/** Puts an electrolytic on the simulated bench and feeds it. */
+async function feed(name) {
+  const said = await hands.send(`/api/tickets/${ticket}/say`, { text: `${name} 22u 250V electrolytic smoothing`, key: randomUUID(), version: 1 })
+  const id = randomUUID()
+  const plan = { capacitance: 2.2e-5, rated: 250, working: 180, idle_years: 1, supply: { voltage: 250, series: 10000 } }
+  const part_id = said.written?.id ?? said.id
+  await hands.send('/api/reform/runs', { id, part_id, plan, mode: 'simulated bench', speed: 1, clip: 'fresh', seed: 7 })
+  while (!(await run(id)).touch.safe) await sleep(200)
+  await hands.send(`/api/reform/runs/${id}/start`, { session: randomUUID(), name: 'Sunniva' })
+  return id
+}
 for (let round = 0; round < Number(rounds); round++) {
+  const fed = await feed(`C${round + 1}`)
   await sleep(3000)
   const leader = await whole()
   hands.longest = 0
@@ -57,10 +82,22 @@ for (let round = 0; round < Number(rounds); round++) {
   while (hands.acknowledged.length === before) await sleep(50)
   const seconds = (hands.longest / 1000).toFixed(1)
   console.log(`node ${leader} killed: node ${other} led after ${led.toFixed(1)} s, the benches waited ${seconds} s`)
+  // Driven by nobody for as long as that, it is stopped and said to be charged: never on by itself, never called safe.
+  let state = await run(fed)
+  for (let i = 0; i < 50 && state.phase === 'feeding'; i++) {
+    await sleep(200)
+    state = await run(fed)
+  }
+  console.log(`  the run: ${state.ending ?? state.phase}, safe to touch: ${state.touch.safe}; ${state.sentence}`)
+  if (state.phase === 'feeding' || state.touch.safe) process.exitCode = 1
   startNode(leader)
 }
 await whole()
 console.log(`the leader was killed ${rounds} times, 8 hands at 2 servers`)
-await hands.end()
+await hands.end(0, process.exitCode)
+const gaps = execFileSync('psql', [process.env.OWL_DATABASE_URL, '-qtAXc',
+  'select count(*) from (select run_id from reform_sample group by run_id having count(*) <> max(n) - min(n) + 1) r'], { encoding: 'utf8' })
+console.log(`runs with a reading that is missing or there twice: ${gaps.trim()}`)
+if (gaps.trim() !== '0') process.exitCode = 1
 // The nodes stay: what they hold is looked at next.
 process.exit()

@@ -2,7 +2,7 @@
 # Installs what is missing on a Debian 12 machine that has Rust and Node.js.
 #
 #   scripts/setup.sh demo    PostgreSQL
-#   scripts/setup.sh test    PostgreSQL, Chromium, age, ngspice, two libraries of parts, a fuzzer, what looks at licences
+#   scripts/setup.sh test    PostgreSQL, Chromium, age, PgBouncer, ngspice, two libraries of parts, a fuzzer, what looks at licences
 set -euo pipefail
 cd "$(dirname "$0")/.."
 
@@ -25,6 +25,8 @@ if [ "${1:-demo}" = test ]; then
   python3 -c 'import ensurepip' 2>/dev/null || wanted+=(python3-venv)
   # what seals backups
   command -v age >/dev/null || wanted+=(age)
+  # what stands between a server and its database in larger places
+  command -v pgbouncer >/dev/null || [ -x /usr/sbin/pgbouncer ] || wanted+=(pgbouncer)
   # an outside opinion on what leakage does in a circuit
   command -v ngspice >/dev/null || wanted+=(ngspice)
   # and on the tables of types: their lead orders, short ratings and pins

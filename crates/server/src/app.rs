@@ -5,11 +5,13 @@ use std::time::Duration;
 
 use ipnet::IpNet;
 use owl_instruments::address::Address;
-use sqlx::{AssertSqlSafe, PgPool, PgTransaction};
+use sqlx::{PgPool, PgTransaction};
 
+use crate::database::Database;
 use crate::dialect::Chosen;
 use crate::metrics::Metrics;
 use crate::people::actor;
+use crate::picture_store::PictureStore;
 use crate::reform::station::Station;
 use crate::search::Past;
 use crate::together::hub::Hub;
@@ -19,7 +21,9 @@ use crate::transistor::library::Library;
 #[derive(Debug, Clone)]
 pub struct App {
     /// The database.
-    pub pool: PgPool,
+    pub db: Database,
+    /// Where the bytes of pictures lie.
+    pub pictures: PictureStore,
     /// The reforming bench.
     pub station: Arc<Station>,
     /// The transistors of the table and of the workshop.
@@ -40,11 +44,18 @@ pub struct App {
 }
 
 impl App {
-    /// On a database, with a reforming bench, a library of types and words of its own.
+    /// On a database that is reached directly.
     #[must_use]
     pub fn new(pool: PgPool) -> Self {
+        Self::on(Database::direct(pool))
+    }
+
+    /// On a database, with a reforming bench, a library of types and words of its own.
+    #[must_use]
+    pub fn on(db: Database) -> Self {
         Self {
-            pool,
+            db,
+            pictures: PictureStore::default(),
             station: Arc::default(),
             types: Arc::default(),
             words: Arc::default(),
@@ -77,8 +88,8 @@ impl App {
     pub async fn begin(&self) -> Result<PgTransaction<'static>, sqlx::Error> {
         match actor::now() {
             // Names are quoted where the statement is made.
-            Some(actor) => self.pool.begin_with(AssertSqlSafe(actor.begin())).await,
-            None => self.pool.begin().await,
+            Some(actor) => self.db.begin_with(actor.begin()).await,
+            None => self.db.begin().await,
         }
     }
 }

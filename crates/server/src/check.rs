@@ -3,11 +3,15 @@
 use std::fmt;
 
 use anyhow::Context;
-use sqlx::{AssertSqlSafe, PgPool};
-use uuid::Uuid;
+use sqlx::PgPool;
 
+use crate::database::Database;
+use crate::error::ApiError;
+use crate::picture_store::{PictureStore, name};
 use crate::record::comes_back;
 use crate::serve::newer;
+use crate::table::error::StoreError;
+use crate::table::{attachment, structure};
 
 /// What was looked at, and what is wrong.
 #[derive(Debug, Default)]
@@ -47,20 +51,28 @@ impl fmt::Display for Checked {
 ///
 /// # Errors
 /// When the database does not answer, or was written by a newer program.
-pub async fn check(pool: &PgPool) -> anyhow::Result<Checked> {
+pub async fn check(pool: &PgPool, pictures: &PictureStore) -> anyhow::Result<Checked> {
     let mut checked = Checked::default();
     newer(pool).await?;
     rules(pool, &mut checked).await.context("the rules could not be looked at")?;
     references(pool, &mut checked).await.context("the references could not be followed")?;
-    let ids: Vec<(Uuid, String)> = sqlx::query!("select id, name from ticket order by created_at, id")
-        .fetch_all(pool)
-        .await?
-        .into_iter()
-        .map(|r| (r.id, r.name))
-        .collect();
-    for (id, name) in ids {
+    let tickets = crate::table::ticket::names(pool).await?;
+    for id in attachment::damaged(pool).await? {
+        checked.wrong.push(format!("the picture {id} has other bytes than it had"));
+    }
+    for sum in attachment::stored(pool).await? {
+        if let Err(e) = pictures.read(&sum).await {
+            let why = match e {
+                ApiError::Internal(why) => why,
+                other => other.to_string(),
+            };
+            checked.wrong.push(format!("the picture {}: {why}", name(&sum)));
+        }
+    }
+    let db = Database::direct(pool.clone());
+    for (id, name) in tickets {
         checked.tickets += 1;
-        if let Err(e) = comes_back(pool, id).await {
+        if let Err(e) = comes_back(&db, id).await {
             checked.wrong.push(format!("ticket '{name}' ({id}): {e}"));
         }
     }
@@ -68,60 +80,29 @@ pub async fn check(pool: &PgPool) -> anyhow::Result<Checked> {
 }
 
 /// Every rule was held against every row, and every index holds.
-async fn rules(pool: &PgPool, checked: &mut Checked) -> Result<(), sqlx::Error> {
-    let rows = sqlx::query!(
-        r#"select conrelid::regclass::text as "tab!", conname::text as "name!", contype::text as "kind!", convalidated as "held!",
-                  pg_get_expr(conbin, conrelid) as says
-           from pg_constraint where connamespace = 'public'::regnamespace and conrelid <> 0
-             and conrelid not in (select inhrelid from pg_inherits) order by 1, 2"#
-    )
-    .fetch_all(pool)
-    .await?;
-    for r in rows {
+async fn rules(pool: &PgPool, checked: &mut Checked) -> Result<(), StoreError> {
+    for r in structure::rules(pool).await? {
         checked.rules += 1;
         if !r.held {
             checked.wrong.push(format!("{}: the rule {} was never held against its rows", r.tab, r.name));
         }
         if let Some(says) = r.says {
-            // The names are the database's own.
-            let sql = format!("select count(*) from {} where not ({says})", r.tab);
-            let broken: i64 = sqlx::query_scalar(AssertSqlSafe(sql)).fetch_one(pool).await?;
+            let broken = structure::breaking(pool, &r.tab, &says).await?;
             if broken > 0 {
                 checked.wrong.push(format!("{}: {broken} rows break the rule {}", r.tab, r.name));
             }
         }
     }
-    let broken = sqlx::query_scalar!(
-        r#"select indexrelid::regclass::text as "name!" from pg_index where not indisvalid"#
-    )
-    .fetch_all(pool)
-    .await?;
+    let broken = structure::broken_indexes(pool).await?;
     checked.wrong.extend(broken.into_iter().map(|name| format!("the index {name} does not hold")));
     Ok(())
 }
 
 /// Nothing refers to what is not there.
-async fn references(pool: &PgPool, checked: &mut Checked) -> Result<(), sqlx::Error> {
-    let rows = sqlx::query!(
-        r#"select c.conrelid::regclass::text as "tab!", c.confrelid::regclass::text as "to!", c.conname::text as "name!",
-                  string_agg(format('a.%I is not null', x.attname), ' and ' order by k.n) as "given!",
-                  string_agg(format('b.%I = a.%I', y.attname, x.attname), ' and ' order by k.n) as "same!"
-           from pg_constraint c
-           cross join lateral unnest(c.conkey, c.confkey) with ordinality as k (mine, theirs, n)
-           join pg_attribute x on x.attrelid = c.conrelid and x.attnum = k.mine
-           join pg_attribute y on y.attrelid = c.confrelid and y.attnum = k.theirs
-           where c.contype = 'f' and c.conparentid = 0 and c.connamespace = 'public'::regnamespace
-           group by c.oid, c.conrelid, c.confrelid, c.conname order by 1, 3"#
-    )
-    .fetch_all(pool)
-    .await?;
-    for r in rows {
+async fn references(pool: &PgPool, checked: &mut Checked) -> Result<(), StoreError> {
+    for r in structure::references(pool).await? {
         checked.references += 1;
-        let sql = format!(
-            "select count(*) from {} a where {} and not exists (select from {} b where {})",
-            r.tab, r.given, r.to, r.same
-        );
-        let lost: i64 = sqlx::query_scalar(AssertSqlSafe(sql)).fetch_one(pool).await?;
+        let lost = structure::lost(pool, &r).await?;
         if lost > 0 {
             checked
                 .wrong

@@ -5,6 +5,9 @@ use std::path::PathBuf;
 
 use clap::{Args, Parser, Subcommand, ValueEnum};
 use ipnet::IpNet;
+use url::Url;
+
+use crate::picture_store::PictureStore;
 
 /// The bench's second pair of eyes: reads the part, doubts the reading, judges it in its place,
 /// finds what to put in, and remembers.
@@ -67,6 +70,30 @@ pub struct Database {
     /// The PostgreSQL database, such as postgres://owl@127.0.0.1:5432/owl.
     #[arg(long, env = "OWL_DATABASE_URL", hide_env_values = true)]
     pub database_url: String,
+    /// The same database past a pooler in transaction mode (PgBouncer), where the first leads to one: what the servers tell
+    /// each other, new versions and backups go this way.
+    #[arg(long, env = "OWL_DIRECT_DATABASE_URL", hide_env_values = true, value_name = "DATABASE_URL")]
+    pub direct_database_url: Option<String>,
+    /// Keep the bytes of photographs and sheets in a store beside the database, such as file:///srv/owl/pictures; what lies in
+    /// the database already stays there.
+    #[arg(long, env = "OWL_PICTURE_STORE", value_name = "URL")]
+    pub picture_store: Option<Url>,
+}
+
+impl Database {
+    /// Where the bytes of pictures lie.
+    ///
+    /// # Errors
+    /// In words, for an address that leads to no store.
+    pub fn pictures(&self) -> anyhow::Result<PictureStore> {
+        self.picture_store.as_ref().map_or_else(|| Ok(PictureStore::default()), PictureStore::at)
+    }
+
+    /// By which address it is reached with nothing between.
+    #[must_use]
+    pub fn direct(&self) -> &str {
+        self.direct_database_url.as_deref().unwrap_or(&self.database_url)
+    }
 }
 
 /// How to serve.
@@ -75,9 +102,6 @@ pub struct Serve {
     /// Which database.
     #[command(flatten)]
     pub database: Database,
-    /// The same database without a connection pooler between, where there is one: by it a server hears what the others do.
-    #[arg(long, env = "OWL_DIRECT_DATABASE_URL", hide_env_values = true, value_name = "DATABASE_URL")]
-    pub direct_database_url: Option<String>,
     /// The address to listen on; port 0 takes a free one.
     #[arg(long, env = "OWL_LISTEN", default_value = "127.0.0.1:8750")]
     pub listen: SocketAddr,

@@ -333,5 +333,5 @@ async fn load_fitting(app: &App, id: Uuid, f: &DemoFitting) -> anyhow::Result<()
 
 /// The version of a part as it stands.
 async fn version(app: &App, id: Uuid) -> anyhow::Result<i32> {
-    Ok(crate::table::part::find(&app.pool, id).await?.version)
+    Ok(crate::table::part::find(&app.db, id).await?.version)
 }

@@ -6,7 +6,8 @@ use std::time::Duration;
 
 use owl_core::dialect::Dialect;
 use serde::{Serialize, Serializer};
-use sqlx::PgPool;
+
+use crate::database::Database;
 
 tokio::task_local! {
     static CHOSEN: Dialect;
@@ -21,11 +22,11 @@ pub struct Chosen(RwLock<Option<Dialect>>);
 
 impl Chosen {
     /// What is chosen; as they are written in Britain while the database is away.
-    pub async fn of(&self, pool: &PgPool) -> Dialect {
+    pub async fn of(&self, db: &Database) -> Dialect {
         if let Some(known) = *self.0.read().unwrap_or_else(PoisonError::into_inner) {
             return known;
         }
-        match tokio::time::timeout(PATIENCE, crate::table::workshop::dialect(pool)).await {
+        match tokio::time::timeout(PATIENCE, crate::table::workshop::dialect(db)).await {
             Ok(Ok(chosen)) => {
                 self.set(chosen);
                 chosen

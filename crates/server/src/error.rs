@@ -73,6 +73,9 @@ pub enum ApiError {
     /// The database does not answer.
     #[error("the database does not answer; what you typed is kept, try again in a moment")]
     Database,
+    /// The store of the pictures does not answer.
+    #[error("the store of the pictures does not answer; nothing is lost, try again in a moment")]
+    PictureStore,
     /// No room left.
     #[error(
         "the disk of the server is full: nothing more can be kept until there is room; what you typed is kept"
@@ -181,6 +184,7 @@ impl ApiError {
             Self::TooOften(_) => (StatusCode::TOO_MANY_REQUESTS, "too often"),
             Self::Foreign(_) => (StatusCode::FORBIDDEN, "foreign request"),
             Self::Database => (StatusCode::SERVICE_UNAVAILABLE, "no database"),
+            Self::PictureStore => (StatusCode::SERVICE_UNAVAILABLE, "no store"),
             Self::DiskFull => (StatusCode::INSUFFICIENT_STORAGE, "disk full"),
             Self::Timeout => (StatusCode::GATEWAY_TIMEOUT, "too slow"),
             Self::Internal(_) => (StatusCode::INTERNAL_SERVER_ERROR, "our fault"),

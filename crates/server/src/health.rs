@@ -41,7 +41,7 @@ pub async fn live() -> Json<Alive> {
 #[utoipa::path(get, path = "/api/health", tag = "workshop", responses(
     (status = 200, body = Health)))]
 pub async fn health(State(app): State<App>) -> Result<Json<Health>, ApiError> {
-    let asked = sqlx::query_scalar!("select 1 as \"one!\"").fetch_one(&app.pool);
+    let asked = sqlx::query_scalar!("select 1 as \"one!\"").fetch_one(&app.db);
     match tokio::time::timeout(Duration::from_secs(2), asked).await {
         Ok(Ok(_)) => Ok(Json(Health { status: "ok", database: "ok", version: env!("CARGO_PKG_VERSION") })),
         _ => Err(ApiError::Database),

@@ -8,6 +8,7 @@ use std::time::Duration;
 use anyhow::bail;
 use clap::{CommandFactory, Parser};
 use restless_owl::config::{Command, Config, LogFormat};
+use restless_owl::database::{COMMAND, pool};
 use restless_owl::{backup, check, demo, router, serve, settings, stand_in};
 use tracing_subscriber::filter::{LevelFilter, Targets};
 use tracing_subscriber::layer::SubscriberExt;
@@ -60,39 +61,40 @@ async fn run(command: Command) -> anyhow::Result<()> {
             let page = router::Page { file: assets::asset, build: assets::build() };
             serve::serve(&config, page).await
         }
-        Command::Migrate(database) => {
-            serve::migrate(&serve::pool(&database.database_url, serve::COMMAND)?).await
-        }
+        Command::Migrate(database) => serve::migrate(&pool(database.direct(), COMMAND)?).await,
         Command::Demo(config) => {
-            let pool = serve::pool(&config.database.database_url, serve::COMMAND)?;
+            let pool = pool(config.database.direct(), COMMAND)?;
             serve::migrate(&pool).await?;
             demo::load(&pool, config.reset).await
         }
         Command::Bench(config) => stand_in::serve(&config).await,
         Command::Link(config) => {
-            let pool = serve::pool(&config.database.database_url, serve::COMMAND)?;
+            let pool = pool(config.database.direct(), COMMAND)?;
             serve::migrate(&pool).await?;
             println!("{}", serve::link(&pool, config.name.as_deref()).await?);
             Ok(())
         }
         Command::Backup(config) => {
-            let url = &config.database.database_url;
-            let pool = serve::pool(url, serve::COMMAND)?;
+            let url = config.database.direct();
+            let pictures = config.database.pictures()?;
+            let pool = pool(url, COMMAND)?;
             serve::newer(&pool).await?;
-            let (file, bytes) = backup::by_hand(&pool, url, &config.to, config.recipient.as_deref()).await?;
+            let (file, bytes) =
+                backup::by_hand(&pool, &pictures, url, &config.to, config.recipient.as_deref()).await?;
             println!("{} ({bytes} bytes)", file.display());
             Ok(())
         }
         Command::Restore(config) => {
-            let url = &config.database.database_url;
-            let pool = serve::pool(url, serve::COMMAND)?;
-            backup::restore::restore(&pool, url, &config.file, config.key.as_deref()).await?;
+            let url = config.database.direct();
+            let pictures = config.database.pictures()?;
+            let pool = pool(url, COMMAND)?;
+            backup::restore::restore(&pool, &pictures, url, &config.file, config.key.as_deref()).await?;
             serve::migrate(&pool).await?;
-            println!("{}", check::check(&pool).await?);
+            println!("{}", check::check(&pool, &pictures).await?);
             Ok(())
         }
         Command::Check(database) => {
-            let checked = check::check(&serve::pool(&database.database_url, serve::COMMAND)?).await?;
+            let checked = check::check(&pool(database.direct(), COMMAND)?, &database.pictures()?).await?;
             println!("{checked}");
             if checked.wrong.is_empty() { Ok(()) } else { bail!("the database is not what it says") }
         }

@@ -69,9 +69,10 @@ pub async fn metrics(State(app): State<App>) -> Result<Response, ApiError> {
     };
     let count = |n: usize| i64::try_from(n).unwrap_or(i64::MAX);
     gauge("pages_listening", "Pages that hear what other benches do", count(app.hub.pages()));
-    gauge("database_connections", "Connections to the database", i64::from(app.pool.size()));
-    gauge("database_connections_idle", "Those that are free", count(app.pool.num_idle()));
-    if let Ok(standing) = crate::table::backup::standing(&app.pool).await
+    let (connections, free) = app.db.connections();
+    gauge("database_connections", "Connections to the database", i64::from(connections));
+    gauge("database_connections_idle", "Those that are free", count(free));
+    if let Ok(standing) = crate::table::backup::standing(&app.db).await
         && let Some(last) = standing.last
     {
         gauge(

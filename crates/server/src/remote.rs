@@ -101,14 +101,14 @@ pub async fn take(
     Id(part_id): Id,
     Body(q): Body<TakeFrom>,
 ) -> Result<Json<FromMeter>, ApiError> {
-    let part = crate::table::part::find(&app.pool, part_id).await?;
-    let ticket = crate::table::ticket::find(&app.pool, part.ticket_id).await?;
-    let all = ways(&app.pool).await?;
+    let part = crate::table::part::find(&app.db, part_id).await?;
+    let ticket = crate::table::ticket::find(&app.db, part.ticket_id).await?;
+    let all = ways(&app.db).await?;
     let row = all
         .iter()
         .find(|w| w.id == q.way)
         .ok_or_else(|| ApiError::field("way", "the workshop has no such way to measure"))?;
-    let instrument = instruments(&app.pool)
+    let instrument = instruments(&app.db)
         .await?
         .into_iter()
         .find(|i| i.id == row.instrument_id)
@@ -235,7 +235,7 @@ pub async fn piece(
 
 /// The first instrument of a kind that is in use and has an address.
 async fn with_address(app: &App, kind: owl_core::reading::InstrumentKind) -> Result<InstrumentRow, ApiError> {
-    instruments(&app.pool)
+    instruments(&app.db)
         .await?
         .into_iter()
         .find(|i| i.kind == kind && !i.retired && i.address.is_some())
@@ -252,7 +252,7 @@ async fn with_address(app: &App, kind: owl_core::reading::InstrumentKind) -> Res
 #[utoipa::path(post, path = "/api/reform/runs/{id}/supply", operation_id = "read_supply", tag = "reforming",
     params(("id" = Uuid, Path)), responses((status = 200, body = FromSupply), (status = 404, body = Problem)))]
 pub async fn supply(State(app): State<App>, Id(id): Id) -> Result<Json<FromSupply>, ApiError> {
-    let run = crate::table::reform::find(&app.pool, id).await?;
+    let run = crate::table::reform::find(&app.db, id).await?;
     let instrument = with_address(&app, owl_core::reading::InstrumentKind::ReformingSupply).await?;
     let laid = Laid { part: format!("{}/{}", run.set, run.part), state: "OUT", hot: false };
     let address = address_of(&app, &instrument)?;
@@ -283,7 +283,7 @@ pub async fn supply(State(app): State<App>, Id(id): Id) -> Result<Json<FromSuppl
 #[utoipa::path(post, path = "/api/instruments/{id}/identify", operation_id = "identify_instrument", tag = "workshop",
     params(("id" = Uuid, Path)), responses((status = 200, body = Identity), (status = 404, body = Problem)))]
 pub async fn identify(State(app): State<App>, Id(id): Id) -> Result<Json<Identity>, ApiError> {
-    let instrument = instruments(&app.pool)
+    let instrument = instruments(&app.db)
         .await?
         .into_iter()
         .find(|i| i.id == id)

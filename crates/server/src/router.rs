@@ -12,6 +12,7 @@ use tower::ServiceBuilder;
 use tower_http::CompressionLevel;
 use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
+use tower_http::compression::predicate::{DefaultPredicate, NotForContentType, Predicate};
 use tower_http::request_id::{MakeRequestUuid, PropagateRequestIdLayer, SetRequestIdLayer};
 use tower_http::set_header::SetResponseHeaderLayer;
 use tower_http::trace::TraceLayer;
@@ -136,6 +137,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(closing::begin))
         .routes(routes!(closing::check))
         .routes(routes!(record::export))
+        .routes(routes!(record::archive))
         .routes(routes!(record::import).layer(DefaultBodyLimit::disable()))
         .routes(routes!(record::lists::parts))
         .routes(routes!(record::lists::readings))
@@ -293,22 +295,25 @@ pub fn router(app: App, front: Front) -> Router {
         .fallback(async move |request: Request| file(&request))
         .with_state(app.clone())
         .layer(middleware::from_fn_with_state(app.clone(), workshop::words::in_the_workshops_words))
-        .layer(middleware::from_fn_with_state(Watch { gate: gate.clone(), pool: app.pool.clone() }, watch))
+        .layer(middleware::from_fn_with_state(Watch { gate: gate.clone(), db: app.db.clone() }, watch))
         .layer(Extension(gate.clone()));
     if gate.access() == Access::Accounts {
         router = router.layer(carrier(&app, encrypted));
     }
-    router = router
-        .layer(middleware::from_fn_with_state(app.clone(), metrics::timed))
-        .layer(middleware::from_fn(no_store))
-        .layer(middleware::from_fn(in_time))
-        .layer(DefaultBodyLimit::max(LARGEST_KB * 1024))
-        .layer(middleware::from_fn_with_state(hosts, guard))
-        .layer(CatchPanicLayer::custom(|_: Box<dyn std::any::Any + Send>| {
-            ApiError::Internal("a handler panicked".to_owned()).into_response()
-        }))
-        // The fastest: on loopback the time to compress is most of the time to send.
-        .layer(CompressionLayer::new().quality(CompressionLevel::Fastest));
+    router =
+        router
+            .layer(middleware::from_fn_with_state(app.clone(), metrics::timed))
+            .layer(middleware::from_fn(no_store))
+            .layer(middleware::from_fn(in_time))
+            .layer(DefaultBodyLimit::max(LARGEST_KB * 1024))
+            .layer(middleware::from_fn_with_state(hosts, guard))
+            .layer(CatchPanicLayer::custom(|_: Box<dyn std::any::Any + Send>| {
+                ApiError::Internal("a handler panicked".to_owned()).into_response()
+            }))
+            // The fastest: on loopback the time to compress is most of the time to send.
+            .layer(CompressionLayer::new().quality(CompressionLevel::Fastest).compress_when(
+                DefaultPredicate::new().and(NotForContentType::const_new("application/x-tar")),
+            ));
     let further = encrypted.then_some(("strict-transport-security", "max-age=31536000"));
     for (name, value) in headers.into_iter().chain(further) {
         let (name, value) = (HeaderName::from_static(name), HeaderValue::from_static(value));
@@ -329,7 +334,7 @@ pub fn router(app: App, front: Front) -> Router {
 
 /// Carries sessions in a cookie that scripts do not see, that other sites do not send, and that ends with the browser.
 fn carrier(app: &App, encrypted: bool) -> SessionManagerLayer<Sessions> {
-    SessionManagerLayer::new(Sessions(app.pool.clone()))
+    SessionManagerLayer::new(Sessions(app.db.clone()))
         // The prefix: browsers take it from an encrypted page of this very host only.
         .with_name(if encrypted { "__Host-owl" } else { "owl" })
         .with_http_only(true)
@@ -358,8 +363,10 @@ async fn no_store(request: Request, next: Next) -> Response {
     response
 }
 
+/// A record with its pictures may be long on its way; all else is answered soon.
 async fn in_time(request: Request, next: Next) -> Response {
-    match tokio::time::timeout(Duration::from_secs(20), next.run(request)).await {
+    let most = Duration::from_secs(if request.uri().path() == "/api/tickets/import" { 900 } else { 20 });
+    match tokio::time::timeout(most, next.run(request)).await {
         Ok(response) => response,
         Err(_) => ApiError::Timeout.into_response(),
     }

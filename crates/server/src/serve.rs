@@ -8,11 +8,10 @@ use std::time::{Duration, Instant};
 
 use anyhow::{Context, anyhow, bail};
 use ipnet::IpNet;
-use sqlx::Executor;
 use sqlx::PgPool;
 use sqlx::migrate::MigrateError;
-use sqlx::postgres::{PgConnectOptions, PgPoolOptions};
 use tokio::net::TcpListener;
+use tokio::sync::watch;
 use tokio_rustls::TlsAcceptor;
 use tokio_rustls::rustls;
 use tokio_rustls::rustls::pki_types::pem::PemObject;
@@ -21,45 +20,19 @@ use tokio_rustls::rustls::pki_types::{CertificateDer, PrivateKeyDer};
 use crate::app::App;
 use crate::backup::schedule::{self, Plan};
 use crate::config::Serve;
+use crate::database::{Database, PAGE, pool};
 use crate::door::{Door, Limits};
 use crate::error::ApiError;
 use crate::guard::Hosts;
 use crate::people::gate::Gate;
 use crate::people::list::welcome;
 use crate::people::{Access, secret};
+use crate::picture_store::PictureStore;
 use crate::reform::drive::drive;
 use crate::router::{Front, Page, router};
 use crate::settings::Settings;
-use crate::table::person;
+use crate::table::{attachment, person, structure};
 use crate::together::ear::listen;
-
-/// How long a page waits for the database before it hears that it is away.
-pub const PAGE: Duration = Duration::from_millis(1500);
-/// How long a command that runs once waits for it: on a loaded machine a new connection takes its time.
-pub const COMMAND: Duration = Duration::from_secs(20);
-
-/// A pool that waits so long for a connection before it gives up.
-///
-/// # Errors
-/// When the URL is none.
-pub fn pool(url: &str, patience: Duration) -> anyhow::Result<PgPool> {
-    let options: PgConnectOptions = url
-        .parse()
-        .context("the database URL cannot be read; it looks like postgres://user@host:port/name")?;
-    let options = options.application_name("restless-owl").options([
-        ("statement_timeout", "15s"),
-        ("idle_in_transaction_session_timeout", "30s"),
-        // Ending a transaction that is none is not worth a word.
-        ("client_min_messages", "error"),
-    ]);
-    // A page that is closed while its request begins a transaction leaves the connection in it, unknown to the pool: the next
-    // one's writes would be refused, or acknowledged and never kept. No connection comes back in a transaction.
-    let pool =
-        PgPoolOptions::new().max_connections(16).acquire_timeout(patience).after_release(|connection, _| {
-            Box::pin(async { connection.execute("rollback").await.map(|_| true) })
-        });
-    Ok(pool.connect_lazy_with(options))
-}
 
 /// Brings the database up to date.
 ///
@@ -94,18 +67,8 @@ fn not_up_to_date(e: MigrateError) -> anyhow::Error {
 /// # Errors
 /// When it is none, an older one, or was written by a newer program.
 pub async fn newer(pool: &PgPool) -> anyhow::Result<()> {
-    let there: bool =
-        sqlx::query_scalar!(r#"select to_regclass('_sqlx_migrations') is not null as "there!""#)
-            .fetch_one(pool)
-            .await
-            .context("the database does not answer")?;
-    if !there {
-        bail!("this database holds no workshop");
-    }
-    let theirs: i64 =
-        sqlx::query_scalar("select coalesce(max(version), 0) from _sqlx_migrations where success")
-            .fetch_one(pool)
-            .await?;
+    let theirs = structure::version(pool).await.context("the database does not answer")?;
+    let Some(theirs) = theirs else { bail!("this database holds no workshop") };
     let ours = sqlx::migrate!().iter().map(|m| m.version).max().unwrap_or(0);
     match theirs.cmp(&ours) {
         std::cmp::Ordering::Equal => Ok(()),
@@ -158,12 +121,17 @@ pub async fn serve(config: &Serve, page: Page) -> anyhow::Result<()> {
         ),
         Err(e) => return Err(e).with_context(|| format!("cannot listen on {}", settings.listen)),
     };
-    migrate_once_it_is_up(&config.database.database_url).await?;
-    let pool = pool(&config.database.database_url, PAGE)?;
+    let url = config.database.direct();
+    migrate_once_it_is_up(url).await?;
+    let direct = pool(url, PAGE)?;
+    let db = match &config.database.direct_database_url {
+        Some(_) => Database::behind_a_pooler(&config.database.database_url, PAGE)?,
+        None => Database::direct(direct.clone()),
+    };
     let address = listener.local_addr()?;
     let stop = stop_signal()?;
     // A workshop that has people is never open to whoever reaches this machine, however it is started.
-    let has_owner = person::has_owner(&pool).await?;
+    let has_owner = person::has_owner(&direct).await?;
     let access = if has_owner { Access::Accounts } else { settings.access };
     let at = match settings.hosts.first() {
         Some(host) if settings.encrypted() => format!("https://{host}"),
@@ -174,7 +142,7 @@ pub async fn serve(config: &Serve, page: Page) -> anyhow::Result<()> {
     // Scripts wait for this line; the log goes to standard error.
     say(&format!("Restless Owl is at {at} - stop it with Ctrl-C"));
     if access == Access::Accounts && !has_owner {
-        let link = link(&pool, None).await?;
+        let link = link(&direct, None).await?;
         say(&format!(
             "The workshop has no owner yet. Whoever opens this link within a day is it: {at}{link}"
         ));
@@ -188,15 +156,9 @@ pub async fn serve(config: &Serve, page: Page) -> anyhow::Result<()> {
     let door = Door { listener, limits: Limits::default(), tls, proxies: settings.proxies };
     // Several people: only where the owner says; an address must not be a way to look round in the network.
     let instruments = (access == Access::Accounts).then(|| settings.instruments.into());
-    let direct = match &config.direct_database_url {
-        Some(url) => self::pool(url, PAGE)?,
-        None => pool.clone(),
-    };
-    let further = Further {
-        instruments,
-        backups: settings.backups.map(|plan| (config.database.database_url.clone(), plan)),
-    };
-    serve_on(door, pool, direct, front, further, stop).await
+    let backups = settings.backups.map(|plan| (url.to_owned(), plan));
+    let further = Further { instruments, backups, pictures: settings.pictures };
+    serve_on(door, db, direct, front, further, stop).await
 }
 
 /// Says something on standard output; nobody has to listen.
@@ -247,28 +209,38 @@ pub struct Further {
     pub instruments: Option<Arc<[IpNet]>>,
     /// The backups that the server writes itself, of the database at this URL.
     pub backups: Option<(String, Plan)>,
+    /// Where the bytes of pictures lie.
+    pub pictures: PictureStore,
 }
 
-/// Serves at a door that is there already. `direct` reaches the database without a pooler between, to hear what is told.
+/// Serves at a door that is there already. `direct` reaches the database without a pooler between, to hear
+/// what is told and to write backups.
 ///
 /// # Errors
 /// When the bench's own work broke down.
 pub async fn serve_on(
     door: Door,
-    pool: PgPool,
+    db: Database,
     direct: PgPool,
     front: Front,
     further: Further,
     stop: impl Future<Output = ()> + Send + 'static,
 ) -> anyhow::Result<()> {
     let backups_every = further.backups.as_ref().map(|(_, plan)| plan.every);
-    let app = App { instruments: further.instruments, backups_every, ..App::new(pool.clone()) };
+    let app = App {
+        instruments: further.instruments,
+        backups_every,
+        pictures: further.pictures.clone(),
+        ..App::on(db.clone())
+    };
     let station = app.station.clone();
-    let driving = tokio::spawn(drive(pool.clone(), station.id, station.stopping()));
-    let listening = tokio::spawn(listen(direct, pool.clone(), app.hub.clone(), station.stopping()));
-    let writing = further
-        .backups
-        .map(|(url, plan)| tokio::spawn(schedule::keep(pool.clone(), url, plan, station.stopping())));
+    let pictures = further.pictures;
+    let sweeping = tokio::spawn(sweep(pictures.clone(), db.clone(), station.stopping()));
+    let driving = tokio::spawn(drive(db.clone(), station.id, station.stopping()));
+    let listening = tokio::spawn(listen(direct.clone(), db.clone(), app.hub.clone(), station.stopping()));
+    let writing = further.backups.map(|(url, plan)| {
+        tokio::spawn(schedule::keep(direct.clone(), pictures.clone(), url, plan, station.stopping()))
+    });
     let stopping = station.clone();
     let stop = async move {
         stop.await;
@@ -278,13 +250,41 @@ pub async fn serve_on(
     door.serve(router(app, front), stop).await;
     station.stop();
     driving.await?;
+    sweeping.await?;
     listening.await?;
     if let Some(writing) = writing {
         writing.await?;
     }
     // A request that was cut may hold a connection still.
-    let _cut = tokio::time::timeout(Duration::from_secs(2), pool.close()).await;
+    let _cut = tokio::time::timeout(Duration::from_secs(2), db.close()).await;
     tracing::info!("stopped");
+    Ok(())
+}
+
+/// Takes out of the store of pictures, every hour, what no row refers to any more.
+async fn sweep(pictures: PictureStore, db: Database, mut stop: watch::Receiver<bool>) {
+    let mut turn = tokio::time::interval(Duration::from_secs(3600));
+    while pictures.is_set() {
+        tokio::select! {
+            _ = turn.tick() => {}
+            _ = stop.changed() => return,
+        }
+        if let Err(e) = sweep_once(&pictures, &db).await {
+            tracing::warn!(why = %e, "the store of the pictures could not be swept");
+        }
+    }
+}
+
+/// Takes out of the store what no row refers to, once it has lain there for a day.
+///
+/// # Errors
+/// When the store or the database does not answer.
+pub async fn sweep_once(pictures: &PictureStore, db: &Database) -> Result<(), ApiError> {
+    for sum in pictures.old().await? {
+        if !attachment::is_stored(db, &sum).await? {
+            pictures.take_out(&sum).await?;
+        }
+    }
     Ok(())
 }
 

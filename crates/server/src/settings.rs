@@ -10,6 +10,7 @@ use ipnet::IpNet;
 use crate::backup::schedule::Plan;
 use crate::config::Serve;
 use crate::people::Access;
+use crate::picture_store::PictureStore;
 
 /// Settings that make sense together.
 #[derive(Debug)]
@@ -28,6 +29,8 @@ pub struct Settings {
     pub instruments: Vec<IpNet>,
     /// How backups are written by the server itself.
     pub backups: Option<Plan>,
+    /// Where the bytes of pictures lie.
+    pub pictures: PictureStore,
 }
 
 /// The variable that names a file of settings.
@@ -52,13 +55,14 @@ pub fn from_file() -> Result<(), String> {
 }
 
 /// The variables that belong to the scripts and the tests of the product, not to the server.
-const OF_SCRIPTS: [&str; 13] = [
+const OF_SCRIPTS: [&str; 14] = [
     "OWL_STATE",
     "OWL_URL",
     "OWL_METER",
     "OWL_PROGRAM",
     "OWL_PEOPLE_DATABASE",
     "OWL_CLUSTER_DIR",
+    "OWL_POOLER",
     "OWL_CLUSTER_SCRIPT",
     "OWL_SPECS",
     "OWL_CHROMIUM",
@@ -140,6 +144,10 @@ impl Settings {
                 "--backup-recipient (OWL_BACKUP_RECIPIENT): '{key}' is no key of age; 'age-keygen' prints one that begins with age1"
             ));
         }
+        let pictures = serve.database.pictures().unwrap_or_else(|e| {
+            wrong.push(format!("--picture-store (OWL_PICTURE_STORE): {e}"));
+            PictureStore::default()
+        });
         wrong.extend(misspelt(std::env::vars_os().filter_map(|(k, _)| k.into_string().ok())));
         if !wrong.is_empty() {
             return Err(wrong);
@@ -152,6 +160,7 @@ impl Settings {
             proxies: serve.proxy.iter().map(IpAddr::to_canonical).collect(),
             instruments: serve.instrument_network.clone(),
             backups,
+            pictures,
         })
     }
 

@@ -188,7 +188,7 @@ async fn it_serves_encrypted_with_its_own_certificate_and_prints_the_owners_link
     assert!(answer.starts_with("http/1.1 401") && answer.contains("strict-transport-security"), "{answer}");
     // A workshop that has people asks who it is, however it is started.
     let owner = restless_owl::people::secret::of_password("tern kettle slate".to_owned()).await.unwrap();
-    let pool = restless_owl::serve::pool(&cluster.url, restless_owl::serve::COMMAND).unwrap();
+    let pool = restless_owl::database::pool(&cluster.url, restless_owl::database::COMMAND).unwrap();
     sqlx::query(
         "insert into person (id, name, role, password) values (gen_random_uuid(), 'Sunniva Ek', 'owner', $1)",
     )

@@ -17,6 +17,7 @@ use crate::app::App;
 use crate::aside::aside;
 use crate::body::{Body, Id, Query};
 use crate::error::{ApiError, Problem};
+use crate::picture_store;
 use crate::table::attachment::{MarkedRow, MarkerRow, NewRow};
 use crate::text::checked_text;
 
@@ -102,7 +103,7 @@ pub struct MarkerBody {
 #[utoipa::path(get, path = "/api/tickets/{id}/attachments", operation_id = "list_attachments", tag = "tickets", params(("id" = Uuid, Path)), responses(
     (status = 200, body = Vec<AttachmentView>), (status = 404, body = Problem)))]
 pub async fn list(State(app): State<App>, Id(id): Id) -> Result<Json<Vec<AttachmentView>>, ApiError> {
-    crate::table::ticket::find(&app.pool, id).await?;
+    crate::table::ticket::find(&app.db, id).await?;
     Ok(Json(views(&app, id).await?))
 }
 
@@ -120,9 +121,9 @@ pub async fn add(
     Query(what): Query<AttachmentName>,
     body: HttpBody,
 ) -> Result<(StatusCode, Json<Vec<AttachmentView>>), ApiError> {
-    crate::table::ticket::find(&app.pool, id).await?;
+    crate::table::ticket::find(&app.db, id).await?;
     let bytes = crate::csv_file::within(body, LARGEST_MB * 1024).await?;
-    let mut db = app.pool.acquire().await?;
+    let mut db = app.db.snapshot().await?;
     let part_id = match what.part.as_deref().map(str::trim).filter(|p| !p.is_empty()) {
         None => None,
         Some(name) => Some(
@@ -134,20 +135,9 @@ pub async fn add(
     drop(db);
     let name = checked_text("name", what.name.as_deref().unwrap_or(""), 120)?;
     let name = if name.is_empty() { "without a name".to_owned() } else { name };
-    let row = |media, size, content, small| NewRow {
-        id: what.key,
-        ticket_id: id,
-        part_id,
-        name: &name,
-        media,
-        size,
-        content,
-        small,
-    };
-    let mut tx;
+    let (media, size, content, small);
     if picture::is_pdf(&bytes) {
-        tx = room(&app, id).await?;
-        crate::table::attachment::insert(&mut *tx, &row("application/pdf", None, &bytes, None)).await?;
+        (media, size, content, small) = ("application/pdf", None, bytes, None);
     } else {
         // Unpacking takes a second of sums and much memory: not on the threads that serve, and few at once.
         let turn = UNPACKED_AT_ONCE.acquire().await.map_err(|e| ApiError::Internal(e.to_string()))?;
@@ -157,11 +147,26 @@ pub async fn add(
         })
         .await??;
         let side = |n: u32| i32::try_from(n).unwrap_or(i32::MAX);
-        let size = Some((side(kept.width), side(kept.height)));
-        tx = room(&app, id).await?;
-        crate::table::attachment::insert(&mut *tx, &row(kept.media, size, &kept.content, Some(&kept.small)))
-            .await?;
+        size = Some((side(kept.width), side(kept.height)));
+        (media, content, small) = (kept.media, kept.content, Some(kept.small));
     }
+    room(&app, id).await?.rollback().await?;
+    let sum = picture_store::sum(&content);
+    let held = app.pictures.keep(&sum, &content).await?;
+    let mut tx = room(&app, id).await?;
+    let row = NewRow {
+        id: what.key,
+        ticket_id: id,
+        part_id,
+        name: &name,
+        media,
+        size,
+        bytes: i64::try_from(content.len()).unwrap_or(i64::MAX),
+        sha256: &sum,
+        content: held,
+        small: small.as_deref(),
+    };
+    crate::table::attachment::insert(&mut *tx, &row).await?;
     tx.commit().await?;
     Ok((StatusCode::CREATED, Json(views(&app, id).await?)))
 }
@@ -193,7 +198,7 @@ pub async fn read(
     Id(id): Id,
     Query(q): Query<WhichCopy>,
 ) -> Result<Response, ApiError> {
-    let (name, media, bytes) = crate::table::attachment::bytes(&app.pool, id, q.small).await?;
+    let (name, media, bytes) = content(&app, id, q.small).await?;
     let media = HeaderValue::from_str(&media).map_err(|e| ApiError::Internal(e.to_string()))?;
     // A PDF is handed over, not shown: it can carry scripts.
     let shown = if media == "application/pdf" {
@@ -213,6 +218,19 @@ pub async fn read(
     Ok((headers, bytes).into_response())
 }
 
+/// What a file is called, what it is, and its bytes, wherever they lie.
+///
+/// # Errors
+/// 404; 503 when the store of the pictures is away.
+pub(crate) async fn content(app: &App, id: Uuid, small: bool) -> Result<(String, String, Vec<u8>), ApiError> {
+    let file = crate::table::attachment::file(&app.db, id, small).await?;
+    let content = match file.content {
+        Some(content) => content,
+        None => app.pictures.read(&file.sha256).await?,
+    };
+    Ok((file.name, file.media, content))
+}
+
 /// Marks a part on a picture, at one place; without a place its mark is taken away.
 ///
 /// # Errors
@@ -225,7 +243,7 @@ pub async fn mark(
     Id(id): Id,
     Body(body): Body<MarkerBody>,
 ) -> Result<Json<Vec<AttachmentView>>, ApiError> {
-    let (ticket, picture) = crate::table::attachment::ticket_of(&app.pool, id).await?;
+    let (ticket, picture) = crate::table::attachment::ticket_of(&app.db, id).await?;
     if !picture {
         return Err(ApiError::field("part", "only a picture is marked"));
     }
@@ -259,7 +277,7 @@ pub async fn remove(State(app): State<App>, Id(id): Id) -> Result<Json<Vec<Attac
 }
 
 async fn views(app: &App, ticket: Uuid) -> Result<Vec<AttachmentView>, ApiError> {
-    let rows = crate::table::attachment::of_ticket(&app.pool, ticket).await?;
+    let rows = crate::table::attachment::of_ticket(&app.db, ticket).await?;
     let marker = |m: MarkedRow| MarkerView { part: m.part, x: m.x, y: m.y };
     Ok(rows
         .into_iter()

@@ -3,10 +3,12 @@
 //! lie on the server.
 
 pub mod curves;
+mod pictures;
 mod programs;
 pub mod restore;
 pub mod schedule;
 
+use std::collections::BTreeSet;
 use std::fs::{self, File};
 use std::io;
 use std::path::{Path, PathBuf};
@@ -18,7 +20,8 @@ use time::OffsetDateTime;
 use time::macros::format_description;
 
 use self::programs::{Ended, ended, program};
-use crate::table::backup;
+use crate::picture_store::PictureStore;
+use crate::table::{attachment, backup};
 
 /// What is kept by no backup: who is signed in or looks at what. A restored workshop signs in anew.
 pub const PASSING: [&str; 4] = ["here", "session", "link", "countersign"];
@@ -37,6 +40,7 @@ pub fn name_now(encrypted: bool) -> String {
 /// In words: a file that is there already, a program that is missing, a disk that is full.
 pub async fn by_hand(
     pool: &PgPool,
+    store: &PictureStore,
     url: &str,
     to: &Path,
     recipient: Option<&str>,
@@ -46,23 +50,44 @@ pub async fn by_hand(
         bail!("{} is there already: a backup writes over nothing", file.display());
     }
     let n = backup::begin(pool, &file.display().to_string()).await?;
-    let bytes = noted(pool, n, url, &file, recipient).await?;
+    let bytes = noted(pool, store, n, url, &file, recipient).await?;
     Ok((file, bytes))
 }
 
 /// Writes a backup whose beginning is noted, and notes its end.
 async fn noted(
     pool: &PgPool,
+    store: &PictureStore,
     n: i64,
     url: &str,
     file: &Path,
     recipient: Option<&str>,
 ) -> anyhow::Result<u64> {
-    let (url, to, recipient) = (url.to_owned(), file.to_owned(), recipient.map(str::to_owned));
-    let done = tokio::task::spawn_blocking(move || write(&url, &to, recipient.as_deref())).await?;
+    let done = whole(pool, store, url, file, recipient).await;
     let told = done.as_ref().map(|b| i64::try_from(*b).unwrap_or(i64::MAX)).map_err(|e| format!("{e:#}"));
     backup::end(pool, n, told).await?;
     done
+}
+
+/// The rows, and then the pictures that lie in a store: they are never changed, and lie there for a day after they were taken
+/// away.
+async fn whole(
+    pool: &PgPool,
+    store: &PictureStore,
+    url: &str,
+    file: &Path,
+    recipient: Option<&str>,
+) -> anyhow::Result<u64> {
+    let mut sums: BTreeSet<_> = attachment::stored(pool).await?.into_iter().collect();
+    let (url, to, key) = (url.to_owned(), file.to_owned(), recipient.map(str::to_owned));
+    let bytes = tokio::task::spawn_blocking(move || write(&url, &to, key.as_deref())).await??;
+    sums.extend(attachment::stored(pool).await?);
+    let copied = pictures::copy(store, sums, file, recipient).await;
+    if copied.is_err() {
+        // Without its pictures it is no backup.
+        let _gone = fs::remove_file(file);
+    }
+    copied.map(|()| bytes)
 }
 
 /// Writes a backup: beside its place first, moved there when it is whole and on the disk.

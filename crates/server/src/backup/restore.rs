@@ -8,7 +8,10 @@ use std::process::Stdio;
 use anyhow::{Context, bail};
 use sqlx::PgPool;
 
+use super::pictures;
 use super::programs::{Ended, ended, program};
+use crate::picture_store::PictureStore;
+use crate::table::structure;
 
 /// How a file begins that `age` has sealed.
 const SEALED: &[u8] = b"age-encryption.org/v1";
@@ -19,24 +22,26 @@ const DUMP: &[u8] = b"PGDMP";
 ///
 /// # Errors
 /// In words: a database that holds something, a file that is none of ours, a key that does not open it.
-pub async fn restore(pool: &PgPool, url: &str, file: &Path, key: Option<&Path>) -> anyhow::Result<()> {
+pub async fn restore(
+    pool: &PgPool,
+    store: &PictureStore,
+    url: &str,
+    file: &Path,
+    key: Option<&Path>,
+) -> anyhow::Result<()> {
     let sealed = is_sealed(file)?;
     if sealed && key.is_none() {
         bail!("{} is encrypted: say with --key where the key is that opens it", file.display());
     }
-    let held: i64 = sqlx::query_scalar!(
-        r#"select count(*) as "n!" from pg_class where relnamespace = 'public'::regnamespace and relkind in ('r', 'p')"#
-    )
-    .fetch_one(pool)
-    .await
-    .context("the database does not answer")?;
+    let held = structure::tables(pool).await.context("the database does not answer")?;
     if held > 0 {
         bail!(
             "this database holds something already: a backup goes into an empty one, so that nothing is lost"
         );
     }
-    let (url, file, key) = (url.to_owned(), file.to_owned(), key.map(Path::to_owned));
-    tokio::task::spawn_blocking(move || read(&url, &file, key.filter(|_| sealed))).await?
+    let (url, from, with) = (url.to_owned(), file.to_owned(), key.map(Path::to_owned));
+    tokio::task::spawn_blocking(move || read(&url, &from, with.filter(|_| sealed))).await??;
+    pictures::bring_back(pool, store, file, key).await
 }
 
 fn is_sealed(file: &Path) -> anyhow::Result<bool> {

@@ -10,6 +10,7 @@ use tokio::sync::watch;
 use utoipa::ToSchema;
 
 use super::{curves, name_now, noted};
+use crate::picture_store::PictureStore;
 use crate::table::backup::{self, Standing};
 
 /// How often it is asked whether a backup is due.
@@ -67,7 +68,13 @@ fn spoken(age: time::Duration) -> String {
 }
 
 /// Writes backups until told to stop; of several servers on one database one does.
-pub async fn keep(pool: PgPool, url: String, plan: Plan, mut stop: watch::Receiver<bool>) {
+pub async fn keep(
+    pool: PgPool,
+    store: PictureStore,
+    url: String,
+    plan: Plan,
+    mut stop: watch::Receiver<bool>,
+) {
     let mut turn = tokio::time::interval(ASK);
     turn.set_missed_tick_behavior(tokio::time::MissedTickBehavior::Delay);
     loop {
@@ -85,7 +92,7 @@ pub async fn keep(pool: PgPool, url: String, plan: Plan, mut stop: watch::Receiv
         let Ok(Some(n)) = due else { continue };
         // The end of the server does not wait for it: what is cut off is no backup, and is written anew.
         let done = tokio::select! {
-            done = noted(&pool, n, &url, &file, plan.recipient.as_deref()) => done,
+            done = noted(&pool, &store, n, &url, &file, plan.recipient.as_deref()) => done,
             _ = stop.changed() => return,
         };
         match done {

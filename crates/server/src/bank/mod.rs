@@ -39,7 +39,7 @@ use crate::tray::{conflict, id, uuid};
 #[utoipa::path(get, path = "/api/tickets/{id}/banks", operation_id = "list_banks", tag = "parts", params(("id" = Uuid, Path)), responses(
     (status = 200, body = BanksView), (status = 404, body = Problem)))]
 pub async fn list(State(app): State<App>, Id(id): Id) -> Result<Json<BanksView>, ApiError> {
-    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let mut tx = app.db.snapshot().await?;
     Ok(Json(view(&mut tx, id).await?))
 }
 

@@ -222,8 +222,8 @@ fn said(rows: &[ChangeRow], id: Uuid) -> &str {
 /// # Errors
 /// 404.
 pub async fn view(app: &App, ticket_id: Uuid) -> Result<ChangesView, ApiError> {
-    crate::table::ticket::find(&app.pool, ticket_id).await?;
-    let rows = crate::table::change::of_ticket(&app.pool, ticket_id).await?;
+    crate::table::ticket::find(&app.db, ticket_id).await?;
+    let rows = crate::table::change::of_ticket(&app.db, ticket_id).await?;
     views(&rows)
 }
 

@@ -103,7 +103,7 @@ pub async fn add_valve(
 #[utoipa::path(delete, path = "/api/chart/points/{id}", operation_id = "remove_chart_point", tag = "chart", params(("id" = Uuid, Path)), responses(
     (status = 200, body = VoltageChartView), (status = 404, body = Problem)))]
 pub async fn remove_point(State(app): State<App>, Id(id): Id) -> Result<Json<VoltageChartView>, ApiError> {
-    let ticket = crate::table::chart::ticket_of_point(&app.pool, id).await?;
+    let ticket = crate::table::chart::ticket_of_point(&app.db, id).await?;
     let mut tx = app.begin().await?;
     begin(&mut tx, ticket, None, "a point taken out of the chart").await?;
     crate::table::chart::remove_point(&mut *tx, id).await?;
@@ -123,7 +123,7 @@ pub async fn put_run(
     Id(id): Id,
     Body(body): Body<ChartRunBody>,
 ) -> Result<Json<VoltageChartView>, ApiError> {
-    crate::table::ticket::find(&app.pool, id).await?;
+    crate::table::ticket::find(&app.db, id).await?;
     let mut tx = app.begin().await?;
     crate::table::chart::put_run(&mut *tx, id, &typed::run(&body)?).await?;
     tx.commit().await?;
@@ -142,8 +142,8 @@ pub async fn put_reading(
     Id(id): Id,
     Body(body): Body<ChartReadingBody>,
 ) -> Result<Json<VoltageChartView>, ApiError> {
-    let ticket = crate::table::chart::ticket_of_run(&app.pool, id).await?;
-    if crate::table::chart::ticket_of_point(&app.pool, body.point).await? != ticket {
+    let ticket = crate::table::chart::ticket_of_run(&app.db, id).await?;
+    if crate::table::chart::ticket_of_point(&app.db, body.point).await? != ticket {
         return Err(ApiError::field("point", "that point stands in another ticket's chart"));
     }
     let volts =
@@ -178,7 +178,7 @@ pub async fn of(app: &App, ticket_id: Uuid) -> Result<VoltageChartView, ApiError
 /// # Errors
 /// 404, 422 for a set of another ticket.
 pub async fn view_of(app: &App, ticket_id: Uuid, which: &WhichRuns) -> Result<VoltageChartView, ApiError> {
-    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let mut tx = app.db.snapshot().await?;
     let ticket = crate::table::ticket::find(&mut *tx, ticket_id).await?;
     let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
     let chart = crate::table::chart::of_ticket(&mut tx, ticket_id).await?;

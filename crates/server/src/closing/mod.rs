@@ -82,7 +82,7 @@ pub async fn begin(
     Id(id): Id,
     Body(new): Body<NewSoak>,
 ) -> Result<(StatusCode, Json<ClosingView>), ApiError> {
-    crate::table::ticket::find(&app.pool, id).await?;
+    crate::table::ticket::find(&app.db, id).await?;
     let row = SoakRow {
         id: new.key,
         planned_s: span("planned", &new.planned, 60.0, 604_800.0)?,
@@ -111,7 +111,7 @@ pub async fn check(
     if seen.is_empty() {
         return Err(ApiError::field("seen", "say what you saw: sound, smell, how warm the transformer is"));
     }
-    let ticket = crate::table::closing::ticket_of(&app.pool, id).await?;
+    let ticket = crate::table::closing::ticket_of(&app.db, id).await?;
     let mut tx = app.begin().await?;
     crate::table::closing::check(&mut *tx, new.key, id, new.well, &seen).await?;
     tx.commit().await?;
@@ -151,11 +151,11 @@ fn spoken(seconds: f64) -> String {
 /// # Errors
 /// 404.
 pub async fn view(app: &App, id: Uuid) -> Result<ClosingView, ApiError> {
-    let row = crate::table::closing::closing(&app.pool, id).await?;
-    let soaks = crate::table::closing::soaks(&app.pool, id).await?;
-    let checks = crate::table::closing::checks(&app.pool, id).await?;
+    let row = crate::table::closing::closing(&app.db, id).await?;
+    let soaks = crate::table::closing::soaks(&app.db, id).await?;
+    let checks = crate::table::closing::checks(&app.db, id).await?;
     let changes = crate::change::view(app, id).await?;
-    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let mut tx = app.db.snapshot().await?;
     let ticket = crate::table::ticket::find(&mut *tx, id).await?;
     let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
     let loaded = load::of_ticket(&mut tx, id).await?;

@@ -127,7 +127,7 @@ impl Asked {
                     Kind::Resistor => PartKind::Resistor,
                     Kind::Capacitor => PartKind::Capacitor,
                 };
-                let (stock, from) = stock_of(&app.pool, of, q.target, MOST_VALUES - 1).await?;
+                let (stock, from) = stock_of(&app.db, of, q.target, MOST_VALUES - 1).await?;
                 if stock.is_empty() {
                     return Err(ApiError::field("from", format!("there is no {of} in the drawers")));
                 }

@@ -56,8 +56,8 @@ pub struct UndoDeed {
 #[utoipa::path(get, path = "/api/tickets/{id}/deeds", operation_id = "last_deed", tag = "tickets", params(("id" = Uuid, Path)), responses(
     (status = 200, body = DeedsView), (status = 404, body = Problem)))]
 pub async fn read(State(app): State<App>, Id(id): Id) -> Result<Json<DeedsView>, ApiError> {
-    crate::table::ticket::find(&app.pool, id).await?;
-    Ok(Json(DeedsView { last: last(&app.pool, id).await?.map(DeedView::from) }))
+    crate::table::ticket::find(&app.db, id).await?;
+    Ok(Json(DeedsView { last: last(&app.db, id).await?.map(DeedView::from) }))
 }
 
 /// Takes the last deed back: all that it wrote is as it was. Sent twice it is taken back once.

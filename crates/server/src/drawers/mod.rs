@@ -52,8 +52,8 @@ pub async fn list(
     State(app): State<App>,
     Query(q): Query<DrawerSearch>,
 ) -> Result<Json<DrawersView>, ApiError> {
-    let (rows, total) = crate::table::drawers::find_all(&app.pool, &q.question()?).await?;
-    let (all, low) = crate::table::drawers::counts(&app.pool).await?;
+    let (rows, total) = crate::table::drawers::find_all(&app.db, &q.question()?).await?;
+    let (all, low) = crate::table::drawers::counts(&app.db).await?;
     let lots = rows.iter().map(LotView::of).collect::<Result<_, _>>()?;
     Ok(Json(DrawersView { lots, total, all, low, columns: columns() }))
 }
@@ -178,7 +178,7 @@ fn lot_of(fields: &BTreeMap<String, String>) -> Result<Lot, ApiError> {
     (status = 200, body = String, content_type = "text/csv")))]
 pub async fn export(State(app): State<App>, Query(q): Query<DrawerSearch>) -> Result<Response, ApiError> {
     let question = Question { limit: i64::MAX, offset: 0, ..q.question()? };
-    let (rows, _) = crate::table::drawers::find_all(&app.pool, &question).await?;
+    let (rows, _) = crate::table::drawers::find_all(&app.db, &question).await?;
     let mut out = csv::Writer::from_writer(Vec::new());
     let internal = |e: csv::Error| ApiError::Internal(e.to_string());
     out.write_record(COLUMNS).map_err(internal)?;
@@ -197,7 +197,7 @@ pub async fn export(State(app): State<App>, Query(q): Query<DrawerSearch>) -> Re
     (status = 200, body = String, content_type = "image/svg+xml")))]
 pub async fn labels(State(app): State<App>, Query(q): Query<DrawerSearch>) -> Result<Response, ApiError> {
     let question = Question { limit: MOST_SHOWN, ..q.question()? };
-    let (rows, _) = crate::table::drawers::find_all(&app.pool, &question).await?;
+    let (rows, _) = crate::table::drawers::find_all(&app.db, &question).await?;
     let lots = rows.iter().map(crate::table::drawers::LotRow::lot).collect::<Result<Vec<_>, _>>()?;
     Ok(file("labels.svg", "image/svg+xml; charset=utf-8", label::sheet(&lots).into_bytes()))
 }

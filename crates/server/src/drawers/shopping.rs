@@ -40,12 +40,12 @@ struct NeededPart {
 /// The parts of a ticket that go and have nothing fitted, each with the best that there is. What is taken from a
 /// drawer for one is not there for the next.
 async fn needed(app: &App, ticket_id: Uuid, left: &mut Vec<Lot>) -> Result<Vec<NeededPart>, ApiError> {
-    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let mut tx = app.db.snapshot().await?;
     let ticket = crate::table::ticket::find(&mut *tx, ticket_id).await?;
     let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
     let loaded = load::of_ticket(&mut tx, ticket_id).await?;
     drop(tx);
-    let types = app.types.all(&app.pool).await?;
+    let types = app.types.all(&app.db).await?;
     // Every lot is looked at for every part: not on the threads that serve.
     let mut lots = std::mem::take(left);
     let (lots, found) = aside(move || {
@@ -83,7 +83,7 @@ fn chosen(
 }
 
 async fn all_lots(app: &App) -> Result<Vec<Lot>, ApiError> {
-    let rows = of_kinds(&app.pool, owl_core::named::Named::ALL, None).await?;
+    let rows = of_kinds(&app.db, owl_core::named::Named::ALL, None).await?;
     Ok(rows.iter().map(LotRow::lot).collect::<Result<_, _>>()?)
 }
 
@@ -99,7 +99,7 @@ pub async fn shopping(State(app): State<App>) -> Result<Json<ShoppingView>, ApiE
 async fn view(app: &App) -> Result<ShoppingView, ApiError> {
     let mut left = all_lots(app).await?;
     let (mut lacks, mut without) = (Vec::new(), Vec::new());
-    for ticket in crate::table::ticket::open(&app.pool).await? {
+    for ticket in crate::table::ticket::open(&app.db).await? {
         for part in needed(app, ticket.id, &mut left).await? {
             let wanted_for = format!("{} of {}", part.name, ticket.name);
             let Some(best) = part.best else {
@@ -117,7 +117,7 @@ async fn view(app: &App) -> Result<ShoppingView, ApiError> {
         }
     }
     let low = Question { low: true, limit: 500, ..Question::default() };
-    for row in find_all(&app.pool, &low).await?.0 {
+    for row in find_all(&app.db, &low).await?.0 {
         let lot = row.lot()?;
         lacks.push(Lack {
             count: lot.low_water - lot.count,

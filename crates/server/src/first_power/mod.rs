@@ -44,12 +44,12 @@ pub async fn add(
     Id(id): Id,
     Body(new): Body<NewPowerUp>,
 ) -> Result<(StatusCode, Json<PowerLogView>), ApiError> {
-    let ticket = crate::table::ticket::find(&app.pool, id).await?;
+    let ticket = crate::table::ticket::find(&app.db, id).await?;
     let row = row(&new)?;
     if let Some(step) = step_of(&ticket, &row)? {
         read_step(&step).map_err(refused)?;
     }
-    if !new.confirmed && crate::table::first_power::of_ticket(&app.pool, id).await?.is_empty() {
+    if !new.confirmed && crate::table::first_power::of_ticket(&app.db, id).await?.is_empty() {
         let set = ticket.class();
         let lines = crate::safety::lines(&app, id, set, CheckedBefore::Power, None).await?;
         let open: Vec<&str> =
@@ -122,7 +122,7 @@ fn refused(e: PowerError) -> ApiError {
 /// # Errors
 /// 404.
 pub async fn view(app: &App, ticket_id: Uuid) -> Result<PowerLogView, ApiError> {
-    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let mut tx = app.db.snapshot().await?;
     let ticket = crate::table::ticket::find(&mut *tx, ticket_id).await?;
     let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
     let loaded = crate::tray::load::of_ticket(&mut tx, ticket_id).await?;

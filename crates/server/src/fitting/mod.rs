@@ -94,7 +94,7 @@ pub(crate) async fn begin(
             test: &row.test,
             despite: &row.despite,
         };
-        let types = app.types.all(&app.pool).await?;
+        let types = app.types.within(&mut *tx).await?;
         // A reason that was not needed is none.
         if !allowed(&wanted, &going, &policy, types.devices()).map_err(objection)? {
             row.despite = String::new();

@@ -33,8 +33,8 @@ pub async fn list(State(app): State<App>) -> Result<Json<Vec<InstrumentView>>, A
 /// # Errors
 /// 503 without a database.
 pub async fn views(app: &App) -> Result<Vec<InstrumentView>, ApiError> {
-    let rows = crate::table::instrument::instruments(&app.pool).await?;
-    let ways = crate::table::instrument::ways(&app.pool).await?;
+    let rows = crate::table::instrument::instruments(&app.db).await?;
+    let ways = crate::table::instrument::ways(&app.db).await?;
     let today = OffsetDateTime::now_utc().date();
     rows.iter().map(|r| InstrumentView::of(r, &ways, today)).collect()
 }

@@ -67,7 +67,7 @@ pub async fn add(
 #[utoipa::path(get, path = "/api/parts/{id}", operation_id = "read_part", tag = "parts", params(("id" = Uuid, Path)), responses(
     (status = 200, body = PartView), (status = 404, body = Problem)))]
 pub async fn read(State(app): State<App>, Id(id): Id) -> Result<Json<PartView>, ApiError> {
-    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let mut tx = app.db.snapshot().await?;
     Ok(Json(part_in(&mut tx, id).await?))
 }
 

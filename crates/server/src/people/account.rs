@@ -147,8 +147,8 @@ pub(super) fn me() -> Result<Person, ApiError> {
 pub async fn read(State(app): State<App>, session: Carried) -> Result<Json<AccountView>, ApiError> {
     let me = me()?;
     let here = here(&session);
-    let seats = session::seats(&app.pool, Some(me.id)).await?;
-    let tokens = person::tokens(&app.pool, me.id).await?;
+    let seats = session::seats(&app.db, Some(me.id)).await?;
+    let tokens = person::tokens(&app.db, me.id).await?;
     Ok(Json(AccountView {
         person: (&me).into(),
         sessions: seats.iter().map(|s| SeatView::of(s, here)).collect(),
@@ -187,7 +187,7 @@ pub async fn password(
 #[utoipa::path(delete, path = "/api/account/sessions/{id}", operation_id = "end_own_session", tag = "people",
     params(("id" = String, Path)), responses((status = 204), (status = 404, body = Problem)))]
 pub async fn end_session(State(app): State<App>, Path(id): Path<String>) -> Result<StatusCode, ApiError> {
-    session::end(&app.pool, &seat(&id)?, Some(me()?.id)).await?;
+    session::end(&app.db, &seat(&id)?, Some(me()?.id)).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 

@@ -58,6 +58,6 @@ pub async fn give(
         ));
     }
     let countersign = secret::fresh();
-    person::put_countersign(&app.pool, &secret::hash(&countersign), by.id, me.id).await?;
+    person::put_countersign(&app.db, &secret::hash(&countersign), by.id, me.id).await?;
     Ok(Json(Countersign { countersign, by: by.name }))
 }

@@ -10,7 +10,6 @@ use axum::middleware::Next;
 use axum::response::{IntoResponse, Response};
 use governor::{DefaultKeyedRateLimiter, Quota, RateLimiter};
 use owl_core::people::Scope;
-use sqlx::PgPool;
 use tower_sessions::Session;
 use uuid::Uuid;
 
@@ -18,6 +17,7 @@ use super::Access;
 use super::actor::{Actor, Person, acting};
 use super::permission::{Needs, needed};
 use super::secret;
+use crate::database::Database;
 use crate::door::Peer;
 use crate::error::ApiError;
 use crate::table::person;
@@ -92,7 +92,7 @@ pub struct Watch {
     /// What it knows.
     pub gate: Gate,
     /// Where the people stand.
-    pub pool: PgPool,
+    pub db: Database,
 }
 
 /// Lets a request through to what answers it, in somebody's name, or refuses it.
@@ -125,14 +125,14 @@ async fn passes(
         return Ok(None);
     }
     let mut actor = match bearer(headers) {
-        Some(token) => by_token(&w.pool, token).await?,
-        None => by_session(&w.pool, session.ok_or(ApiError::SignIn)?).await?,
+        Some(token) => by_token(&w.db, token).await?,
+        None => by_session(&w.db, session.ok_or(ApiError::SignIn)?).await?,
     };
     match needs {
         Needs::Permission(permission) => {
             if let (Some(person), Some(signed)) = (&actor.person, headers.get(COUNTERSIGN)) {
                 let hash = secret::hash(signed.to_str().unwrap_or_default());
-                actor.countersigned = person::use_countersign(&w.pool, &hash, person.id).await?;
+                actor.countersigned = person::use_countersign(&w.db, &hash, person.id).await?;
             }
             actor.needs(permission)?;
         }
@@ -154,10 +154,10 @@ fn bearer(headers: &HeaderMap) -> Option<&str> {
     headers.get(header::AUTHORIZATION)?.to_str().ok()?.strip_prefix("Bearer ").map(str::trim)
 }
 
-async fn by_token(pool: &PgPool, token: &str) -> Result<Actor, ApiError> {
-    let known = person::by_token(pool, &secret::hash(token)).await?;
+async fn by_token(db: &Database, token: &str) -> Result<Actor, ApiError> {
+    let known = person::by_token(db, &secret::hash(token)).await?;
     let (id, scope, name): (_, Scope, _) = known.ok_or(ApiError::SignIn)?;
-    let person = somebody(pool, id).await?;
+    let person = somebody(db, id).await?;
     Ok(Actor {
         person: Some(person),
         bench: format!("script {name}"),
@@ -167,15 +167,15 @@ async fn by_token(pool: &PgPool, token: &str) -> Result<Actor, ApiError> {
     })
 }
 
-async fn by_session(pool: &PgPool, session: Session) -> Result<Actor, ApiError> {
+async fn by_session(db: &Database, session: Session) -> Result<Actor, ApiError> {
     let id = session.get(PERSON).await.map_err(away)?.ok_or(ApiError::SignIn)?;
     let bench = session.get::<String>(BENCH).await.map_err(away)?.unwrap_or_default();
-    Ok(Actor { person: Some(somebody(pool, id).await?), bench, ..Actor::alone() })
+    Ok(Actor { person: Some(somebody(db, id).await?), bench, ..Actor::alone() })
 }
 
 /// Somebody who may come in.
-async fn somebody(pool: &PgPool, id: Uuid) -> Result<Person, ApiError> {
-    match person::find(pool, id).await {
+async fn somebody(db: &Database, id: Uuid) -> Result<Person, ApiError> {
+    match person::find(db, id).await {
         Ok(p) if !p.blocked => Ok(Person { id: p.id, name: p.name, role: p.role }),
         Ok(_) | Err(crate::table::error::StoreError::Gone(_)) => Err(ApiError::SignIn),
         Err(e) => Err(e.into()),

@@ -96,7 +96,7 @@ pub fn welcome(secret: &str) -> String {
     responses((status = 200, body = PeopleView)))]
 pub async fn list(State(app): State<App>, carried: Carried) -> Result<Json<PeopleView>, ApiError> {
     me()?;
-    let (people, seats) = (person::all(&app.pool).await?, session::seats(&app.pool, None).await?);
+    let (people, seats) = (person::all(&app.db).await?, session::seats(&app.db, None).await?);
     let here = here(&carried);
     let now = OffsetDateTime::now_utc();
     let view = |p: PersonRow| MemberView {
@@ -188,6 +188,6 @@ pub async fn link(State(app): State<App>, Id(id): Id) -> Result<(StatusCode, Jso
     params(("id" = String, Path)), responses((status = 204), (status = 404, body = Problem)))]
 pub async fn end_session(State(app): State<App>, Path(id): Path<String>) -> Result<StatusCode, ApiError> {
     me()?;
-    session::end(&app.pool, &seat(&id)?, None).await?;
+    session::end(&app.db, &seat(&id)?, None).await?;
     Ok(StatusCode::NO_CONTENT)
 }

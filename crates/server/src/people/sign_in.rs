@@ -88,12 +88,12 @@ pub async fn read(
         access: Access::Accounts,
         person: None,
         bench: String::new(),
-        has_owner: person::has_owner(&app.pool).await?,
+        has_owner: person::has_owner(&app.db).await?,
     };
     if let Some(Extension(session)) = session
         && let Some(id) = session.get::<Uuid>(PERSON).await.map_err(away)?
     {
-        let row = person::find(&app.pool, id).await?;
+        let row = person::find(&app.db, id).await?;
         if !row.blocked {
             view.person = Some(PersonView { id, name: row.name, role: row.role });
             view.bench = session.get(BENCH).await.map_err(away)?.unwrap_or_default();
@@ -134,7 +134,7 @@ pub(super) async fn known(
         return Err(ApiError::field("name", "nobody signs in here: the server was started for one person"));
     }
     gate.one_try(from)?;
-    let row = person::named(&app.pool, name.trim()).await?;
+    let row = person::named(&app.db, name.trim()).await?;
     let locked = row.as_ref().and_then(|r| r.locked_until).map(|t| t - OffsetDateTime::now_utc());
     if let Some(left) = locked.filter(|l| l.is_positive()) {
         let minutes = left.whole_seconds().div_euclid(60) + 1;
@@ -149,14 +149,14 @@ pub(super) async fn known(
     let wrong = || ApiError::field("password", "this name and this password do not belong together");
     let row = row.ok_or_else(wrong)?;
     if right {
-        person::lock(&app.pool, row.id, 0.0).await?;
+        person::lock(&app.db, row.id, 0.0).await?;
         return Ok(row);
     }
-    let so_often = person::wrong(&app.pool, row.id).await?;
+    let so_often = person::wrong(&app.db, row.id).await?;
     let seconds = locked_for_s(u32::try_from(so_often).unwrap_or(0));
     if seconds > 0 {
         tracing::warn!(person = %row.id, from = %from.0, seconds, "wrong passwords: the name is locked for a while");
-        person::lock(&app.pool, row.id, seconds as f64).await?;
+        person::lock(&app.db, row.id, seconds as f64).await?;
     }
     Err(wrong())
 }
@@ -173,7 +173,7 @@ async fn enter(
         return Err(ApiError::Internal("no session is carried".to_owned()));
     };
     let bench = checked_text("bench", bench, 60)?;
-    crate::table::session::sweep(&app.pool).await?;
+    crate::table::session::sweep(&app.db).await?;
     // What was there before signing in is nobody's: a key that somebody laid in the browser is worth nothing afterwards.
     session.flush().await.map_err(away)?;
     session.insert(PERSON, row.id).await.map_err(away)?;

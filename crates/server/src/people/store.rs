@@ -2,17 +2,17 @@
 
 use async_trait::async_trait;
 use sha2::{Digest, Sha256};
-use sqlx::PgPool;
 use tower_sessions::SessionStore;
 use tower_sessions::session::{Id, Record};
 use tower_sessions::session_store::{Error, Result};
 
+use crate::database::Database;
 use crate::table::error::StoreError;
 use crate::table::session::{self, SessionRow};
 
 /// The table of sessions.
 #[derive(Debug, Clone)]
-pub struct Sessions(pub PgPool);
+pub struct Sessions(pub Database);
 
 /// What is kept of a session's key.
 #[must_use]

@@ -72,7 +72,7 @@ async fn story(
     page: &Page,
 ) -> Result<Json<StoryView>, ApiError> {
     let before = page.before.unwrap_or(i64::MAX);
-    let mut rows = act::told(&app.pool, parts, ticket, before, MOST + 1).await?;
+    let mut rows = act::told(&app.db, parts, ticket, before, MOST + 1).await?;
     let more = rows.len() as i64 > MOST;
     rows.truncate(MOST as usize);
     Ok(Json(StoryView { lines: rows.into_iter().map(StoryLine::from).collect(), more }))
@@ -89,7 +89,7 @@ pub async fn of_part(
     Id(id): Id,
     Query(page): Query<Page>,
 ) -> Result<Json<StoryView>, ApiError> {
-    crate::table::part::find(&app.pool, id).await?;
+    crate::table::part::find(&app.db, id).await?;
     story(&app, &[id], None, &page).await
 }
 
@@ -104,8 +104,8 @@ pub async fn of_ticket(
     Id(id): Id,
     Query(page): Query<Page>,
 ) -> Result<Json<StoryView>, ApiError> {
-    crate::table::ticket::find(&app.pool, id).await?;
+    crate::table::ticket::find(&app.db, id).await?;
     let parts: Vec<Uuid> =
-        crate::table::part::parts_of(&app.pool, id).await?.into_iter().map(|p| p.id).collect();
+        crate::table::part::parts_of(&app.db, id).await?.into_iter().map(|p| p.id).collect();
     story(&app, &parts, Some(id), &page).await
 }

@@ -48,10 +48,10 @@ pub struct RoundView {
     (status = 200, body = PlanView), (status = 404, body = Problem)))]
 pub async fn plan(State(app): State<App>, Id(id): Id) -> Result<Json<PlanView>, ApiError> {
     let needs = crate::drawers::shopping::feasible(&app, id).await?.needs;
-    let reforming = crate::table::reform::open_parts(&app.pool).await?;
+    let reforming = crate::table::reform::open_parts(&app.db).await?;
     let chart = crate::chart::of(&app, id).await?;
-    let past = crate::table::plan::past(&app.pool).await?;
-    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let past = crate::table::plan::past(&app.db).await?;
+    let mut tx = app.db.snapshot().await?;
     let ticket = crate::table::ticket::find(&mut *tx, id).await?;
     let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
     let loaded = load::of_ticket(&mut tx, id).await?;

@@ -21,7 +21,7 @@ use crate::text::checked_text;
 #[utoipa::path(get, path = "/api/policies", operation_id = "list_policies", tag = "workshop", responses(
     (status = 200, body = PoliciesView)))]
 pub async fn list(State(app): State<App>) -> Result<Json<PoliciesView>, ApiError> {
-    Ok(Json(PoliciesView::of(&crate::table::policy::copies(&app.pool).await?)?))
+    Ok(Json(PoliciesView::of(&crate::table::policy::copies(&app.db).await?)?))
 }
 
 /// Makes a copy of a school with numbers of its own.

@@ -118,7 +118,7 @@ pub async fn foresee(
     Id(part_id): Id,
     Body(q): Body<Foresee>,
 ) -> Result<Json<Foreseen>, ApiError> {
-    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let mut tx = app.db.snapshot().await?;
     let row = crate::table::part::find(&mut *tx, part_id).await?;
     let ticket = crate::table::ticket::find(&mut *tx, row.ticket_id).await?;
     let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;

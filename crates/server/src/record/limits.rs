@@ -4,9 +4,13 @@
 use serde_json::{Map, Value};
 use time::OffsetDateTime;
 use time::format_description::well_known::Rfc3339;
+use uuid::Uuid;
 
+use super::container::Pieces;
 use crate::attachment::{MOST as MOST_FILES, picture};
 use crate::error::ApiError;
+use crate::picture_store;
+use crate::upload::not_written;
 
 /// The most parts of a tray, and the most rows of any other list.
 const MOST_PARTS: usize = 2000;
@@ -83,35 +87,59 @@ fn is_file(table: &str, name: &str) -> bool {
     table == "attachments" && matches!(name, "content" | "small")
 }
 
-/// Every file of a record as an upload of it would be kept; those that are kept so already stay as they are.
+/// Every file of a record as an upload of it would be kept, put by in `kept`; those that are kept so already stay as they
+/// are. They come out of `given`, where the record is a container, or out of their rows (before version 9).
 ///
 /// # Errors
-/// 422 for a file that is not what it says.
-pub fn clean_files(rows: &mut Value) -> Result<(), ApiError> {
+/// 422 for a file that is not there, or not what it says.
+pub fn clean_files(
+    rows: &mut Value,
+    mut given: Option<&mut Pieces>,
+    kept: &mut Pieces,
+) -> Result<(), ApiError> {
     for row in rows["attachments"].as_array_mut().into_iter().flatten() {
-        let content =
-            bytes_of(&row["content"]).ok_or_else(|| refused("attachments", "a file without bytes"))?;
-        if picture::is_pdf(&content) {
-            if row["media"] != "application/pdf" {
-                return Err(refused("attachments", "a file that is not what it says"));
+        let id = row["id"].as_str().and_then(|id| id.parse::<Uuid>().ok());
+        let id = id.ok_or_else(|| refused("attachments", "a file without an id"))?;
+        let found = match (&mut given, bytes_of(&row["content"])) {
+            (Some(files), _) => files.read(id).map_err(not_written)?,
+            (None, Some(content)) => Some(content),
+            (None, None) => {
+                let why =
+                    "this record names pictures or sheets that are not in it: take the .tar, which has them";
+                return Err(ApiError::field("file", why));
             }
-            row["small"] = Value::Null;
-            continue;
+        };
+        let content = found.ok_or_else(|| refused("attachments", "a file that is not in the container"))?;
+        let content = clean(row, content)?;
+        if let Value::Object(row) = row {
+            row.remove("content");
+            row.insert("bytes".to_owned(), content.len().into());
+            row.insert("sha256".to_owned(), text_of(&picture_store::sum(&content)));
         }
-        let small = bytes_of(&row["small"]);
-        if small.is_some_and(|small| picture::is_as_kept(&content, &small))
-            && row["media"] != "application/pdf"
-        {
-            continue;
-        }
-        let kept = picture::kept(&content)?;
-        row["media"] = kept.media.into();
-        row["width"] = kept.width.into();
-        row["height"] = kept.height.into();
-        row["content"] = text_of(&kept.content);
-        row["small"] = text_of(&kept.small);
+        kept.put(id, &content).map_err(not_written)?;
     }
     Ok(())
+}
+
+/// What is kept of a file; its row then says what it is.
+fn clean(row: &mut Value, content: Vec<u8>) -> Result<Vec<u8>, ApiError> {
+    if picture::is_pdf(&content) {
+        if row["media"] != "application/pdf" {
+            return Err(refused("attachments", "a file that is not what it says"));
+        }
+        row["small"] = Value::Null;
+        return Ok(content);
+    }
+    let small = bytes_of(&row["small"]);
+    if small.is_some_and(|small| picture::is_as_kept(&content, &small)) && row["media"] != "application/pdf" {
+        return Ok(content);
+    }
+    let kept = picture::kept(&content)?;
+    row["media"] = kept.media.into();
+    row["width"] = kept.width.into();
+    row["height"] = kept.height.into();
+    row["small"] = text_of(&kept.small);
+    Ok(kept.content)
 }
 
 /// PostgreSQL's own notation of bytes: hexadecimal after `\x`.
@@ -167,12 +195,21 @@ mod tests {
 
     #[test]
     fn a_file_that_is_not_what_it_says_does_not_come_in() {
+        let said = |row: Value| {
+            let mut rows = json!({ "attachments": [row] });
+            let mut kept = Pieces::in_file(tempfile::tempfile().unwrap());
+            clean_files(&mut rows, None, &mut kept).err().map(|e| e.to_string()).unwrap_or_default()
+        };
+        let id = Uuid::from_u128(1);
         let hex = text_of(b"<svg onload=alert(1)>");
-        let mut rows = json!({"attachments": [{"media": "image/png", "content": hex, "small": hex}]});
-        assert!(clean_files(&mut rows).is_err());
-        let mut pdf =
-            json!({"attachments": [{"media": "image/png", "content": text_of(b"%PDF-1.7"), "small": null}]});
-        assert!(clean_files(&mut pdf).is_err());
+        assert!(
+            said(json!({"id": id, "media": "image/png", "content": hex, "small": hex}))
+                .contains("this is no JPEG")
+        );
+        let pdf = text_of(b"%PDF-1.7");
+        assert!(said(json!({"id": id, "media": "image/png", "content": pdf})).contains("not what it says"));
+        assert!(said(json!({"id": id, "media": "image/png"})).contains("take the .tar"));
+        assert_eq!(said(json!({"id": id, "media": "application/pdf", "content": pdf})), "");
         assert_eq!(bytes_of(&text_of(&[0, 255, 16])), Some(vec![0, 255, 16]));
         assert_eq!((bytes_of(&json!("\\x0")), bytes_of(&json!("zz"))), (None, None));
     }

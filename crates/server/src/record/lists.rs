@@ -32,7 +32,7 @@ fn number(v: Option<f64>) -> String {
 #[utoipa::path(get, path = "/api/tickets/{id}/parts.csv", operation_id = "export_parts", tag = "record", params(("id" = Uuid, Path)), responses(
     (status = 200, body = String, content_type = "text/csv"), (status = 404, body = Problem)))]
 pub async fn parts(State(app): State<App>, Id(id): Id) -> Result<Response, ApiError> {
-    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let mut tx = app.db.snapshot().await?;
     let t = crate::table::ticket::find(&mut *tx, id).await?;
     let all = parts_in(&mut tx, &t).await?;
     let rows = all
@@ -81,7 +81,7 @@ pub async fn parts(State(app): State<App>, Id(id): Id) -> Result<Response, ApiEr
 #[utoipa::path(get, path = "/api/tickets/{id}/readings.csv", operation_id = "export_readings", tag = "record", params(("id" = Uuid, Path)), responses(
     (status = 200, body = String, content_type = "text/csv"), (status = 404, body = Problem)))]
 pub async fn readings(State(app): State<App>, Id(id): Id) -> Result<Response, ApiError> {
-    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let mut tx = app.db.snapshot().await?;
     let t = crate::table::ticket::find(&mut *tx, id).await?;
     let all = parts_in(&mut tx, &t).await?;
     let mut rows = Vec::new();
@@ -127,8 +127,8 @@ pub async fn readings(State(app): State<App>, Id(id): Id) -> Result<Response, Ap
 #[utoipa::path(get, path = "/api/tickets/{id}/voltages.csv", operation_id = "export_voltages", tag = "record", params(("id" = Uuid, Path)), responses(
     (status = 200, body = String, content_type = "text/csv"), (status = 404, body = Problem)))]
 pub async fn voltages(State(app): State<App>, Id(id): Id) -> Result<Response, ApiError> {
-    let ticket = crate::table::ticket::find(&app.pool, id).await?;
-    let mut db = app.pool.acquire().await?;
+    let ticket = crate::table::ticket::find(&app.db, id).await?;
+    let mut db = app.db.snapshot().await?;
     let chart = crate::table::chart::of_ticket(&mut db, id).await?;
     let mut rows = Vec::new();
     for run in &chart.runs {

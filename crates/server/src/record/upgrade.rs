@@ -13,7 +13,9 @@
 //! | 6 | the ticket says how it is fed in `source`, what it works with in `devices`, its `highest_volts` or null, and in `facts`
 //! what is known of its supply; there are no banks |
 //! | 7 | `banks` and `bank_members`: parts in series that share the volts; a proof says whether it `worked` |
-//! | 8 | a proof says its `outcome`, and a change can have several; a photograph has `markers` |
+//! | 8 | a proof says its `outcome`, and a change can have several; a photograph has `markers`; the bytes of attachments stand
+//! in their rows |
+//! | 9 | they lie beside the rows |
 
 use owl_core::named::Named;
 use owl_core::part::SafetyClass;

@@ -33,7 +33,7 @@ pub fn refused(sits: &Installed) -> Option<String> {
 #[utoipa::path(get, path = "/api/reform/desk", operation_id = "reform_desk", tag = "reforming",
     responses((status = 200, body = Desk)))]
 pub async fn desk(State(app): State<App>) -> Result<Json<Desk>, ApiError> {
-    let runs = crate::table::reform::open(&app.pool).await?;
+    let runs = crate::table::reform::open(&app.db).await?;
     let (queue, done_at) = planned(&runs)?;
     Ok(Json(Desk { queue, done_at }))
 }
@@ -45,9 +45,9 @@ pub async fn desk(State(app): State<App>) -> Result<Json<Desk>, ApiError> {
 #[utoipa::path(get, path = "/api/reform/candidates", operation_id = "reform_candidates", tag = "reforming",
     responses((status = 200, body = Vec<Candidate>)))]
 pub async fn candidates(State(app): State<App>) -> Result<Json<Vec<Candidate>>, ApiError> {
-    let busy = crate::table::reform::open_parts(&app.pool).await?;
+    let busy = crate::table::reform::open_parts(&app.db).await?;
     let mut candidates = Vec::new();
-    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let mut tx = app.db.snapshot().await?;
     for ticket in crate::table::ticket::with_electrolytics(&mut *tx).await? {
         let loaded = load::of_ticket(&mut tx, ticket.0).await?;
         for part in loaded.parts.iter().filter(|p| !busy.contains(&p.id)) {
@@ -110,7 +110,7 @@ fn what(sits: &Installed) -> String {
 #[utoipa::path(get, path = "/api/parts/{id}/reform", operation_id = "reform_of_part", tag = "reforming",
     params(("id" = Uuid, Path)), responses((status = 200, body = OfPart), (status = 404, body = Problem)))]
 pub async fn of_part(State(app): State<App>, Id(id): Id) -> Result<Json<OfPart>, ApiError> {
-    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let mut tx = app.db.snapshot().await?;
     let row = crate::table::part::find(&mut *tx, id).await?;
     let loaded = load::around(&mut tx, row.id).await?;
     let lying = loaded.part(id)?;

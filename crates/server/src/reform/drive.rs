@@ -11,10 +11,10 @@ use std::time::{Duration, Instant};
 use owl_core::quantity::{Second, Volt};
 use owl_core::reform::Sample;
 use owl_core::reform::run::{Event, Phase, Said, Weight};
-use sqlx::PgPool;
 use tokio::sync::watch;
 use uuid::Uuid;
 
+use crate::database::Database;
 use crate::error::ApiError;
 use crate::table::reform::{Before, News, RunRow};
 
@@ -27,7 +27,7 @@ const STEADY: Duration = Duration::from_secs(3);
 
 /// Drives runs until told to stop. At the end of an orderly stop the leases are let run out: another server, or this
 /// one started anew, finds the runs and shows them as interrupted.
-pub async fn drive(pool: PgPool, driver: Uuid, mut stop: watch::Receiver<bool>) {
+pub async fn drive(db: Database, driver: Uuid, mut stop: watch::Receiver<bool>) {
     let mut steady_since: Option<Instant> = None;
     let mut turn = tokio::time::interval(TURN);
     turn.set_missed_tick_behavior(tokio::time::MissedTickBehavior::Delay);
@@ -37,7 +37,7 @@ pub async fn drive(pool: PgPool, driver: Uuid, mut stop: watch::Receiver<bool>) 
             _ = stop.changed() => return,
         }
         let steady = steady_since.is_some_and(|s| s.elapsed() >= STEADY);
-        match one_turn(&pool, driver, steady).await {
+        match one_turn(&db, driver, steady).await {
             Ok(()) => steady_since = steady_since.or_else(|| Some(Instant::now())),
             Err(ApiError::Database) => steady_since = None,
             Err(e) => {
@@ -49,8 +49,8 @@ pub async fn drive(pool: PgPool, driver: Uuid, mut stop: watch::Receiver<bool>) 
 }
 
 /// Leads all runs of this server to the present.
-async fn one_turn(pool: &PgPool, driver: Uuid, steady: bool) -> Result<(), ApiError> {
-    let mut tx = pool.begin().await?;
+async fn one_turn(db: &Database, driver: Uuid, steady: bool) -> Result<(), ApiError> {
+    let mut tx = db.begin().await?;
     let claimed = crate::table::reform::claim(&mut tx, driver, steady).await?;
     if claimed.is_empty() {
         return Ok(());

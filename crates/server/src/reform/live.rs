@@ -51,7 +51,7 @@ pub async fn live(
     Query(from): Query<From>,
     headers: HeaderMap,
 ) -> Result<Sse<impl Stream<Item = Result<Event, Infallible>>>, ApiError> {
-    crate::table::reform::find(&app.pool, id).await?;
+    crate::table::reform::find(&app.db, id).await?;
     let seen = headers.get("last-event-id").and_then(|v| v.to_str().ok()).and_then(|v| v.parse().ok());
     let mut after: i64 = seen.unwrap_or(from.after).max(0);
     let (send, receive) = tokio::sync::mpsc::channel(4);
@@ -88,11 +88,11 @@ pub async fn live(
 
 /// What is new since the n-th reading.
 async fn event(app: &App, id: Uuid, after: i64) -> Result<(String, i64, bool), ApiError> {
-    let mut row = crate::table::reform::find(&app.pool, id).await?;
-    let samples = reform_samples::after(&app.pool, id, after, MOST).await?;
-    let said = reform_samples::said(&app.pool, id, 60).await?;
+    let mut row = crate::table::reform::find(&app.db, id).await?;
+    let samples = reform_samples::after(&app.db, id, after, MOST).await?;
+    let said = reform_samples::said(&app.db, id, 60).await?;
     super::heard(&mut row);
-    let foreseen = app.station.foresee(&app.pool, &row).await?;
+    let foreseen = app.station.foresee(&app.db, &row).await?;
     let last = samples.last().map_or(after, |s| s.n);
     let from = row.run.fed_from_s.unwrap_or(0.0);
     let event = LiveEvent {

@@ -61,9 +61,9 @@ pub async fn simulate(
 /// Whose limits decide: those of the part's ticket, where a part is named, or those of the school that is.
 async fn policy(app: &App, q: &PlanQuestion) -> Result<Policy, ApiError> {
     let Some(part_id) = q.part_id else { return Ok(q.policy()?.clone()) };
-    let part = crate::table::part::find(&app.pool, part_id).await?;
-    let ticket = crate::table::ticket::find(&app.pool, part.ticket_id).await?;
-    Ok(crate::table::policy::of_ticket(&app.pool, &ticket).await?)
+    let part = crate::table::part::find(&app.db, part_id).await?;
+    let ticket = crate::table::ticket::find(&app.db, part.ticket_id).await?;
+    Ok(crate::table::policy::of_ticket(&app.db, &ticket).await?)
 }
 
 /// Prepares a run for a part on a tray.
@@ -96,6 +96,7 @@ pub async fn prepare(
     }
     let section = ask.section.clone().unwrap_or_default();
     if crate::table::reform::is_there(&mut tx, new.id, part.id, &section).await? {
+        drop(tx);
         return Ok((StatusCode::CREATED, Json(view(&app, new.id).await?)));
     }
     let seed = new.seed.unwrap_or_else(|| new.id.as_u64_pair().1);
@@ -177,7 +178,10 @@ pub async fn start(
     match row.run.phase {
         Phase::Ready { .. } => {}
         // Pressed twice.
-        Phase::Feeding(_) => return Ok(Json(view(&app, id).await?)),
+        Phase::Feeding(_) => {
+            drop(tx);
+            return Ok(Json(view(&app, id).await?));
+        }
         Phase::Emptying(_) | Phase::Over { .. } => {
             return Err(conflict("this run is ended; prepare another one"));
         }
@@ -298,6 +302,7 @@ pub async fn meter(
         return Err(conflict("the simulated bench reads its own meter"));
     }
     if crate::table::reform_samples::taken(&mut tx, new.key).await? {
+        drop(tx);
         return Ok(Json(view(&app, id).await?));
     }
     if matches!(row.run.phase, Phase::Over { .. }) {
@@ -340,8 +345,8 @@ pub async fn meter(
 /// # Errors
 /// 404.
 pub async fn view(app: &App, id: uuid::Uuid) -> Result<RunView, ApiError> {
-    let mut row = crate::table::reform::find(&app.pool, id).await?;
-    let said = crate::table::reform_samples::said(&app.pool, id, 60).await?;
+    let mut row = crate::table::reform::find(&app.db, id).await?;
+    let said = crate::table::reform_samples::said(&app.db, id, 60).await?;
     heard(&mut row);
     wire::view(&row, &said, None)
 }

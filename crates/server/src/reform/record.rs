@@ -46,8 +46,8 @@ pub async fn json(State(app): State<App>, Id(id): Id) -> Result<Json<Record>, Ap
 }
 
 async fn whole(app: &App, id: Uuid) -> Result<(RunRow, Vec<SampleRow>), ApiError> {
-    let row = crate::table::reform::find(&app.pool, id).await?;
-    let samples = reform_samples::after(&app.pool, id, 0, ALL).await?;
+    let row = crate::table::reform::find(&app.db, id).await?;
+    let samples = reform_samples::after(&app.db, id, 0, ALL).await?;
     Ok((row, samples))
 }
 
@@ -89,7 +89,7 @@ fn file(text: Vec<u8>, kind: &'static str, row: &RunRow, end: &str) -> Response 
     params(("id" = Uuid, Path)),
     responses((status = 200, body = String, content_type = "image/svg+xml"), (status = 404, body = Problem)))]
 pub async fn chart(State(app): State<App>, Id(id): Id) -> Result<Response, ApiError> {
-    let row = crate::table::reform::find(&app.pool, id).await?;
+    let row = crate::table::reform::find(&app.db, id).await?;
     Ok(file(drawing(&app, &row).await?.into_bytes(), "image/svg+xml", &row, "svg"))
 }
 
@@ -98,7 +98,7 @@ pub async fn chart(State(app): State<App>, Id(id): Id) -> Result<Response, ApiEr
 /// # Errors
 /// 503 without a database.
 pub async fn drawing(app: &App, row: &RunRow) -> Result<String, ApiError> {
-    Ok(svg(row, &reform_samples::after(&app.pool, row.id, 0, 2000).await?))
+    Ok(svg(row, &reform_samples::after(&app.db, row.id, 0, 2000).await?))
 }
 
 /// The drawing's field: left, top, width, height.

@@ -7,11 +7,11 @@ use std::time::{Duration, Instant};
 use owl_core::reform::Sample;
 use owl_core::reform::forecast::{Forecast, forecast};
 use owl_core::reform::run::Phase;
-use sqlx::PgPool;
 use tokio::sync::watch;
 use uuid::Uuid;
 
 use crate::aside::aside;
+use crate::database::Database;
 use crate::error::ApiError;
 use crate::table::reform::RunRow;
 use crate::table::reform_samples;
@@ -53,7 +53,7 @@ impl Station {
     /// What is foreseen of a run, anew every few seconds.
     pub(super) async fn foresee(
         &self,
-        pool: &PgPool,
+        db: &Database,
         row: &RunRow,
     ) -> Result<Option<Arc<(Forecast, Vec<Sample>)>>, ApiError> {
         if !matches!(row.run.phase, Phase::Feeding(_)) {
@@ -65,7 +65,7 @@ impl Station {
         {
             return Ok(Some(known));
         }
-        let samples: Vec<Sample> = reform_samples::after(pool, row.id, 0, FORESEEN_FROM)
+        let samples: Vec<Sample> = reform_samples::after(db, row.id, 0, FORESEEN_FROM)
             .await?
             .iter()
             .map(reform_samples::SampleRow::sample)

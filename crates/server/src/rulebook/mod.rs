@@ -117,8 +117,8 @@ impl From<&Publication> for PublicationView {
 async fn policy(app: &App, whose: &WhoseNumbers) -> Result<Policy, ApiError> {
     match whose.ticket {
         Some(id) => {
-            let ticket = crate::table::ticket::find(&app.pool, id).await?;
-            Ok(crate::table::policy::of_ticket(&app.pool, &ticket).await?)
+            let ticket = crate::table::ticket::find(&app.db, id).await?;
+            Ok(crate::table::policy::of_ticket(&app.db, &ticket).await?)
         }
         None => Ok(Policy::unchosen().clone()),
     }

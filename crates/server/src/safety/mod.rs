@@ -128,7 +128,7 @@ pub async fn tick(
     if who.is_empty() {
         return Err(ApiError::field("who", "say who checked it: the name stands in the record"));
     }
-    let set = crate::table::ticket::find(&app.pool, id).await?.class();
+    let set = crate::table::ticket::find(&app.db, id).await?.class();
     let before = new.before.unwrap_or(CheckedBefore::Work);
     let check = safety_checks(set, before)
         .into_iter()
@@ -161,7 +161,7 @@ async fn view(
     before: CheckedBefore,
     session: Uuid,
 ) -> Result<SafetyView, ApiError> {
-    let set = crate::table::ticket::find(&app.pool, ticket_id).await?.class();
+    let set = crate::table::ticket::find(&app.db, ticket_id).await?.class();
     let lines = lines(app, ticket_id, set, before, Some(session)).await?;
     Ok(SafetyView { all_ticked: lines.iter().all(|l| l.passes == Some(true)), lines })
 }
@@ -177,7 +177,7 @@ pub async fn lines(
     before: CheckedBefore,
     session: Option<Uuid>,
 ) -> Result<Vec<SafetyLine>, ApiError> {
-    let ticks = crate::table::safety::of_ticket(&app.pool, ticket_id).await?;
+    let ticks = crate::table::safety::of_ticket(&app.db, ticket_id).await?;
     let line = |c: &SafetyCheck| {
         let kept = c.kept_as();
         let counts =

@@ -40,7 +40,7 @@ pub fn preview(d: &OfDeed, part: &SayRow) -> Understanding {
 /// # Errors
 /// As the step itself: what it asks is asked beside the sentence.
 pub async fn take(app: &App, ticket_id: Uuid, q: &Say) -> Result<Option<Said>, ApiError> {
-    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let mut tx = app.db.snapshot().await?;
     let (tray, lines) = on_the_bench(&mut tx, ticket_id, q.selected).await?;
     let Some((d, part)) = told(&q.text, &tray, &lines) else { return Ok(None) };
     let row = crate::table::part::find(&mut *tx, part.id).await?;

@@ -42,7 +42,7 @@ pub async fn preview(
     Id(ticket_id): Id,
     Body(q): Body<Understand>,
 ) -> Result<Json<Understanding>, ApiError> {
-    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let mut tx = app.db.snapshot().await?;
     crate::table::ticket::find(&mut *tx, ticket_id).await?;
     if let Some(said) = of_set(&q.text) {
         return Ok(Json(set::shown(said)));
@@ -114,7 +114,7 @@ pub async fn say(
                 && of_deed(&q.text, &Tray::default()).is_none()
             {
                 // What the line does not understand it can learn: kept, whatever becomes of the sentence.
-                keep(&app.pool, ticket_id, &q.text, detail).await?;
+                keep(&app.db, ticket_id, &q.text, detail).await?;
             }
             Err(e)
         }

@@ -68,7 +68,7 @@ pub async fn speech() -> Json<Vec<SpeechExample>> {
 #[utoipa::path(get, path = "/api/refused-sentences", tag = "owl line", operation_id = "refused_sentences", responses(
     (status = 200, body = Vec<RefusedSentence>)))]
 pub async fn list(State(app): State<App>) -> Result<Json<Vec<RefusedSentence>>, ApiError> {
-    let rows = newest(&app.pool, LISTED).await?;
+    let rows = newest(&app.db, LISTED).await?;
     let view = |r: crate::table::refused_sentence::RefusedRow| RefusedSentence {
         said_at: r.said_at,
         set: r.set_name,
@@ -85,7 +85,7 @@ pub async fn list(State(app): State<App>) -> Result<Json<Vec<RefusedSentence>>, 
 #[utoipa::path(get, path = "/api/refused-sentences/export", tag = "owl line", operation_id = "export_refused_sentences",
     responses((status = 200, body = String, content_type = "text/csv")))]
 pub async fn export(State(app): State<App>) -> Result<Response, ApiError> {
-    let rows = newest(&app.pool, i64::MAX).await?.into_iter().map(|r| {
+    let rows = newest(&app.db, i64::MAX).await?.into_iter().map(|r| {
         let set = r.set_name.unwrap_or_default();
         vec![stamp(r.said_at), set, r.sentence, r.why]
     });

@@ -171,16 +171,16 @@ pub async fn search(
         found: s.found,
         words: words.clone(),
     };
-    let mut tx = app.pool.begin().await?;
+    let of_all = if text.is_empty() { needed_by_all(&app).await? } else { vec![] };
+    let mut tx = app.db.begin().await?;
     let parts = if text.is_empty() { vec![] } else { crate::table::search::parts(&mut tx, &filter).await? };
     let tickets = match &words {
         Some(w) => crate::table::search::tickets(&mut *tx, w).await?,
         None => vec![],
     };
-    let needed = match (&words, text.is_empty()) {
-        (Some(w), _) => crate::table::search::needed(&mut tx, Some(w)).await?,
-        (None, true) => needed_by_all(&app).await?,
-        (None, false) => vec![],
+    let needed = match &words {
+        Some(w) => crate::table::search::needed(&mut tx, Some(w)).await?,
+        None => of_all,
     };
     Ok(Json(PastAnswer {
         understood: understood(&s),
@@ -200,7 +200,7 @@ pub async fn search(
 }
 
 async fn needed_by_all(app: &App) -> Result<Vec<NeededRow>, ApiError> {
-    let pool = app.pool.clone();
+    let pool = app.db.clone();
     let work = || async move { Ok(crate::table::search::needed(&mut *pool.begin().await?, None).await?) };
     Ok(app.past.needed.get(work).await?.0)
 }
@@ -253,7 +253,7 @@ fn past_part(h: &HitRow) -> PastPart {
 #[utoipa::path(get, path = "/api/past/drift", operation_id = "read_drift", tag = "record", responses(
     (status = 200, body = DriftView)))]
 pub async fn drift(State(app): State<App>) -> Result<Json<DriftView>, ApiError> {
-    let pool = app.pool.clone();
+    let pool = app.db.clone();
     let work = || async move { Ok(crate::table::search::drift(&pool).await?) };
     let (rows, since) = app.past.drift.get(work).await?;
     let ends = rows.iter().fold((-0.2_f64, 0.2_f64), |(a, b), r| (a.min(r.low), b.max(r.high)));

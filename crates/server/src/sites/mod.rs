@@ -28,7 +28,7 @@ use crate::tray::uuid;
 #[utoipa::path(get, path = "/api/tickets/{id}/sockets", operation_id = "list_sockets", tag = "chart", params(("id" = Uuid, Path)), responses(
     (status = 200, body = SocketsOnBoard), (status = 404, body = Problem)))]
 pub async fn list(State(app): State<App>, Id(id): Id) -> Result<Json<SocketsOnBoard>, ApiError> {
-    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let mut tx = app.db.snapshot().await?;
     let ticket = crate::table::ticket::find(&mut *tx, id).await?;
     let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
     let chart = crate::table::chart::of_ticket(&mut tx, id).await?;

@@ -37,14 +37,14 @@ const MOST_CHOICES: usize = 5;
 #[utoipa::path(get, path = "/api/parts/{id}/stage", operation_id = "stage_of_part", tag = "parts", params(("id" = Uuid, Path)),
     responses((status = 200, body = StageChoices), (status = 404, body = Problem)))]
 pub async fn choices(State(app): State<App>, Id(id): Id) -> Result<Json<StageChoices>, ApiError> {
-    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let mut tx = app.db.snapshot().await?;
     let row = crate::table::part::find(&mut *tx, id).await?;
     let ticket = crate::table::ticket::find(&mut *tx, row.ticket_id).await?;
     let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
     let loaded = load::of_ticket(&mut tx, row.ticket_id).await?;
     drop(tx);
     let rows = lots(&app, &places(&loaded.tray, loaded.part(id)?, ticket.class())).await?;
-    let types = app.types.all(&app.pool).await?;
+    let types = app.types.all(&app.db).await?;
     // Thousands of lots and their networks: not on the threads that serve.
     let work = move || -> Result<Vec<StagePlace>, ApiError> {
         let places = places(&loaded.tray, loaded.part(id)?, ticket.class());
@@ -60,7 +60,7 @@ pub async fn choices(State(app): State<App>, Id(id): Id) -> Result<Json<StageCho
 async fn lots(app: &App, places: &[Place<'_>]) -> Result<Vec<LotRow>, ApiError> {
     let mut all: BTreeMap<Uuid, LotRow> = BTreeMap::new();
     for wanted in places.iter().filter_map(|p| p.wanted.as_ref()) {
-        let rows = of_kinds(&app.pool, wanted.kinds(), wanted.searched_si()).await?;
+        let rows = of_kinds(&app.db, wanted.kinds(), wanted.searched_si()).await?;
         all.extend(rows.into_iter().map(|row| (row.id, row)));
     }
     Ok(all.into_values().collect())

@@ -47,7 +47,7 @@ pub async fn of_part(
     Query(q): Query<SoughtAmong>,
 ) -> Result<Json<SubstituteAnswer>, ApiError> {
     let sought = words(&checked_text("refused", &q.refused, 100)?);
-    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let mut tx = app.db.snapshot().await?;
     let row = crate::table::part::find(&mut *tx, id).await?;
     let ticket = crate::table::ticket::find(&mut *tx, row.ticket_id).await?;
     let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
@@ -67,9 +67,9 @@ pub async fn of_part(
 /// # Errors
 /// 422 where there is nothing to look for.
 pub async fn chosen(app: &App, wanted: &Wanted, policy: &Policy) -> Result<(Choices, Vec<LotRow>), ApiError> {
-    let rows = of_kinds(&app.pool, wanted.kinds(), wanted.searched_si()).await?;
+    let rows = of_kinds(&app.db, wanted.kinds(), wanted.searched_si()).await?;
     let (wanted, policy) = (wanted.clone(), policy.clone());
-    let types = app.types.all(&app.pool).await?;
+    let types = app.types.all(&app.db).await?;
     // Thousands of lots and their networks: not on the threads that serve.
     aside(move || {
         let lots = rows.iter().map(LotRow::lot).collect::<Result<Vec<_>, _>>()?;

@@ -66,8 +66,12 @@ pub struct NewRow<'a> {
     pub media: &'a str,
     /// Width and height in pixels.
     pub size: Option<(i32, i32)>,
-    /// The bytes.
-    pub content: &'a [u8],
+    /// How many bytes.
+    pub bytes: i64,
+    /// Their sum.
+    pub sha256: &'a [u8],
+    /// The bytes themselves, where no store holds them.
+    pub content: Option<&'a [u8]>,
     /// The small copy.
     pub small: Option<&'a [u8]>,
 }
@@ -94,16 +98,18 @@ pub async fn count(db: impl PgExecutor<'_>, ticket: Uuid) -> Result<i64, StoreEr
         .await?)
 }
 
-/// What all of them take on the disk, in bytes.
+/// How many bytes all of them have.
 pub async fn bytes_in_all(db: impl PgExecutor<'_>) -> Result<i64, StoreError> {
-    Ok(sqlx::query_scalar!("select pg_total_relation_size('attachment') as \"n!\"").fetch_one(db).await?)
+    Ok(sqlx::query_scalar!("select coalesce(sum(bytes), 0)::bigint as \"n!\" from attachment")
+        .fetch_one(db)
+        .await?)
 }
 
 /// Adds an attachment.
 pub async fn insert(db: impl PgExecutor<'_>, a: &NewRow<'_>) -> Result<(), StoreError> {
     sqlx::query!(
-        "insert into attachment (id, ticket_id, part_id, name, media, width, height, content, small)
-         values ($1, $2, $3, $4, $5, $6, $7, $8, $9) on conflict (id) do nothing",
+        "insert into attachment (id, ticket_id, part_id, name, media, width, height, content, small, bytes, sha256)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) on conflict (id) do nothing",
         a.id,
         a.ticket_id,
         a.part_id,
@@ -112,30 +118,85 @@ pub async fn insert(db: impl PgExecutor<'_>, a: &NewRow<'_>) -> Result<(), Store
         a.size.map(|s| s.0),
         a.size.map(|s| s.1),
         a.content,
-        a.small
+        a.small,
+        a.bytes,
+        a.sha256
     )
     .execute(db)
     .await?;
     Ok(())
 }
 
-/// The bytes of an attachment, or of its small copy where it has one.
-pub async fn bytes(
-    db: impl PgExecutor<'_>,
-    id: Uuid,
-    small: bool,
-) -> Result<(String, String, Vec<u8>), StoreError> {
-    let row = sqlx::query!(
-        r#"select name, case when $2 and small is not null then 'image/jpeg' else media end as "media!",
-                  case when $2 and small is not null then small else content end as "bytes!"
+/// A file to be handed out.
+#[derive(Debug)]
+pub struct FileRow {
+    /// What it is called.
+    pub name: String,
+    /// What it is.
+    pub media: String,
+    /// The sum of the whole one's bytes.
+    pub sha256: Vec<u8>,
+    /// Its bytes; `None` where the store has them.
+    pub content: Option<Vec<u8>>,
+}
+
+/// The file of an attachment, or its small copy where it has one.
+pub async fn file(db: impl PgExecutor<'_>, id: Uuid, small: bool) -> Result<FileRow, StoreError> {
+    sqlx::query_as!(
+        FileRow,
+        r#"select name, case when $2 and small is not null then 'image/jpeg' else media end as "media!", sha256,
+                  case when $2 and small is not null then small else content end as content
            from attachment where id = $1"#,
         id,
         small
     )
     .fetch_optional(db)
     .await?
-    .ok_or_else(|| StoreError::Gone(Row::Attachment))?;
-    Ok((row.name, row.media, row.bytes))
+    .ok_or_else(|| StoreError::Gone(Row::Attachment))
+}
+
+/// Gives an attachment its bytes.
+pub async fn put_content(db: impl PgExecutor<'_>, id: Uuid, content: &[u8]) -> Result<(), StoreError> {
+    sqlx::query!("update attachment set content = $2 where id = $1", id, content).execute(db).await?;
+    Ok(())
+}
+
+/// The sums of all files that lie in the store.
+pub async fn stored(db: impl PgExecutor<'_>) -> Result<Vec<Vec<u8>>, StoreError> {
+    Ok(sqlx::query_scalar!("select distinct sha256 from attachment where content is null order by sha256")
+        .fetch_all(db)
+        .await?)
+}
+
+/// Whether a file of this sum lies in the store for a row.
+pub async fn is_stored(db: impl PgExecutor<'_>, sha256: &[u8]) -> Result<bool, StoreError> {
+    Ok(sqlx::query_scalar!(
+        "select exists (select from attachment where content is null and sha256 = $1) as \"is!\"",
+        sha256
+    )
+    .fetch_one(db)
+    .await?)
+}
+
+/// Gives all attachments of a sum, whose bytes no row holds, their bytes.
+pub async fn put_content_of(
+    db: impl PgExecutor<'_>,
+    sha256: &[u8],
+    content: &[u8],
+) -> Result<(), StoreError> {
+    sqlx::query!("update attachment set content = $2 where sha256 = $1 and content is null", sha256, content)
+        .execute(db)
+        .await?;
+    Ok(())
+}
+
+/// The attachments whose rows hold other bytes than their sum says.
+pub async fn damaged(db: impl PgExecutor<'_>) -> Result<Vec<Uuid>, StoreError> {
+    Ok(sqlx::query_scalar!(
+        "select id from attachment where sha256(content) <> sha256 or octet_length(content) <> bytes"
+    )
+    .fetch_all(db)
+    .await?)
 }
 
 /// Marks a part on a picture, at one place; `None` takes its mark away. The ticket that the picture is of.

@@ -4,6 +4,7 @@ use sqlx::PgPool;
 use time::OffsetDateTime;
 
 use super::error::StoreError;
+use crate::database::Database;
 
 /// How the backups stand.
 #[derive(Debug, Clone, PartialEq)]
@@ -22,7 +23,7 @@ pub struct Standing {
 ///
 /// # Errors
 /// When the database does not answer.
-pub async fn standing(pool: &PgPool) -> Result<Standing, StoreError> {
+pub async fn standing(db: &Database) -> Result<Standing, StoreError> {
     Ok(sqlx::query_as!(
         Standing,
         r#"select (select begun_at from backup where bytes is not null order by n desc limit 1) as last,
@@ -30,7 +31,7 @@ pub async fn standing(pool: &PgPool) -> Result<Standing, StoreError> {
                   (select min(created_at) from ticket) as since,
                   clock_timestamp() as "now!""#
     )
-    .fetch_one(pool)
+    .fetch_one(db)
     .await?)
 }
 

@@ -7,11 +7,12 @@ use owl_core::drawers::{Condition, Leads, Lot, Piece};
 use owl_core::network::Stock;
 use owl_core::part::{MadeOf, PartKind, SafetyClass};
 use owl_core::quantity::{Ampere, Fraction, Ohm, QuantityError, Volt, Watt};
-use sqlx::{PgConnection, PgExecutor, PgPool, QueryBuilder};
+use sqlx::{PgConnection, PgExecutor, QueryBuilder};
 use time::OffsetDateTime;
 use uuid::Uuid;
 
 use super::error::{Row, StoreError};
+use crate::database::Database;
 
 /// A lot as stored.
 #[derive(Debug, Clone, sqlx::FromRow)]
@@ -184,7 +185,7 @@ fn ratings(q: &mut Builder, all: [(Rating, Option<f64>); 3], least: bool) {
 }
 
 /// The lots that fit, by kind and value, and how many there are in all.
-pub async fn find_all(db: &PgPool, question: &Question) -> Result<(Vec<LotRow>, i64), StoreError> {
+pub async fn find_all(db: &Database, question: &Question) -> Result<(Vec<LotRow>, i64), StoreError> {
     let mut q = QueryBuilder::new(format!("select {COLUMNS} from lot"));
     question.conditions(&mut q);
     // What has no value is looked for by its type.
@@ -245,7 +246,7 @@ pub struct Source {
 /// What lies in the drawers, as a search for networks takes it: single pieces by what they measure, the rest by their
 /// mark; the nearest `most` to the target by ratio. Beside each, where it comes from.
 pub async fn stock_of(
-    db: &PgPool,
+    db: &Database,
     kind: PartKind,
     target: f64,
     most: usize,

@@ -1,9 +1,9 @@
 //! Who looks at which ticket.
 
-use sqlx::PgPool;
 use uuid::Uuid;
 
 use super::error::StoreError;
+use crate::database::Database;
 
 /// Without a word from its server for so long somebody is taken for gone, in seconds.
 const GONE_SECONDS: f64 = 16.0;
@@ -24,7 +24,7 @@ pub struct HereRow {
 /// # Errors
 /// When there is no such ticket, or the database does not answer.
 pub async fn come(
-    pool: &PgPool,
+    db: &Database,
     page: Uuid,
     server: Uuid,
     ticket: Uuid,
@@ -42,7 +42,7 @@ pub async fn come(
         who.person,
         who.bench
     )
-    .execute(pool)
+    .execute(db)
     .await?;
     Ok(())
 }
@@ -51,8 +51,8 @@ pub async fn come(
 ///
 /// # Errors
 /// When the database does not answer.
-pub async fn leave(pool: &PgPool, page: Uuid, server: Uuid) -> Result<(), StoreError> {
-    sqlx::query!("delete from here where page = $1 and server = $2", page, server).execute(pool).await?;
+pub async fn leave(db: &Database, page: Uuid, server: Uuid) -> Result<(), StoreError> {
+    sqlx::query!("delete from here where page = $1 and server = $2", page, server).execute(db).await?;
     Ok(())
 }
 
@@ -60,8 +60,8 @@ pub async fn leave(pool: &PgPool, page: Uuid, server: Uuid) -> Result<(), StoreE
 ///
 /// # Errors
 /// When the database does not answer.
-pub async fn leave_server(pool: &PgPool, server: Uuid) -> Result<(), StoreError> {
-    sqlx::query!("delete from here where server = $1", server).execute(pool).await?;
+pub async fn leave_server(db: &Database, server: Uuid) -> Result<(), StoreError> {
+    sqlx::query!("delete from here where server = $1", server).execute(db).await?;
     Ok(())
 }
 
@@ -69,7 +69,7 @@ pub async fn leave_server(pool: &PgPool, server: Uuid) -> Result<(), StoreError>
 ///
 /// # Errors
 /// When the database does not answer.
-pub async fn beat(pool: &PgPool, server: Uuid) -> Result<(), StoreError> {
+pub async fn beat(db: &Database, server: Uuid) -> Result<(), StoreError> {
     sqlx::query!(
         "with mine as (update here set seen_at = clock_timestamp() where server = $1),
          gone as (delete from here where server <> $1 and seen_at < clock_timestamp() - make_interval(secs => $2))
@@ -77,7 +77,7 @@ pub async fn beat(pool: &PgPool, server: Uuid) -> Result<(), StoreError> {
         server,
         GONE_SECONDS
     )
-    .fetch_one(pool)
+    .fetch_one(db)
     .await?;
     Ok(())
 }
@@ -86,7 +86,7 @@ pub async fn beat(pool: &PgPool, server: Uuid) -> Result<(), StoreError> {
 ///
 /// # Errors
 /// When the database does not answer.
-pub async fn others(pool: &PgPool, ticket: Uuid, page: Uuid) -> Result<Vec<HereRow>, StoreError> {
+pub async fn others(db: &Database, ticket: Uuid, page: Uuid) -> Result<Vec<HereRow>, StoreError> {
     Ok(sqlx::query_as!(
         HereRow,
         "select person_id, person, bench from here
@@ -96,6 +96,6 @@ pub async fn others(pool: &PgPool, ticket: Uuid, page: Uuid) -> Result<Vec<HereR
         page,
         GONE_SECONDS
     )
-    .fetch_all(pool)
+    .fetch_all(db)
     .await?)
 }

@@ -38,5 +38,6 @@ pub mod safety;
 pub mod sayable;
 pub mod search;
 pub mod session;
+pub mod structure;
 pub mod ticket;
 pub mod workshop;

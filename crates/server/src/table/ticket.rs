@@ -295,3 +295,9 @@ pub async fn content(db: impl PgExecutor<'_>, id: Uuid) -> Result<serde_json::Va
         .fetch_one(db)
         .await?)
 }
+
+/// All tickets by their names, oldest first.
+pub async fn names(db: impl PgExecutor<'_>) -> Result<Vec<(Uuid, String)>, StoreError> {
+    let rows = sqlx::query!("select id, name from ticket order by created_at, id").fetch_all(db).await?;
+    Ok(rows.into_iter().map(|r| (r.id, r.name)).collect())
+}

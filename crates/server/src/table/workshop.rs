@@ -1,9 +1,10 @@
 //! All SQL of the workshop.
 
 use owl_core::dialect::Dialect;
-use sqlx::{PgExecutor, PgPool};
+use sqlx::PgExecutor;
 
 use super::error::StoreError;
+use crate::database::Database;
 
 /// The workshop's own row.
 pub struct Named {
@@ -14,8 +15,8 @@ pub struct Named {
 }
 
 /// The workshop's name; a nameless one before it was given a name.
-pub async fn named(pool: &PgPool) -> Result<Named, StoreError> {
-    let row = sqlx::query_as!(Named, "select name, place from workshop").fetch_optional(pool).await?;
+pub async fn named(db: &Database) -> Result<Named, StoreError> {
+    let row = sqlx::query_as!(Named, "select name, place from workshop").fetch_optional(db).await?;
     Ok(row.unwrap_or(Named { name: "The bench".to_owned(), place: String::new() }))
 }
 
@@ -33,10 +34,10 @@ pub async fn name(db: impl PgExecutor<'_>, name: &str, place: &str) -> Result<()
 }
 
 /// The words that it has chosen; the British trade's before it chose any.
-pub async fn dialect(pool: &PgPool) -> Result<Dialect, StoreError> {
+pub async fn dialect(db: &Database) -> Result<Dialect, StoreError> {
     let row =
         sqlx::query_as!(Dialect, "select valve, supply, anode, earth, heater, capacitance from workshop")
-            .fetch_optional(pool)
+            .fetch_optional(db)
             .await?;
     Ok(row.unwrap_or(Dialect::BRITISH))
 }

@@ -39,7 +39,7 @@ const POSITION: &str = "x-owl-position";
 #[utoipa::path(get, path = "/api/tickets", operation_id = "list_tickets", tag = "tickets", responses(
     (status = 200, body = Vec<ShelfTicket>)))]
 pub async fn list(State(app): State<App>) -> Result<Json<Vec<ShelfTicket>>, ApiError> {
-    let rows = crate::table::ticket::shelf(&app.pool).await?;
+    let rows = crate::table::ticket::shelf(&app.db).await?;
     Ok(Json(rows.iter().map(ShelfTicket::of).collect::<Result<_, _>>()?))
 }
 
@@ -84,7 +84,7 @@ pub async fn open(
     if let Some(said) = &new.set {
         set::take(&mut row, said)?;
     }
-    follow(&app, &mut row, new.policy).await?;
+    follow(&app.db, &mut row, new.policy).await?;
     let mut tx = app.begin().await?;
     crate::table::ticket::insert(&mut *tx, &row).await?;
     tx.commit().await?;
@@ -145,7 +145,7 @@ pub async fn change(
         row.tight = tight;
     }
     if let Some(policy) = change.policy {
-        follow(&app, &mut row, policy).await?;
+        follow(&mut *tx, &mut row, policy).await?;
     }
     if let Some(complaint) = &change.complaint {
         row.complaint = checked_text("complaint", complaint, 2000)?;
@@ -223,10 +223,14 @@ fn checked_school(school: School, tight: bool) -> Result<(), ApiError> {
 }
 
 /// Lets a ticket follow a copy of a school, and that school with it; `None` for the school as it is.
-async fn follow(app: &App, row: &mut TicketRow, copy: Option<Uuid>) -> Result<(), ApiError> {
+async fn follow(
+    db: impl sqlx::PgExecutor<'_>,
+    row: &mut TicketRow,
+    copy: Option<Uuid>,
+) -> Result<(), ApiError> {
     row.policy_id = None;
     let Some(id) = copy else { return Ok(()) };
-    let copy = crate::table::policy::find(&app.pool, id).await?;
+    let copy = crate::table::policy::find(db, id).await?;
     let copy = copy.ok_or_else(|| ApiError::field("policy", "the workshop has no such copy of a school"))?;
     row.policy_id = Some(copy.id);
     row.school = copy.school;
@@ -239,7 +243,7 @@ async fn follow(app: &App, row: &mut TicketRow, copy: Option<Uuid>) -> Result<()
 /// # Errors
 /// 404.
 pub async fn view(app: &App, id: Uuid) -> Result<TicketView, ApiError> {
-    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let mut tx = app.db.snapshot().await?;
     view_in(&mut tx, id).await
 }
 

@@ -3,11 +3,13 @@
 use std::sync::Arc;
 use std::time::{Duration, Instant};
 
-use sqlx::PgPool;
 use sqlx::postgres::PgListener;
 use tokio::sync::watch;
 
+use sqlx::PgPool;
+
 use super::hub::{Hub, Word};
+use crate::database::Database;
 use crate::table::here;
 
 /// Where it is told.
@@ -17,16 +19,16 @@ const BEAT: Duration = Duration::from_secs(5);
 /// Without its own heartbeat for so long it is deaf: behind something that lets nothing through.
 const DEAF: Duration = Duration::from_secs(16);
 
-/// Listens until told to stop. `listening` reaches the database directly, `pool` perhaps through something that does not
+/// Listens until told to stop. `listening` reaches the database directly, `db` perhaps through something that does not
 /// hand on what is told.
-pub async fn listen(listening: PgPool, pool: PgPool, hub: Arc<Hub>, mut stop: watch::Receiver<bool>) {
+pub async fn listen(listening: PgPool, db: Database, hub: Arc<Hub>, mut stop: watch::Receiver<bool>) {
     tokio::select! {
         () = hear(&listening, &hub) => {}
-        () = beat(&pool, &hub) => {}
+        () = beat(&db, &hub) => {}
         _ = stop.changed() => {}
     }
     // Those who were here have left, as far as this server knows.
-    let _away = here::leave_server(&pool, hub.server).await;
+    let _away = here::leave_server(&db, hub.server).await;
 }
 
 async fn hear(listening: &PgPool, hub: &Hub) {
@@ -47,7 +49,7 @@ async fn hear(listening: &PgPool, hub: &Hub) {
 }
 
 /// Says that the server is there, for its pages too; whoever has not been heard of for long is taken for gone.
-async fn beat(pool: &PgPool, hub: &Hub) {
+async fn beat(db: &Database, hub: &Hub) {
     let (_, mut told) = hub.since(None);
     let mut heard = Instant::now();
     let mut turn = tokio::time::interval(BEAT);
@@ -59,7 +61,7 @@ async fn beat(pool: &PgPool, hub: &Hub) {
                     heard = Instant::now();
                     continue;
                 }
-                let _away = here::beat(pool, hub.server).await;
+                let _away = here::beat(db, hub.server).await;
                 if heard.elapsed() > DEAF {
                     tracing::warn!("nothing is heard from the database: the pages look at everything every few seconds");
                     hub.missed();

@@ -109,7 +109,7 @@ pub async fn events(
         };
         // A page that comes back in a moment has not left.
         if left && wanted.ticket.is_some() {
-            let _away = here::leave(&app.pool, wanted.page, app.hub.server).await;
+            let _away = here::leave(&app.db, wanted.page, app.hub.server).await;
         }
     });
     Ok(Sse::new(ReceiverStream::new(receive)).keep_alive(KeepAlive::default()))
@@ -129,7 +129,7 @@ impl Telling<'_> {
         let (missed, mut next) = self.app.hub.since(after.as_deref());
         if let Some(ticket) = self.wanted.ticket {
             let _away =
-                here::come(&self.app.pool, self.wanted.page, self.app.hub.server, ticket, self.who).await;
+                here::come(&self.app.db, self.wanted.page, self.app.hub.server, ticket, self.who).await;
             if !self.word(None, Word::Here(ticket)).await {
                 return;
             }
@@ -161,7 +161,7 @@ impl Telling<'_> {
             Word::Workshop(_) => BenchEvent::Workshop,
             Word::Look => BenchEvent::Look,
             Word::Here(ticket) if Some(ticket) == self.wanted.ticket => {
-                match here::others(&self.app.pool, ticket, self.wanted.page).await {
+                match here::others(&self.app.db, ticket, self.wanted.page).await {
                     Ok(rows) => {
                         BenchEvent::Here { others: rows.into_iter().map(|r| self.other(r)).collect() }
                     }

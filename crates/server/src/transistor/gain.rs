@@ -82,7 +82,7 @@ pub async fn correct(
         GainError::NoBase => ApiError::field("base_current", e),
         GainError::AllLeak => ApiError::field("leakage_current", e),
     })?;
-    let types = app.types.all(&app.pool).await?;
+    let types = app.types.all(&app.db).await?;
     let device = q.type_number.as_deref().and_then(|t| types.meant(t));
     let material = device.and_then(|d| d.material).or(q.material);
     let power = device.is_some_and(owl_core::transistor::Device::is_power);

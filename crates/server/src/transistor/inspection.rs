@@ -176,7 +176,7 @@ fn unit(look: InspectionItem) -> &'static str {
 #[utoipa::path(get, path = "/api/transistors/inspections", tag = "transistors", operation_id = "inspection_desk",
     responses((status = 200, body = InspectionDesk)))]
 pub async fn desk(State(app): State<App>) -> Result<Json<InspectionDesk>, ApiError> {
-    let rows = table::newest(&app.pool).await?;
+    let rows = table::newest(&app.db).await?;
     let kept = rows
         .into_iter()
         .map(|r| KeptInspection {
@@ -238,7 +238,7 @@ async fn judged(app: &App, q: &InspectionQuestion) -> Result<(String, Inspection
     {
         return Err(ApiError::field(format!("answers[{i}].bought"), "and the bought one?"));
     }
-    let types = app.types.all(&app.pool).await?;
+    let types = app.types.all(&app.db).await?;
     let found = inspect(types.meant(&type_number), &answers);
     Ok((type_number, found))
 }

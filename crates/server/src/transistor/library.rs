@@ -5,10 +5,12 @@ use std::sync::{Arc, PoisonError, RwLock};
 
 use owl_core::transistor::Device;
 use owl_core::transistor::device::{devices, meant};
-use sqlx::PgPool;
 use uuid::Uuid;
 
 use crate::aside::aside;
+use sqlx::PgConnection;
+
+use crate::database::Database;
 use crate::error::ApiError;
 use crate::table::device::{self, DeviceRow};
 
@@ -76,15 +78,22 @@ impl Library {
     ///
     /// # Errors
     /// [`ApiError::Database`] without a database.
-    pub async fn all(&self, pool: &PgPool) -> Result<Arc<Types>, ApiError> {
-        let mut tx = pool.begin_with("begin isolation level repeatable read read only").await?;
-        let now = device::revision(&mut *tx).await?;
+    pub async fn all(&self, db: &Database) -> Result<Arc<Types>, ApiError> {
+        self.within(&mut *db.snapshot().await?).await
+    }
+
+    /// The same, in a transaction that is under way: whoever holds one connection asks for no second, or all wait for all.
+    ///
+    /// # Errors
+    /// [`ApiError::Database`] without a database.
+    pub async fn within(&self, db: &mut PgConnection) -> Result<Arc<Types>, ApiError> {
+        let now = device::revision(&mut *db).await?;
         if let Some((revision, types)) = &*self.0.read().unwrap_or_else(PoisonError::into_inner)
             && *revision == now
         {
             return Ok(types.clone());
         }
-        let rows = device::own(&mut *tx).await?;
+        let rows = device::own(&mut *db).await?;
         let types = Arc::new(aside(move || Types::of(&rows)).await??);
         *self.0.write().unwrap_or_else(PoisonError::into_inner) = Some((now, types.clone()));
         Ok(types)

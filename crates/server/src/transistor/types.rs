@@ -68,8 +68,8 @@ pub async fn list(
     State(app): State<App>,
     Query(q): Query<TypesQuestion>,
 ) -> Result<Json<TypesView>, ApiError> {
-    let types = app.types.all(&app.pool).await?;
-    let stocked = stock(&app.pool).await?;
+    let types = app.types.all(&app.db).await?;
+    let stocked = stock(&app.db).await?;
     let words: Vec<String> = q
         .search
         .chars()
@@ -157,7 +157,7 @@ pub struct WhichType {
 #[utoipa::path(get, path = "/api/transistors/types/fields", tag = "transistors", operation_id = "type_fields",
     params(WhichType), responses((status = 200, body = TypeFields), (status = 404, body = Problem)))]
 pub async fn typed(State(app): State<App>, Query(q): Query<WhichType>) -> Result<Json<TypeFields>, ApiError> {
-    let types = app.types.all(&app.pool).await?;
+    let types = app.types.all(&app.db).await?;
     let d = types
         .meant(&q.type_number)
         .ok_or_else(|| ApiError::NotFound(format!("{} is not in the table", q.type_number)))?;
@@ -194,8 +194,8 @@ pub async fn put(State(app): State<App>, Body(row): Body<TypeRow>) -> Result<Jso
     }
     device::put(&mut tx, std::slice::from_ref(&d)).await?;
     tx.commit().await?;
-    let types = app.types.all(&app.pool).await?;
-    let stocked = stock(&app.pool).await?;
+    let types = app.types.all(&app.db).await?;
+    let stocked = stock(&app.db).await?;
     let d = types.called(&d.type_number).ok_or_else(|| ApiError::no_such("type"))?;
     let lies = stocked.get(&d.type_number.to_ascii_uppercase()).cloned().unwrap_or_default();
     Ok(Json(TypeView::of(d, Some(&types), &lies)))
@@ -264,9 +264,9 @@ fn read(bytes: &[u8]) -> Result<Rows<Device>, ApiError> {
     params(TypesQuestion), responses((status = 200, content_type = "text/csv", body = String)))]
 pub async fn export(State(app): State<App>, Query(q): Query<TypesQuestion>) -> Result<Response, ApiError> {
     let devices: Vec<Device> = if q.own {
-        device::own(&app.pool).await?.iter().map(device::DeviceRow::device).collect::<Result<_, _>>()?
+        device::own(&app.db).await?.iter().map(device::DeviceRow::device).collect::<Result<_, _>>()?
     } else {
-        app.types.all(&app.pool).await?.devices().to_vec()
+        app.types.all(&app.db).await?.devices().to_vec()
     };
     let internal = |e: String| ApiError::Internal(e);
     let mut writer = csv::Writer::from_writer(vec![]);

@@ -24,13 +24,13 @@ use crate::tray::wire::ReadableView;
 #[utoipa::path(get, path = "/api/workshop", tag = "workshop", responses(
     (status = 200, body = WorkshopView)))]
 pub async fn workshop(State(app): State<App>) -> Result<Json<WorkshopView>, ApiError> {
-    let named = crate::table::workshop::named(&app.pool).await?;
+    let named = crate::table::workshop::named(&app.db).await?;
     Ok(Json(WorkshopView {
         name: named.name,
         place: named.place,
-        dialect: DialectView::of(crate::table::workshop::dialect(&app.pool).await?),
+        dialect: DialectView::of(crate::table::workshop::dialect(&app.db).await?),
         backup: match app.backups_every {
-            Some(every) => Some(BackupView::of(&crate::table::backup::standing(&app.pool).await?, every)),
+            Some(every) => Some(BackupView::of(&crate::table::backup::standing(&app.db).await?, every)),
             None => None,
         },
         instruments: crate::instrument::views(&app).await?,

@@ -17,7 +17,7 @@ use crate::error::{ApiError, Problem};
 
 /// Every request is answered in the workshop's words.
 pub async fn in_the_workshops_words(State(app): State<App>, request: Request, next: Next) -> Response {
-    let chosen = app.words.of(&app.pool).await;
+    let chosen = app.words.of(&app.db).await;
     in_words(chosen, next.run(request)).await
 }
 

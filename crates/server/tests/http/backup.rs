@@ -7,7 +7,9 @@ use std::time::Duration;
 use restless_owl::backup::schedule::{Plan, keep};
 use restless_owl::backup::{PASSING, by_hand, restore::restore};
 use restless_owl::check::check;
-use restless_owl::serve::{COMMAND, migrate, pool};
+use restless_owl::database::{COMMAND, pool};
+use restless_owl::picture_store::PictureStore;
+use restless_owl::serve::migrate;
 use sqlx::{AssertSqlSafe, PgPool};
 
 use crate::support::{Server, database, prepared};
@@ -32,7 +34,7 @@ async fn all_rows(db: &PgPool) -> Vec<(String, i64, Option<String>)> {
 }
 
 async fn wrong(checked: &PgPool) -> Vec<String> {
-    check(checked).await.unwrap().wrong
+    check(checked, &PictureStore::default()).await.unwrap().wrong
 }
 
 /// A picture on a ticket of the demo, so that pictures are among what comes back.
@@ -55,11 +57,11 @@ async fn demo_with_a_picture() -> (String, PgPool) {
 async fn a_backup_comes_back_into_an_empty_database_with_every_row_of_every_table() {
     let (url, db) = demo_with_a_picture().await;
     let folder = tempfile::tempdir().unwrap();
-    let (file, bytes) = by_hand(&db, &url, folder.path(), None).await.unwrap();
+    let (file, bytes) = by_hand(&db, &PictureStore::default(), &url, folder.path(), None).await.unwrap();
     assert_eq!(std::fs::metadata(&file).unwrap().len(), bytes);
     let other = database().await;
     let back = pool(&other, COMMAND).unwrap();
-    restore(&back, &other, &file, None).await.unwrap();
+    restore(&back, &PictureStore::default(), &other, &file, None).await.unwrap();
     // The bench of the first server goes on meanwhile; the other test has none.
     let still = async |db: &PgPool| {
         let all = all_rows(db).await;
@@ -68,7 +70,7 @@ async fn a_backup_comes_back_into_an_empty_database_with_every_row_of_every_tabl
     let (before, after) = (still(&db).await, still(&back).await);
     assert!(before.len() > 40 && before.iter().any(|(t, n, _)| t == "attachment" && *n > 0));
     assert_eq!(before, after);
-    let checked = check(&back).await.unwrap();
+    let checked = check(&back, &PictureStore::default()).await.unwrap();
     assert!(checked.wrong.is_empty() && checked.tickets > 3 && checked.references > 40, "{checked}");
     // It is a workshop that works on.
     migrate(&back).await.unwrap();
@@ -77,13 +79,15 @@ async fn a_backup_comes_back_into_an_empty_database_with_every_row_of_every_tabl
     assert_eq!(ticket["parts"][0]["name"], "R4");
 
     // Nothing is written over: no database that holds something, no file that is there.
-    let refused = restore(&back, &other, &file, None).await.unwrap_err().to_string();
+    let refused =
+        restore(&back, &PictureStore::default(), &other, &file, None).await.unwrap_err().to_string();
     assert!(refused.contains("holds something already"), "{refused}");
-    let refused = by_hand(&db, &url, &file, None).await.unwrap_err().to_string();
+    let refused = by_hand(&db, &PictureStore::default(), &url, &file, None).await.unwrap_err().to_string();
     assert!(refused.contains("is there already"), "{refused}");
     let strange = folder.path().join("ledger.txt");
     std::fs::write(&strange, "R4 is 4k7").unwrap();
-    let refused = restore(&back, &other, &strange, None).await.unwrap_err().to_string();
+    let refused =
+        restore(&back, &PictureStore::default(), &other, &strange, None).await.unwrap_err().to_string();
     assert!(refused.contains("is no backup"), "{refused}");
 }
 
@@ -103,22 +107,30 @@ async fn an_encrypted_backup_opens_with_its_key_and_with_no_other() {
     let folder = tempfile::tempdir().unwrap();
     let (right, recipient) = key(folder.path(), "right.txt");
     let (other_key, _) = key(folder.path(), "other.txt");
-    let (file, _) = by_hand(&db, &url, folder.path(), Some(&recipient)).await.unwrap();
+    let (file, _) =
+        by_hand(&db, &PictureStore::default(), &url, folder.path(), Some(&recipient)).await.unwrap();
     assert!(file.to_str().unwrap().ends_with(".dump.age"));
     assert!(std::fs::read(&file).unwrap().starts_with(b"age-encryption.org/v1"));
     let other = database().await;
     let back = pool(&other, COMMAND).unwrap();
-    let refused = restore(&back, &other, &file, None).await.unwrap_err().to_string();
+    let refused =
+        restore(&back, &PictureStore::default(), &other, &file, None).await.unwrap_err().to_string();
     assert!(refused.contains("is encrypted"), "{refused}");
-    let refused = restore(&back, &other, &file, Some(&other_key)).await.unwrap_err().to_string();
+    let refused = restore(&back, &PictureStore::default(), &other, &file, Some(&other_key))
+        .await
+        .unwrap_err()
+        .to_string();
     assert!(refused.contains("age failed") && refused.contains("no identity matched"), "{refused}");
     assert!(all_rows(&back).await.is_empty(), "nothing came in by the wrong key");
-    restore(&back, &other, &file, Some(&right)).await.unwrap();
+    restore(&back, &PictureStore::default(), &other, &file, Some(&right)).await.unwrap();
     assert_eq!(all_rows(&db).await, all_rows(&back).await);
     // A key that is none leaves no file behind that looks like a backup.
     let none = folder.path().join("none");
     std::fs::create_dir(&none).unwrap();
-    let refused = by_hand(&db, &url, &none, Some("age1nonsense")).await.unwrap_err().to_string();
+    let refused = by_hand(&db, &PictureStore::default(), &url, &none, Some("age1nonsense"))
+        .await
+        .unwrap_err()
+        .to_string();
     assert!(refused.contains("age failed"), "{refused}");
     assert_eq!(std::fs::read_dir(&none).unwrap().count(), 0);
     let failed: String =
@@ -158,7 +170,8 @@ async fn a_newer_database_is_refused_in_words() {
         .execute(&db)
         .await
         .unwrap();
-    for refused in [migrate(&db).await.unwrap_err(), check(&db).await.unwrap_err()] {
+    for refused in [migrate(&db).await.unwrap_err(), check(&db, &PictureStore::default()).await.unwrap_err()]
+    {
         let said = format!("{refused:#}");
         assert!(said.contains("written by a newer Restless Owl") && said.contains("9999"), "{said}");
     }
@@ -171,7 +184,10 @@ async fn a_newer_database_is_refused_in_words() {
         .unwrap();
     let said = String::from_utf8_lossy(&started.stderr).into_owned();
     assert!(!started.status.success() && said.contains("start the newer program"), "{said}");
-    let nothing = check(&pool(&database().await, COMMAND).unwrap()).await.unwrap_err().to_string();
+    let nothing = check(&pool(&database().await, COMMAND).unwrap(), &PictureStore::default())
+        .await
+        .unwrap_err()
+        .to_string();
     assert!(nothing.contains("holds no workshop"), "{nothing}");
 }
 
@@ -188,8 +204,17 @@ async fn of_several_servers_one_writes_the_backup_that_is_due() {
         curves_years: None,
     };
     let (stop, _) = tokio::sync::watch::channel(false);
-    let all: Vec<_> =
-        (0..3).map(|_| tokio::spawn(keep(db.clone(), url.clone(), plan.clone(), stop.subscribe()))).collect();
+    let all: Vec<_> = (0..3)
+        .map(|_| {
+            tokio::spawn(keep(
+                db.clone(),
+                PictureStore::default(),
+                url.clone(),
+                plan.clone(),
+                stop.subscribe(),
+            ))
+        })
+        .collect();
     let written = async || -> Vec<Option<i64>> {
         sqlx::query_scalar("select bytes from backup order by n").fetch_all(&db).await.unwrap()
     };

@@ -78,7 +78,10 @@ async fn a_year_long_past_is_written_out_whole_and_thinned() {
     let refused =
         sqlx::query("update reform_curve set volts = 0 where run_id = $1").bind(old).execute(&s.pool);
     assert!(refused.await.unwrap_err().to_string().contains("only ever added to"));
-    assert_eq!(check(&s.pool).await.unwrap().wrong, Vec::<String>::new());
+    assert_eq!(
+        check(&s.pool, &restless_owl::picture_store::PictureStore::default()).await.unwrap().wrong,
+        Vec::<String>::new()
+    );
     // Whoever looks at the run is told where the rest is.
     let (_, run) = s.get(&format!("/api/reform/runs/{old}")).await;
     assert_eq!(run["thinned"], "reform-curves-2015.csv.gz");

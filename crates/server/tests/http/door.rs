@@ -2,9 +2,10 @@
 
 use std::time::Duration;
 
+use restless_owl::database::{Database, PAGE, pool};
 use restless_owl::door::{Door, Limits};
 use restless_owl::people::Access;
-use restless_owl::serve::{Further, PAGE, pool, serve_on};
+use restless_owl::serve::{Further, serve_on};
 use tokio::io::{AsyncReadExt, AsyncWriteExt};
 use tokio::net::TcpStream;
 
@@ -81,9 +82,16 @@ async fn the_end_waits_for_nobody_longer_than_it_says() {
     let (stop, stopped) = tokio::sync::oneshot::channel::<()>();
     let pool = pool(&url, PAGE).unwrap();
     restless_owl::serve::migrate(&pool).await.unwrap();
-    let serving = tokio::spawn(serve_on(door, pool.clone(), pool, front, Further::default(), async {
-        let _told = stopped.await;
-    }));
+    let serving = tokio::spawn(serve_on(
+        door,
+        Database::direct(pool.clone()),
+        pool,
+        front,
+        Further::default(),
+        async {
+            let _told = stopped.await;
+        },
+    ));
     // Half a header, and somebody who asks for much and never reads it.
     let mut half = TcpStream::connect(at).await.unwrap();
     half.write_all(HALF).await.unwrap();

@@ -25,6 +25,7 @@ mod nonsense;
 mod once;
 mod past;
 mod people;
+mod pictures;
 mod races;
 mod record;
 mod reform;

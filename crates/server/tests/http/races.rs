@@ -207,3 +207,34 @@ async fn what_passes_is_said_to_pass() {
     let follows = failed("begin read only", "delete from policy", 0).await;
     assert!(matches!(follows, ApiError::Database), "{follows}");
 }
+
+/// With four connections for all of them: nobody who holds one asks for a second, and nothing outlives its transaction.
+#[tokio::test]
+async fn thirty_hands_work_through_a_pooler_in_transaction_mode() {
+    let s = Server::behind_a_pooler().await;
+    let tickets = join_all((0..30).map(|i| {
+        let s = s.clone();
+        async move {
+            let mark = format!("R{i} {}k 5% plate load", 10 + i);
+            let t = s.ticket(&[&mark, &format!("R{i} = {}k lifted", 11 + i)]).await;
+            let path = format!("/api/tickets/{}", t["id"].as_str().unwrap());
+            let fit = json!({"key": Uuid::new_v4(), "version": part(&t, &format!("R{i}"))["version"], "confirmed": true,
+                             "description": format!("{}k 1W metal film", 10 + i), "despite": "as the sheet has it",
+                             "over_open": "as the sheet has it"});
+            let id = part(&t, &format!("R{i}"))["id"].as_str().unwrap().to_owned();
+            let (status, fitted) = s.post(&format!("/api/parts/{id}/fittings"), fit).await;
+            assert_eq!(status, 201, "{fitted}");
+            assert_eq!(s.get(&format!("{path}/plan")).await.0, 200);
+            s.whole(&path).await
+        }
+    }))
+    .await;
+    for (i, (_, t)) in tickets.iter().enumerate() {
+        let part = part(t, &format!("R{i}"));
+        assert_eq!(
+            part["readings"][0]["measured"]["value"].as_f64(),
+            Some(1000.0 * (11 + i) as f64),
+            "{part}"
+        );
+    }
+}

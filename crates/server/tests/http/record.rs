@@ -36,7 +36,7 @@ async fn every_demo_ticket_goes_out_and_comes_in_elsewhere_loss_free() {
     for t in all.as_array().unwrap() {
         let id = t["id"].as_str().unwrap();
         let doc = export(&here, id).await;
-        assert_eq!((&doc["format"], &doc["version"]), (&json!("restless-owl ticket"), &json!(8)));
+        assert_eq!((&doc["format"], &doc["version"]), (&json!("restless-owl ticket"), &json!(9)));
         let (status, taken) = there.post("/api/tickets/import", doc.clone()).await;
         assert_eq!((status, &taken["name"]), (201, &t["name"]), "{taken}");
         assert_eq!(export(&there, id).await, elsewhere(doc.clone()), "{}", t["name"]);
@@ -95,7 +95,7 @@ async fn a_hostile_document_is_refused_in_words_and_changes_nothing() {
         (json!({}), "its format"),
         (json!([1, 2]), "no record of a ticket"),
         (with(&|d| d["format"] = json!("something else")), "its format"),
-        (with(&|d| d["version"] = json!(9)), "version 9"),
+        (with(&|d| d["version"] = json!(10)), "version 10"),
         (with(&|d| d["version"] = json!("1")), "does not say its version"),
         (
             with(&|d| {

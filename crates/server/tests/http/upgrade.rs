@@ -73,8 +73,9 @@ async fn an_earlier_bench_is_kept() {
 #[tokio::test]
 async fn servers_that_start_at_once_bring_a_database_up_to_date_once() {
     let url = database().await;
-    let pools: Vec<_> =
-        (0..4).map(|_| restless_owl::serve::pool(&url, restless_owl::serve::COMMAND).unwrap()).collect();
+    let pools: Vec<_> = (0..4)
+        .map(|_| restless_owl::database::pool(&url, restless_owl::database::COMMAND).unwrap())
+        .collect();
     let all = pools.iter().map(|p| {
         let p = p.clone();
         tokio::spawn(async move { restless_owl::serve::migrate(&p).await })

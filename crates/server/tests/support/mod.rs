@@ -6,12 +6,14 @@ use std::path::{Path, PathBuf};
 use std::process::{Child, Command, Stdio};
 use std::sync::OnceLock;
 
+use restless_owl::database::{COMMAND, Database, PAGE, pool};
 use restless_owl::door::{Door, Limits};
 use restless_owl::guard::Hosts;
 use restless_owl::people::Access;
 use restless_owl::people::gate::Gate;
+use restless_owl::picture_store::PictureStore;
 use restless_owl::router::{Front, Page};
-use restless_owl::serve::{COMMAND, Further, PAGE, migrate, pool, serve_on};
+use restless_owl::serve::{Further, migrate, serve_on};
 use serde_json::Value;
 use sqlx::{Connection, PgConnection, PgPool};
 use tokio::sync::OnceCell;
@@ -61,6 +63,36 @@ fn start_again(dir: &Path) -> String {
 pub fn cluster() -> &'static Cluster {
     static CLUSTER: OnceLock<Cluster> = OnceLock::new();
     CLUSTER.get_or_init(|| Cluster::start("shared"))
+}
+
+/// With `OWL_POOLER` all servers on the shared cluster stand behind `PgBouncer` in transaction mode: its port.
+async fn pooler(database: &str) -> Option<u16> {
+    std::env::var_os("OWL_POOLER")?;
+    let shared = tokio::task::spawn_blocking(|| cluster().url.rsplit_once('/').unwrap().0).await.unwrap();
+    if !database.starts_with(shared) {
+        return None;
+    }
+    Some(shared_pooler().await)
+}
+
+/// The port of the pooler before the shared cluster, which is started once.
+async fn shared_pooler() -> u16 {
+    static PORT: OnceCell<u16> = OnceCell::const_new();
+    *PORT.get_or_init(|| async { tokio::task::spawn_blocking(start_pooler).await.unwrap() }).await
+}
+
+/// Starts a pooler before the cluster of this test program; its port.
+fn start_pooler() -> u16 {
+    let out = Command::new(script()).arg("pooler").arg(&cluster().dir).output().unwrap();
+    assert!(out.status.success(), "{}", String::from_utf8_lossy(&out.stderr));
+    String::from_utf8(out.stdout).unwrap().trim().parse().unwrap()
+}
+
+/// The same database at another port.
+fn at_port(url: &str, port: u16) -> String {
+    let mut url = url::Url::parse(url).unwrap();
+    url.set_port(Some(port)).unwrap();
+    url.to_string()
 }
 
 /// The URL of a new, empty database.
@@ -152,6 +184,29 @@ impl Server {
 
     /// On a database that is there already, with its way in and its limits.
     pub async fn with(database: &str, access: Access, limits: Limits) -> Self {
+        let pooler = pooler(database).await;
+        Self::further(database, access, limits, PictureStore::default(), pooler).await
+    }
+
+    /// On a database that is there already, with its pictures in a store.
+    pub async fn with_pictures(database: &str, pictures: PictureStore) -> Self {
+        let pooler = pooler(database).await;
+        Self::further(database, Access::Alone, Limits::default(), pictures, pooler).await
+    }
+
+    /// On a new database, with a pooler between.
+    pub async fn behind_a_pooler() -> Self {
+        let (database, pooler) = (prepared(false).await, Some(shared_pooler().await));
+        Self::further(&database, Access::Alone, Limits::default(), PictureStore::default(), pooler).await
+    }
+
+    async fn further(
+        database: &str,
+        access: Access,
+        limits: Limits,
+        pictures: PictureStore,
+        pooler: Option<u16>,
+    ) -> Self {
         up_to_date(database).await.close().await;
         let pool = pool(database, PAGE).unwrap();
         let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
@@ -159,12 +214,16 @@ impl Server {
         let front = front(&listener, access);
         let door = Door { listener, limits, tls: None, proxies: vec![] };
         let instruments = (access == Access::Accounts).then(|| Vec::new().into());
+        let db = match pooler {
+            Some(port) => Database::behind_a_pooler(&at_port(database, port), PAGE).unwrap(),
+            None => Database::direct(pool.clone()),
+        };
         tokio::spawn(serve_on(
             door,
-            pool.clone(),
+            db,
             pool.clone(),
             front,
-            Further { instruments, backups: None },
+            Further { instruments, backups: None, pictures },
             std::future::pending(),
         ));
         Self { url, pool, client: reqwest::Client::new(), patient: true }

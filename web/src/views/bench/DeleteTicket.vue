@@ -35,7 +35,7 @@ async function remove(confirmed: boolean) {
     <button v-if="!wrong" type="button" class="link" @click="remove(false)">{{ words.ticket.remove }}</button>
     <p v-else class="problem" role="alert">{{ wrong.detail }}</p>
     <div v-if="asked" class="acts">
-      <a class="link" :href="`/api/tickets/${ticket.id}/record.json`" download>{{ words.ticket.record }}</a>
+      <a class="link" :href="`/api/tickets/${ticket.id}/record.tar`" download>{{ words.ticket.record }}</a>
       <ElButton class="for-good" :loading="busy" @click="remove(true)">{{ words.ticket.remove }}</ElButton>
     </div>
   </div>

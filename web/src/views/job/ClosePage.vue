@@ -58,6 +58,7 @@ async function close(closed: boolean) {
 const FILES = [
   { label: w.owner, path: 'report/owner', page: true },
   { label: w.technician, path: 'report/technician', page: true },
+  { label: w.tar, path: 'record.tar', page: false },
   { label: w.json, path: 'record.json', page: false },
   { label: w.parts, path: 'parts.csv', page: false },
   { label: w.readings, path: 'readings.csv', page: false },

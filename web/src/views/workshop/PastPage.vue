@@ -18,6 +18,8 @@ const problem = ref<Problem | null>(null)
 const taken = ref<string | null>(null)
 const wrong = ref<string | null>(null)
 const input = ref<HTMLInputElement>()
+/** A record with many pictures takes its time. */
+const reading = ref(false)
 
 async function ask() {
   const asked = q.value
@@ -47,13 +49,18 @@ async function take(files: FileList | null) {
   if (!file) return
   taken.value = wrong.value = null
   try {
-    const json = new Blob([file], { type: 'application/json' })
-    const got = await sendFile<{ id: string; name: string }>('/api/tickets/import', json)
+    reading.value = true
+    const record = new Blob([file], {
+      type: file.name.endsWith('.tar') ? 'application/x-tar' : 'application/json',
+    })
+    const got = await sendFile<{ id: string; name: string }>('/api/tickets/import', record)
     taken.value = got.name
     await bench.refresh()
   } catch (e) {
     if (!(e instanceof Problem)) throw e
     wrong.value = e.detail
+  } finally {
+    reading.value = false
   }
   if (input.value) input.value.value = ''
 }
@@ -129,12 +136,14 @@ async function take(files: FileList | null) {
           ref="input"
           type="file"
           class="sr"
-          accept="application/json,.json"
+          accept="application/json,.json,application/x-tar,.tar"
+          :disabled="reading"
           @change="take(($event.target as HTMLInputElement).files)"
         />
         {{ w.import }}
       </label>
       <span class="note hint">{{ w.importHint }}</span>
+      <p v-if="reading" class="note" role="status">{{ w.importing }}</p>
       <p v-if="taken" class="keep" role="status">{{ taken }} {{ w.taken }}</p>
       <p v-if="wrong" class="problem" role="alert">{{ wrong }}</p>
     </section>

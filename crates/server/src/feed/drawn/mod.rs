@@ -74,7 +74,7 @@ pub async fn put(
 #[utoipa::path(delete, path = "/api/feeds/{id}", operation_id = "remove_feed", tag = "chart", params(("id" = Uuid, Path)), responses(
     (status = 200, body = FeedsView), (status = 404, body = Problem)))]
 pub async fn remove(State(app): State<App>, Id(id): Id) -> Result<Json<FeedsView>, ApiError> {
-    let ticket = crate::table::feed::ticket_of(&app.pool, id).await?;
+    let ticket = crate::table::feed::ticket_of(&app.db, id).await?;
     let mut tx = app.begin().await?;
     crate::table::deed::begin(&mut tx, ticket, None, "a branch taken away").await?;
     crate::table::feed::remove(&mut tx, id).await?;
@@ -89,8 +89,8 @@ pub async fn remove(State(app): State<App>, Id(id): Id) -> Result<Json<FeedsView
 #[utoipa::path(get, path = "/api/feeds/{id}/netlist", operation_id = "feed_netlist", tag = "chart", params(("id" = Uuid, Path)), responses(
     (status = 200, body = String, content_type = "text/plain"), (status = 404, body = Problem), (status = 422, body = Problem)))]
 pub async fn as_netlist(State(app): State<App>, Id(id): Id) -> Result<impl IntoResponse, ApiError> {
-    let ticket = crate::table::feed::ticket_of(&app.pool, id).await?;
-    let mut db = app.pool.acquire().await?;
+    let ticket = crate::table::feed::ticket_of(&app.db, id).await?;
+    let mut db = app.db.snapshot().await?;
     let of_ticket = crate::table::ticket::find(&mut *db, ticket).await?;
     let policy = crate::table::policy::of_ticket(&mut *db, &of_ticket).await?;
     let rows = crate::table::feed::of_ticket(&mut db, ticket).await?;
@@ -242,7 +242,7 @@ pub async fn of(app: &App, ticket_id: Uuid) -> Result<FeedsView, ApiError> {
 }
 
 async fn view(app: &App, ticket_id: Uuid, run: Option<Uuid>) -> Result<FeedsView, ApiError> {
-    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let mut tx = app.db.snapshot().await?;
     let ticket = crate::table::ticket::find(&mut *tx, ticket_id).await?;
     let policy = crate::table::policy::of_ticket(&mut *tx, &ticket).await?;
     let rows = crate::table::feed::of_ticket(&mut tx, ticket_id).await?;

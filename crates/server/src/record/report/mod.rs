@@ -32,16 +32,14 @@ pub(super) struct ReportData {
 }
 
 async fn told(app: &App, id: Uuid) -> Result<ReportData, ApiError> {
-    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
-    let ticket = crate::table::ticket::find(&mut *tx, id).await?;
-    Ok(ReportData {
-        parts: parts_in(&mut tx, &ticket).await?,
-        workshop: crate::table::workshop::named(&app.pool).await?,
-        ticket: crate::ticket::view(app, id).await?,
-        changes: crate::change::view(app, id).await?,
-        closing: crate::closing::view(app, id).await?,
-        today: OffsetDateTime::now_utc(),
-    })
+    let workshop = crate::table::workshop::named(&app.db).await?;
+    let ticket = crate::ticket::view(app, id).await?;
+    let changes = crate::change::view(app, id).await?;
+    let closing = crate::closing::view(app, id).await?;
+    let mut tx = app.db.snapshot().await?;
+    let row = crate::table::ticket::find(&mut *tx, id).await?;
+    let parts = parts_in(&mut tx, &row).await?;
+    Ok(ReportData { workshop, ticket, parts, changes, closing, today: OffsetDateTime::now_utc() })
 }
 
 /// A page for the owner: what was done and why, what to watch, cautions.

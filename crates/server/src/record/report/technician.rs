@@ -241,7 +241,7 @@ fn tell_part(p: &mut Page, part: &PartView) {
 }
 
 async fn curves(p: &mut Page, app: &App, part: &PartView) -> Result<(), ApiError> {
-    for run in crate::table::reform::of_part(&app.pool, part.strip.id).await? {
+    for run in crate::table::reform::of_part(&app.db, part.strip.id).await? {
         let svg = crate::reform::record::drawing(app, &run).await?;
         p.drawing(
             &svg,

@@ -39,8 +39,8 @@ pub async fn find(
     let asked = q.type_number.as_deref().map(str::trim).filter(|t| !t.is_empty()).map(str::to_owned);
     let body = q.circuit.unwrap_or_default();
     let need = circuit(&body)?;
-    let types = app.types.all(&app.pool).await?;
-    let stocked = stock(&app.pool).await?;
+    let types = app.types.all(&app.db).await?;
+    let stocked = stock(&app.db).await?;
     let kind = q.kind;
     if kind == Some(PartKind::Ic) {
         let name =

@@ -31,12 +31,12 @@ use crate::text::checked_text;
 #[utoipa::path(get, path = "/api/transistors/lots", tag = "transistors", operation_id = "list_match_lots",
     responses((status = 200, body = [MatchLotView])))]
 pub async fn list(State(app): State<App>) -> Result<Json<Vec<MatchLotView>>, ApiError> {
-    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let mut tx = app.db.snapshot().await?;
     Ok(Json(views(&mut tx, None).await?))
 }
 
 async fn one(app: &App, id: Uuid) -> Result<MatchLotView, ApiError> {
-    let mut tx = app.pool.begin_with("begin isolation level repeatable read read only").await?;
+    let mut tx = app.db.snapshot().await?;
     views(&mut tx, Some(id)).await?.pop().ok_or_else(|| ApiError::no_such("lot"))
 }
 
@@ -79,7 +79,7 @@ pub async fn read_lot(
 async fn paired(app: &App, lot: MatchLotView, how: HowPaired) -> Result<PairedLot, ApiError> {
     let quads = how.size == Some(owl_core::transistor::pairs::GroupSize::Quads);
     let enough = lot.pieces.len() >= if quads { 4 } else { 2 };
-    let material = app.types.all(&app.pool).await?.meant(&lot.type_number).and_then(|d| d.material);
+    let material = app.types.all(&app.db).await?.meant(&lot.type_number).and_then(|d| d.material);
     let q = question(&lot, material, &how);
     let found = if enough { Some(search(AT_ONCE, move |asker| answer(&q, asker)).await??) } else { None };
     Ok(PairedLot { lot, paired: found })
