@@ -50,6 +50,30 @@ pub fn rule(number: &str) -> Option<&'static RuleText> {
     RULES.iter().find(|r| r.number == number)
 }
 
+/// The rules whose number begins so, then those whose title has all the words, then those that say them.
+///
+/// ```
+/// use owl_core::rulebook::find;
+/// assert_eq!(find("r1")[0].number, "R1");
+/// assert!(find("no such words anywhere").is_empty());
+/// ```
+#[must_use]
+pub fn find(text: &str) -> Vec<&'static RuleText> {
+    let text = text.to_lowercase();
+    let words: Vec<&str> = text.split_whitespace().collect();
+    let has = |what: &str| !words.is_empty() && words.iter().all(|w| what.to_lowercase().contains(w));
+    let place = |r: &RuleText| match r.number.to_lowercase() {
+        number if number == text => Some(0),
+        number if !text.is_empty() && number.starts_with(&text) => Some(1),
+        _ if has(&r.title) => Some(2),
+        _ if has(&format!("{} {}", r.title, r.says)) => Some(3),
+        _ => None,
+    };
+    let mut found: Vec<(u8, &RuleText)> = RULES.iter().filter_map(|r| Some((place(r)?, r))).collect();
+    found.sort_by_key(|(place, _)| *place);
+    found.into_iter().map(|(_, r)| r).collect()
+}
+
 fn parse(book: &str) -> Vec<RuleText> {
     book.split("\n## ").skip(1).filter_map(section).collect()
 }

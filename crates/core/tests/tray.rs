@@ -446,3 +446,33 @@ fn a_can_is_reformed_while_nobody_has_decided_that_it_goes() {
     let tray = one(can);
     assert!(!can_reform(&tray, &tray.parts()[0]));
 }
+
+#[test]
+fn the_shelf_puts_first_what_is_live_then_what_is_nearly_done() {
+    use owl_core::quantity::Second;
+    use owl_core::tray::shelf::OnShelf;
+    let minutes = |m: f64| Some(Second::new(m * 60.0).unwrap());
+    let of = OnShelf { parts: 9, ..OnShelf::default() };
+    // In the order in which they are to stand.
+    let all = [
+        (
+            OnShelf { reforming: true, to_prove: 2, soak_left: minutes(3.0), ..of },
+            "reforming: may be charged",
+        ),
+        (OnShelf { soak_left: minutes(39.2), to_measure: 4, ..of }, "soak test, 40 min left"),
+        (OnShelf { to_prove: 1, to_measure: 7, ..of }, "1 to prove"),
+        (OnShelf { to_fit: 2, undecided: 3, ..of }, "2 to fit"),
+        (OnShelf { undecided: 3, to_measure: 1, ..of }, "3 to decide"),
+        (OnShelf { to_measure: 5, ..of }, "5 to measure"),
+        (OnShelf { parts: 0, ..of }, "nothing on the tray yet"),
+        (of, "all done"),
+        (OnShelf { closed: true, reforming: true, ..of }, "closed"),
+    ];
+    let waits: Vec<_> = all.iter().map(|(t, _)| t.waits()).collect();
+    assert!(waits.is_sorted() && waits.windows(2).all(|w| w[0] != w[1]), "{waits:?}");
+    for (ticket, words) in all {
+        assert_eq!(ticket.left(), words);
+    }
+    assert_eq!(OnShelf { soak_left: minutes(0.0), ..of }.left(), "soak test is over: look at it");
+    assert_eq!(OnShelf { soak_left: minutes(170.0), ..of }.left(), "soak test, 3 h left");
+}

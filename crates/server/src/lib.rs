@@ -35,6 +35,7 @@ pub mod error;
 pub mod explanation;
 pub mod fact;
 pub mod feed;
+pub mod find;
 pub mod first_power;
 pub mod fitting;
 pub mod guard;

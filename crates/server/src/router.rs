@@ -32,7 +32,7 @@ use crate::people::gate::{Gate, Watch, watch};
 use crate::people::store::Sessions;
 use crate::{
     attachment, bank, cause, change, chart, closing, combine, decision, decode, deed, drawers, explanation,
-    feed, first_power, fitting, health, instrument, judge, metrics, part, people, plan, policy, proof,
+    feed, find, first_power, fitting, health, instrument, judge, metrics, part, people, plan, policy, proof,
     reading, record, reform, remote, rulebook, safety, say, search, share, sites, socket, stage, substitute,
     supply, ticket, together, transistor, values, workshop,
 };
@@ -128,6 +128,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(change::undo))
         .routes(routes!(rulebook::all))
         .routes(routes!(rulebook::one))
+        .routes(routes!(find::find))
         .routes(routes!(search::search))
         .routes(routes!(search::drift))
         .routes(routes!(attachment::list, attachment::add).layer(DefaultBodyLimit::disable()))

@@ -13,6 +13,7 @@
 //! | whether it may go in | [`assessed`] |
 //! | what may be undone | [`undo`] |
 //! | what is left to do | [`left`] |
+//! | which of many tickets comes first | [`shelf`] |
 //! | what hangs on what, as a supply branch | [`branch`] |
 //! | what is in series and shares the volts | [`bank`] |
 //!
@@ -27,6 +28,7 @@ pub mod installed;
 pub mod left;
 mod progress;
 pub mod question;
+pub mod shelf;
 pub mod sockets;
 pub mod stage;
 pub mod status;

@@ -3,6 +3,7 @@
 //! lie on the server.
 
 pub mod curves;
+mod out;
 mod pictures;
 mod programs;
 pub mod restore;

@@ -10,8 +10,8 @@ use std::process::Stdio;
 use anyhow::{Context, bail};
 use sqlx::PgPool;
 
-use super::private;
-use super::programs::{ended, program};
+use super::out::Out;
+use super::programs::program;
 use crate::picture_store::{PictureStore, name, sum};
 use crate::table::attachment;
 
@@ -49,20 +49,11 @@ pub(super) async fn copy(
 /// Writes one: beside its place first, moved there when it is whole and on the disk.
 fn write(file: &Path, content: &[u8], recipient: Option<&str>) -> anyhow::Result<()> {
     let beside = file.with_extension("part");
-    let mut out = private(&beside).with_context(|| format!("{} cannot be written", beside.display()))?;
-    match recipient {
-        None => out.write_all(content)?,
-        Some(key) => {
-            let mut age = program("age", None)?;
-            age.args(["--encrypt", "--recipient", key]).stdin(Stdio::piped()).stdout(out.try_clone()?);
-            let mut sealing = age.stderr(Stdio::piped()).spawn()?;
-            let given = sealing.stdin.take().map(|mut to| to.write_all(content));
-            // The program's own word says more than that it does not listen.
-            ended("age", sealing)?;
-            given.transpose()?;
-        }
-    }
-    out.sync_all()?;
+    let mut out = Out::to(&beside, recipient)?;
+    let given = out.write_all(content);
+    // The sealing program's own word says more than that it does not listen.
+    out.finish()?;
+    given?;
     fs::rename(&beside, file).with_context(|| format!("{} cannot be written", file.display()))
 }
 

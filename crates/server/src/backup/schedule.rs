@@ -83,7 +83,7 @@ pub async fn keep(
             _ = stop.changed() => return,
         }
         if let Some(years) = plan.curves_years
-            && let Err(e) = curves::archive(&pool, &plan.folder, years).await
+            && let Err(e) = curves::archive(&pool, &plan.folder, years, plan.recipient.as_deref()).await
         {
             tracing::error!(why = format!("{e:#}"), "curves could not be written out");
         }

@@ -46,7 +46,7 @@ pub async fn archive<W: Write + Send>(
     points: i32,
     file: &str,
     mut out: W,
-    settle: impl FnOnce(W) -> std::io::Result<()>,
+    settle: impl FnOnce(W) -> anyhow::Result<()>,
 ) -> anyhow::Result<Option<i64>> {
     let mut tx = pool.begin().await?;
     let mine = sqlx::query_scalar!(r#"select pg_try_advisory_xact_lock(7304044, 2) as "mine!""#)

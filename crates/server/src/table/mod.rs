@@ -17,6 +17,7 @@ pub mod drawers;
 pub mod error;
 pub mod explanation;
 pub mod feed;
+pub mod find;
 pub mod first_power;
 pub mod fitting;
 pub mod here;

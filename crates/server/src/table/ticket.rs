@@ -1,8 +1,9 @@
 //! All SQL of tickets.
 
-use owl_core::quantity::Volt;
+use owl_core::quantity::{Second, Volt};
 use owl_core::set::{Devices, PowerSource, SetClass, SetFacts};
 use owl_core::stored::Stored;
+use owl_core::tray::shelf::OnShelf;
 use owl_core::verdict::School;
 use sqlx::types::Json;
 use sqlx::{PgConnection, PgExecutor};
@@ -117,6 +118,27 @@ pub struct ShelfRow {
     pub undecided: i64,
     /// Whether it is closed.
     pub closed: bool,
+    /// Whether a part of it may be charged on the reforming bench.
+    pub reforming: bool,
+    /// What is left of a soak test that nobody has ended, in seconds.
+    pub soak_left_s: Option<f64>,
+}
+
+impl ShelfRow {
+    /// As the shelf counts it.
+    #[must_use]
+    pub fn counted(&self) -> OnShelf {
+        OnShelf {
+            closed: self.closed,
+            parts: self.parts,
+            to_measure: self.to_measure,
+            to_fit: self.to_fit,
+            to_prove: self.to_prove,
+            undecided: self.undecided,
+            reforming: self.reforming,
+            soak_left: self.soak_left_s.and_then(|s| Second::new(s).ok()),
+        }
+    }
 }
 
 /// The shelf: what is open, and what was closed last; what was closed before is found by searching.
@@ -124,7 +146,8 @@ pub async fn shelf(db: impl PgExecutor<'_>) -> Result<Vec<ShelfRow>, StoreError>
     Ok(sqlx::query_as!(
         ShelfRow,
         r#"select id as "id!", name as "name!", source as "source!", devices as "devices!", highest_volts, parts as "parts!", to_measure as "to_measure!",
-                  to_fit as "to_fit!", to_prove as "to_prove!", undecided as "undecided!", closed as "closed!"
+                  to_fit as "to_fit!", to_prove as "to_prove!", undecided as "undecided!", closed as "closed!",
+                  reforming as "reforming!", soak_left_s
            from shelf where id in (select id from ticket where closed_at is null
                                    union all (select id from ticket where closed_at is not null order by closed_at desc limit $1))
            order by created_at, id"#,
@@ -149,7 +172,8 @@ pub async fn on_shelf(db: impl PgExecutor<'_>, id: Uuid) -> Result<ShelfRow, Sto
     sqlx::query_as!(
         ShelfRow,
         r#"select id as "id!", name as "name!", source as "source!", devices as "devices!", highest_volts, parts as "parts!", to_measure as "to_measure!",
-                  to_fit as "to_fit!", to_prove as "to_prove!", undecided as "undecided!", closed as "closed!"
+                  to_fit as "to_fit!", to_prove as "to_prove!", undecided as "undecided!", closed as "closed!",
+                  reforming as "reforming!", soak_left_s
            from shelf where id = $1"#,
         id
     )

@@ -3,6 +3,7 @@
 use owl_core::caution::CautionAt;
 use owl_core::quantity::{Quantity, Volt};
 use owl_core::set::{Devices, PowerSource, SetClass};
+use owl_core::tray::shelf::Waits;
 use owl_core::verdict::School;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -160,6 +161,8 @@ pub struct ShelfTicket {
     pub class: String,
     /// How many parts are on its tray.
     pub parts: i64,
+    /// What it waits for; the vocabulary stands in the order in which tickets are to be taken up.
+    pub waits: Waits,
     /// What is left to do: `3 to measure`.
     #[serde(serialize_with = "crate::dialect::said")]
     pub left: String,
@@ -173,15 +176,7 @@ impl ShelfTicket {
     /// # Errors
     /// [`ApiError::Internal`] for a row that cannot be.
     pub fn of(row: &ShelfRow) -> Result<Self, ApiError> {
-        let left = match row {
-            ShelfRow { closed: true, .. } => "closed".to_owned(),
-            ShelfRow { parts: 0, .. } => "nothing on the tray yet".to_owned(),
-            ShelfRow { to_measure: n @ 1.., .. } => format!("{n} to measure"),
-            ShelfRow { to_fit: n @ 1.., .. } => format!("{n} to fit"),
-            ShelfRow { to_prove: n @ 1.., .. } => format!("{n} to prove"),
-            ShelfRow { undecided: n @ 1.., .. } => format!("{n} to decide"),
-            _ => "all done".to_owned(),
-        };
+        let counted = row.counted();
         let highest = row.highest_volts.and_then(|v| Volt::new(v).ok());
         let class = SetClass { source: row.source, devices: row.devices, highest };
         Ok(Self {
@@ -189,7 +184,8 @@ impl ShelfTicket {
             name: row.name.clone(),
             class: class.in_short(),
             parts: row.parts,
-            left,
+            waits: counted.waits(),
+            left: counted.left(),
             closed: row.closed,
         })
     }

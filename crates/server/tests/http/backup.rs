@@ -91,7 +91,7 @@ async fn a_backup_comes_back_into_an_empty_database_with_every_row_of_every_tabl
     assert!(refused.contains("is no backup"), "{refused}");
 }
 
-fn key(folder: &Path, name: &str) -> (std::path::PathBuf, String) {
+pub fn key(folder: &Path, name: &str) -> (std::path::PathBuf, String) {
     let file = folder.join(name);
     let made = Command::new("age-keygen").arg("-o").arg(&file).output().unwrap();
     assert!(made.status.success());

@@ -51,11 +51,11 @@ async fn a_year_long_past_is_written_out_whole_and_thinned() {
 
     // A file that cannot be written: nothing is thinned.
     let nowhere = folder.path().join("nowhere");
-    let why = format!("{:#}", archive(&s.pool, &nowhere, 5).await.unwrap_err());
+    let why = format!("{:#}", archive(&s.pool, &nowhere, 5, None).await.unwrap_err());
     assert!(why.contains("reform-curves-2015.csv.gz.part cannot be written"), "{why}");
     assert_eq!(kept(old).await.len(), 5000);
 
-    assert_eq!(archive(&s.pool, folder.path(), 5).await.unwrap(), [2015]);
+    assert_eq!(archive(&s.pool, folder.path(), 5, None).await.unwrap(), [2015]);
     let thin = kept(old).await;
     assert!((380..=402).contains(&thin.len()), "{}", thin.len());
     assert_eq!((thin[0], thin[thin.len() - 1]), (1, 5000));
@@ -73,8 +73,24 @@ async fn a_year_long_past_is_written_out_whole_and_thinned() {
     assert_eq!(rows.len(), 5000);
     assert_eq!((&rows[4999][3], &rows[4999][7]), (old.to_string().as_str(), "50"));
 
+    // Sealed like the backups: it opens with its key.
+    let older = run_of(&s.pool, 2014, 900).await;
+    let (key, recipient) = crate::backup::key(folder.path(), "key.txt");
+    assert_eq!(archive(&s.pool, folder.path(), 5, Some(&recipient)).await.unwrap(), [2014]);
+    assert!(!folder.path().join("reform-curves-2014.csv.gz").exists() && kept(older).await.len() < 500);
+    let opened = std::process::Command::new("age")
+        .arg("--decrypt")
+        .arg("--identity")
+        .arg(key)
+        .arg(folder.path().join("reform-curves-2014.csv.gz.age"))
+        .output()
+        .unwrap();
+    let mut text = String::new();
+    flate2::read::GzDecoder::new(&opened.stdout[..]).read_to_string(&mut text).unwrap();
+    assert_eq!(text.lines().count(), 901);
+
     // Once; what is left is as unchangeable as before, and everything still holds together.
-    assert!(archive(&s.pool, folder.path(), 5).await.unwrap().is_empty());
+    assert!(archive(&s.pool, folder.path(), 5, None).await.unwrap().is_empty());
     let refused =
         sqlx::query("update reform_curve set volts = 0 where run_id = $1").bind(old).execute(&s.pool);
     assert!(refused.await.unwrap_err().to_string().contains("only ever added to"));
