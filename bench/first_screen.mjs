@@ -21,7 +21,8 @@ for (let i = 0; i < 7; i++) {
   await line.waitFor()
   await page.getByRole('button', { name: /ticket/i }).first().waitFor()
   took.push(performance.now() - from)
-  if (i === 6) await page.waitForTimeout(500)
+  // What was fetched by then; the tools follow while nobody waits for them.
+  fetched = { ...fetched }
   await browser.close()
 }
 took.sort((a, b) => a - b)

@@ -8,7 +8,7 @@ cd "$(dirname "$0")/.."
 requests=${1:-1000000}
 command -v wrk >/dev/null || { echo "bench: wrk is missing; install Debian's package 'wrk'" >&2; exit 1; }
 pgbench=$(ls /usr/lib/postgresql/*/bin/pgbench | sort -V | tail -n 1)
-cargo build --release --locked --quiet -p restless-owl --bins --example echo
+also="--example echo"
 . bench/serve.sh
 release=${CARGO_TARGET_DIR:-target}/release
 "$release/examples/echo" >"$dir/echo" &
@@ -63,7 +63,7 @@ done
 echo "after $seen requests: $(memory) (aim: under 100)"
 for _ in $(seq 50); do curl -sN "$url/api/events?page=$(cat /proc/sys/kernel/random/uuid)" >/dev/null & done
 sleep 3
-echo "with fifty streams: $(memory), $(curl -s "$url/metrics" | awk '/pages_listening/ && !/#/ { print $2 }') listen"
+echo "with fifty streams: $(memory), $(curl -s "$url/api/metrics" | awk '/pages_listening/ && !/#/ { print $2 }') listen"
 kill $(jobs -p | grep -v -e "^$server$" -e "^$echo_server$") 2>/dev/null || true
 
 echo "== a reading written, 16 hands, beside pgbench with a single insert of the same size"

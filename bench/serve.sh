@@ -1,5 +1,7 @@
-# Sourced by the measurements: a release build that serves an empty database of its own. Sets $dir and $url.
-cargo build --release --locked --quiet -p restless-owl
+# Sourced by the measurements: a release build that serves an empty database of its own. Sets $dir and $url; $also names what
+# else is built.
+# shellcheck disable=SC2086
+cargo build --release --locked --quiet -p restless-owl --bins ${also:-}
 dir=$(mktemp -d "${TMPDIR:-/tmp}/owl-bench.XXXXXX")
 chmod 755 "$dir"
 server=""

@@ -455,10 +455,7 @@ fn the_shelf_puts_first_what_is_live_then_what_is_nearly_done() {
     let of = OnShelf { parts: 9, ..OnShelf::default() };
     // In the order in which they are to stand.
     let all = [
-        (
-            OnShelf { reforming: true, to_prove: 2, soak_left: minutes(3.0), ..of },
-            "reforming: may be charged",
-        ),
+        (OnShelf { reforming: true, to_prove: 2, soak_left: minutes(3.0), ..of }, "reforming"),
         (OnShelf { soak_left: minutes(39.2), to_measure: 4, ..of }, "soak test, 40 min left"),
         (OnShelf { to_prove: 1, to_measure: 7, ..of }, "1 to prove"),
         (OnShelf { to_fit: 2, undecided: 3, ..of }, "2 to fit"),

@@ -1,9 +1,10 @@
 //! The whole URL table on one page, and what every request passes through.
 
+use std::sync::Arc;
 use std::time::Duration;
 
 use axum::body::Bytes;
-use axum::extract::{DefaultBodyLimit, Request};
+use axum::extract::{DefaultBodyLimit, Request, State};
 use axum::http::{HeaderName, HeaderValue, header};
 use axum::middleware::{self, Next};
 use axum::response::{IntoResponse, Response};
@@ -14,7 +15,6 @@ use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
 use tower_http::compression::predicate::{DefaultPredicate, NotForContentType, Predicate};
 use tower_http::request_id::{MakeRequestUuid, PropagateRequestIdLayer, SetRequestIdLayer};
-use tower_http::set_header::SetResponseHeaderLayer;
 use tower_http::trace::TraceLayer;
 use tower_sessions::cookie::SameSite;
 use tower_sessions::{Expiry, SessionManagerLayer};
@@ -273,7 +273,43 @@ pub fn router(app: App, front: Front) -> Router {
     // Written once: it is long.
     let document = Bytes::from(serde_json::to_vec(&document(described)).unwrap_or_default());
     let request_id = HeaderName::from_static("x-request-id");
-    let headers = [
+    let router = routes
+        .route("/api/openapi.json", axum::routing::get(move || async move { served_json(document) }))
+        .route(
+            "/api/{*rest}",
+            axum::routing::any(|| async { ApiError::NotFound("no such address".to_owned()) }),
+        )
+        .method_not_allowed_fallback(|| async { ApiError::Method })
+        .fallback(async move |request: Request| file(&request))
+        .with_state(app.clone());
+    let sessions = (gate.access() == Access::Accounts).then(|| carrier(&app, encrypted));
+    // The fastest: on loopback the time to compress is most of the time to send. Pictures are packed already.
+    let packed = DefaultPredicate::new().and(NotForContentType::const_new("application/x-tar"));
+    // In one stack: each layer of the router's own would be one more thing that every request takes a copy of.
+    router.layer(
+        ServiceBuilder::new()
+            .layer(SetRequestIdLayer::new(request_id.clone(), MakeRequestUuid))
+            .layer(TraceLayer::new_for_http().make_span_with(span))
+            .layer(PropagateRequestIdLayer::new(request_id))
+            .layer(middleware::from_fn_with_state(said_always(encrypted, build), with_headers))
+            .layer(CompressionLayer::new().quality(CompressionLevel::Fastest).compress_when(packed))
+            .layer(CatchPanicLayer::custom(|_: Box<dyn std::any::Any + Send>| {
+                ApiError::Internal("a handler panicked".to_owned()).into_response()
+            }))
+            .layer(middleware::from_fn_with_state(hosts, guard))
+            .layer(DefaultBodyLimit::max(LARGEST_KB * 1024))
+            .layer(middleware::from_fn(in_time))
+            .layer(middleware::from_fn_with_state(app.clone(), metrics::timed))
+            .option_layer(sessions)
+            .layer(Extension(gate.clone()))
+            .layer(middleware::from_fn_with_state(Watch { gate, db: app.db.clone() }, watch))
+            .layer(middleware::from_fn_with_state(app, workshop::words::in_the_workshops_words)),
+    )
+}
+
+/// What every answer says, unless it says something stricter itself.
+fn said_always(encrypted: bool, build: Option<HeaderValue>) -> Arc<[(HeaderName, HeaderValue)]> {
+    const ALWAYS: [(&str, &str); 7] = [
         (
             "content-security-policy",
             "default-src 'self'; img-src 'self' data:; object-src 'none'; base-uri 'none'; \
@@ -286,51 +322,28 @@ pub fn router(app: App, front: Front) -> Router {
         ("cross-origin-resource-policy", "same-origin"),
         ("permissions-policy", "camera=(), geolocation=(), microphone=()"),
     ];
-    let mut router = routes
-        .route("/api/openapi.json", axum::routing::get(move || async move { served_json(document) }))
-        .route(
-            "/api/{*rest}",
-            axum::routing::any(|| async { ApiError::NotFound("no such address".to_owned()) }),
-        )
-        .method_not_allowed_fallback(|| async { ApiError::Method })
-        .fallback(async move |request: Request| file(&request))
-        .with_state(app.clone())
-        .layer(middleware::from_fn_with_state(app.clone(), workshop::words::in_the_workshops_words))
-        .layer(middleware::from_fn_with_state(Watch { gate: gate.clone(), db: app.db.clone() }, watch))
-        .layer(Extension(gate.clone()));
-    if gate.access() == Access::Accounts {
-        router = router.layer(carrier(&app, encrypted));
-    }
-    router =
-        router
-            .layer(middleware::from_fn_with_state(app.clone(), metrics::timed))
-            .layer(middleware::from_fn(no_store))
-            .layer(middleware::from_fn(in_time))
-            .layer(DefaultBodyLimit::max(LARGEST_KB * 1024))
-            .layer(middleware::from_fn_with_state(hosts, guard))
-            .layer(CatchPanicLayer::custom(|_: Box<dyn std::any::Any + Send>| {
-                ApiError::Internal("a handler panicked".to_owned()).into_response()
-            }))
-            // The fastest: on loopback the time to compress is most of the time to send.
-            .layer(CompressionLayer::new().quality(CompressionLevel::Fastest).compress_when(
-                DefaultPredicate::new().and(NotForContentType::const_new("application/x-tar")),
-            ));
     let further = encrypted.then_some(("strict-transport-security", "max-age=31536000"));
-    for (name, value) in headers.into_iter().chain(further) {
-        let (name, value) = (HeaderName::from_static(name), HeaderValue::from_static(value));
-        // A report says a stricter policy of its own.
-        router = router.layer(SetResponseHeaderLayer::if_not_present(name, value));
+    let said = ALWAYS.into_iter().chain(further);
+    let said = said.map(|(name, value)| (HeaderName::from_static(name), HeaderValue::from_static(value)));
+    said.chain(build.map(|build| (HeaderName::from_static("x-owl-build"), build))).collect()
+}
+
+/// Says it; and that what the bench says now is not what it says in a minute.
+async fn with_headers(
+    State(said): State<Arc<[(HeaderName, HeaderValue)]>>,
+    request: Request,
+    next: Next,
+) -> Response {
+    let api = request.uri().path().starts_with("/api/");
+    let mut response = next.run(request).await;
+    let headers = response.headers_mut();
+    for (name, value) in said.iter() {
+        headers.entry(name.clone()).or_insert_with(|| value.clone());
     }
-    if let Some(build) = build {
-        router =
-            router.layer(SetResponseHeaderLayer::overriding(HeaderName::from_static("x-owl-build"), build));
+    if api {
+        headers.insert(header::CACHE_CONTROL, HeaderValue::from_static("no-store"));
     }
-    router.layer(
-        ServiceBuilder::new()
-            .layer(SetRequestIdLayer::new(request_id.clone(), MakeRequestUuid))
-            .layer(TraceLayer::new_for_http().make_span_with(span))
-            .layer(PropagateRequestIdLayer::new(request_id)),
-    )
+    response
 }
 
 /// Carries sessions in a cookie that scripts do not see, that other sites do not send, and that ends with the browser.
@@ -352,16 +365,6 @@ fn served_json(text: Bytes) -> Response {
 fn span(request: &Request) -> tracing::Span {
     let id = request.headers().get("x-request-id").and_then(|v| v.to_str().ok()).unwrap_or("");
     tracing::info_span!("request", method = %request.method(), path = request.uri().path(), id)
-}
-
-/// What the bench says now is not what it says in a minute.
-async fn no_store(request: Request, next: Next) -> Response {
-    let api = request.uri().path().starts_with("/api/");
-    let mut response = next.run(request).await;
-    if api {
-        response.headers_mut().insert(header::CACHE_CONTROL, HeaderValue::from_static("no-store"));
-    }
-    response
 }
 
 /// A record with its pictures may be long on its way; all else is answered soon.

@@ -71,7 +71,7 @@ impl OnShelf {
     pub fn left(&self) -> String {
         match self.waits() {
             Waits::Nothing => "closed".to_owned(),
-            Waits::Reforming => "reforming: may be charged".to_owned(),
+            Waits::Reforming => "reforming".to_owned(),
             Waits::Soak => match self.soak_left {
                 Some(left) if left.seconds() >= 1.0 => format!("soak test, {} left", spoken(left)),
                 _ => "soak test is over: look at it".to_owned(),

@@ -91,7 +91,10 @@ pub struct FoundRule {
     (status = 200, body = FoundView)))]
 pub async fn find(State(app): State<App>, Query(asked): Query<Sought>) -> Result<Json<FoundView>, ApiError> {
     let q = checked_text("q", &asked.q, 80)?;
-    let mut rows = find::tickets(&app.db, &prefixes(&q)).await?;
+    let words_of_it = prefixes(&q);
+    // Signs alone are no words, and not the whole shelf either.
+    let sought = q.is_empty() || !words_of_it.is_empty();
+    let mut rows = if sought { find::tickets(&app.db, &words_of_it).await? } else { vec![] };
     // The newest of what waits for the same comes first.
     rows.reverse();
     rows.sort_by_key(|r| r.counted().waits());
@@ -100,7 +103,7 @@ pub async fn find(State(app): State<App>, Query(asked): Query<Sought>) -> Result
     if q.is_empty() {
         return Ok(Json(FoundView { tickets, parts: vec![], lots: vec![], rules: vec![] }));
     }
-    let parts = find::parts(&app.db, &q, &prefixes(&q), asked.ticket, MOST).await?;
+    let parts = find::parts(&app.db, &q, &words_of_it, asked.ticket, MOST).await?;
     let question = Question { words: words(&q), kind: None, low: false, limit: MOST, offset: 0 };
     let (lots, _) = crate::table::drawers::find_all(&app.db, &question).await?;
     let lots = lots.iter().map(LotView::of).collect::<Result<Vec<_>, _>>()?;

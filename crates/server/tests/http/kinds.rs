@@ -92,7 +92,7 @@ async fn other_parts_are_said_changed_and_measured() {
         "{p}"
     );
     // A lamp is not waited for on the shelf; a can, a coil and a diode are.
-    assert_eq!(s.get("/api/tickets").await.1[0]["left"], "3 to measure");
+    assert_eq!(s.get("/api/tickets").await.1[0]["left"], "1 to decide");
 }
 
 #[tokio::test]

@@ -16,6 +16,7 @@ mod docs;
 mod door;
 mod drawers;
 mod feed;
+mod find;
 mod fit;
 mod guard;
 mod job;

@@ -5,6 +5,7 @@ import BackupWarning from './BackupWarning.vue'
 import ConflictDialog from './ConflictDialog.vue'
 import FirstDay from './FirstDay.vue'
 import HereNow from './HereNow.vue'
+import FindSheet from './FindSheet.vue'
 import JobLine from './JobLine.vue'
 import KeysDialog from './KeysDialog.vue'
 import LiveRuns from './LiveRuns.vue'
@@ -12,6 +13,7 @@ import OldPage from './OldPage.vue'
 import OwlLine from './OwlLine.vue'
 import ShelfBar from './ShelfBar.vue'
 import TicketDialog from './TicketDialog.vue'
+import ToolBar from './ToolBar.vue'
 import TrayList from './TrayList.vue'
 import CardTool from '../reader/CardTool.vue'
 import ReaderTool from '../reader/ReaderTool.vue'
@@ -55,7 +57,7 @@ watch(
 function taken(e: MouseEvent) {
   if ((e.target as Element).closest('.strip, .questions button')) half.value = 'part'
 }
-const dialog = ref<'keys' | 'new' | 'edit' | null>(null)
+const dialog = ref<'keys' | 'new' | 'edit' | 'find' | null>(null)
 
 const TOOL_KEYS: Record<string, Tool> = {
   r: 'reader',
@@ -83,6 +85,11 @@ function typing(target: EventTarget | null): boolean {
 
 useEventListener(window, 'keydown', (e: KeyboardEvent) => {
   if (e.altKey || e.defaultPrevented || dialog.value || bench.conflict.value) return
+  if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'k') {
+    dialog.value = 'find'
+    e.preventDefault()
+    return
+  }
   if ((e.ctrlKey || e.metaKey) && e.key === 'z' && !typing(e.target)) {
     if (!e.repeat) bench.undo()
     e.preventDefault()
@@ -153,10 +160,11 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
 
 <template>
   <div class="bench">
-    <ShelfBar @add="dialog = 'new'" @keys="dialog = 'keys'" @edit="dialog = 'edit'" />
+    <ShelfBar @add="dialog = 'new'" @keys="dialog = 'keys'" @edit="dialog = 'edit'" @find="dialog = 'find'" />
     <div>
       <div class="way">
         <JobLine />
+        <ToolBar />
         <HereNow />
       </div>
       <LiveRuns />
@@ -189,6 +197,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
       </template>
     </main>
     <OwlLine ref="owl" />
+    <FindSheet v-if="dialog === 'find'" @close="dialog = null" @open="dialog = $event" />
     <KeysDialog v-if="dialog === 'keys'" @close="dialog = null" />
     <TicketDialog
       v-if="dialog === 'new' || dialog === 'edit'"

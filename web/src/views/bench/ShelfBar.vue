@@ -1,26 +1,14 @@
 <script setup lang="ts">
-import { useStorage } from '@vueuse/core'
+import { useMediaQuery, useStorage } from '@vueuse/core'
 import { computed, nextTick, ref, watch, watchEffect } from 'vue'
 import OwlMark from '../../drawing/OwlMark.vue'
 import { words } from '../../words/en'
 import AccountSheet from '../people/AccountSheet.vue'
 import { useSession } from '../people/useSession'
-import { useBench, type Tool } from './useBench'
+import { useBench } from './useBench'
 
 const bench = useBench()
-const emit = defineEmits<{ add: []; keys: []; edit: [] }>()
-const TOOLS: { tool: Tool; label: string; key: string }[] = [
-  { tool: 'reader', label: words.reader.open, key: 'R' },
-  { tool: 'drawers', label: words.drawers.open, key: 'B' },
-  { tool: 'networks', label: words.networks.open, key: 'C' },
-  { tool: 'supply', label: words.supply.open, key: 'S' },
-  { tool: 'reform', label: words.reform.open, key: 'V' },
-  { tool: 'transistors', label: words.transistor.open, key: 'T' },
-  { tool: 'workshop', label: words.workshop.open, key: 'W' },
-]
-function isOpen(tool: Tool) {
-  return bench.tool.value === tool || (tool === 'reader' && bench.tool.value === 'cards')
-}
+const emit = defineEmits<{ add: []; keys: []; edit: []; find: [] }>()
 /** Who is signed in, as long as people sign in here. */
 const { person } = useSession()
 const account = ref(false)
@@ -31,6 +19,25 @@ const initials = computed(() =>
     .slice(0, 2)
     .join(''),
 )
+/** The last tickets that lay here, the newest first; so many of them stand as tags, the others are in the pile. */
+const recent = useStorage<string[]>('owl-recent', [])
+const wide = useMediaQuery('(min-width: 1500px)')
+watch(
+  () => bench.ticketId.value,
+  (id) => {
+    if (id) recent.value = [id, ...recent.value.filter((r) => r !== id)].slice(0, 8)
+  },
+  { immediate: true },
+)
+const atHand = computed(() => {
+  const all = bench.onShelf.value
+  const most = wide.value ? 5 : 3
+  if (all.length <= most + 1) return all
+  const byHand = [...recent.value, ...all.map((t) => t.id)].filter((id) => all.some((t) => t.id === id))
+  const chosen = [...new Set(byHand)].slice(0, most)
+  return all.filter((t) => chosen.includes(t.id))
+})
+const inThePile = computed(() => bench.onShelf.value.length - atHand.value.length)
 /** The open ticket's tag is in sight, however many there are. */
 const tags = ref<HTMLElement>()
 watch(
@@ -56,7 +63,7 @@ watchEffect(() => document.documentElement.classList.toggle('day', light.value =
     </div>
     <nav ref="tags" class="tags" :aria-label="words.shelf.label">
       <button
-        v-for="t in bench.onShelf.value"
+        v-for="t in atHand"
         :key="t.id"
         class="tag"
         :class="{ on: t.id === bench.ticketId.value }"
@@ -66,21 +73,17 @@ watchEffect(() => document.documentElement.classList.toggle('day', light.value =
         <b>{{ t.name }}</b>
         <span>{{ t.class }} · {{ t.left }}</span>
       </button>
+      <button v-if="inThePile > 0" class="tag pile" @click="emit('find')">
+        <b>{{ words.shelf.pile(inThePile) }}</b>
+        <span>{{ words.shelf.waits }}</span>
+      </button>
       <span v-if="bench.shelf.value && bench.onShelf.value.length === 0" class="none">{{
         words.shelf.empty
       }}</span>
     </nav>
     <div class="tools">
-      <button
-        v-for="t in TOOLS"
-        :key="t.tool"
-        class="tool"
-        :class="{ on: isOpen(t.tool) }"
-        :aria-pressed="isOpen(t.tool)"
-        :title="`${t.label} (${t.key})`"
-        @click="bench.openTool(isOpen(t.tool) ? null : t.tool)"
-      >
-        {{ t.label }} <kbd>{{ t.key }}</kbd>
+      <button class="find" :title="words.find.title" @click="emit('find')">
+        {{ words.find.title }} <kbd>Ctrl K</kbd>
       </button>
       <button class="add" :aria-label="words.shelf.add" :title="words.shelf.add" @click="emit('add')">
         + <kbd>N</kbd>
@@ -175,15 +178,19 @@ header {
   height: 58px;
   box-shadow: 0 -2px 22px var(--lamp-glow);
 }
-.tag b {
-  font: 600 var(--t-body)/1.2 var(--title);
+.tag b,
+.tag span {
   display: block;
   white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.tag b {
+  font: 600 var(--t-body)/1.2 var(--title);
 }
 .tag span {
   font-size: var(--t-fine);
   color: var(--ink-soft);
-  white-space: nowrap;
 }
 .none {
   align-self: center;
@@ -208,25 +215,39 @@ header {
   border: 1px dashed #a58a5e;
   padding: var(--s8) var(--s12);
 }
-.tools .on {
-  background: var(--lamp);
-  color: var(--lamp-ink);
-  font-weight: 600;
-}
-.tools button:not(.on):hover {
+.tools button:hover {
   background: #fff1;
 }
-/* the tickets need the room; the keys stand under ? */
+/* those that do not lie at hand, one under the other */
+.pile {
+  padding-left: var(--s14);
+  min-width: 0;
+  margin-right: var(--s8);
+  box-shadow:
+    3px -3px 0 var(--ink-soft),
+    4px -4px 0 var(--paper-dim);
+}
+.pile::before {
+  content: none;
+}
+.tools .find {
+  display: flex;
+  gap: var(--s20);
+  align-items: center;
+  min-width: 200px;
+  justify-content: space-between;
+  background: var(--well);
+  color: var(--well-soft);
+  border: 1px solid var(--well-edge);
+}
+/* the tickets need the room: the mark alone says whose bench it is */
 @media (max-width: 1400px) {
-  .tools .tool kbd {
-    display: none;
+  .mark h1 {
+    position: absolute;
+    clip-path: inset(50%);
   }
-  .tools {
-    gap: 1px;
-  }
-  .tools .tool {
-    padding: var(--s8) var(--s6);
-    font-size: var(--t-small);
+  .tag {
+    max-width: 230px;
   }
   .mark {
     margin-right: 0;
@@ -245,20 +266,20 @@ header {
     flex-basis: 100%;
   }
 }
-/* a phone: the tools move under the thumb, the page does not */
 @media (max-width: 700px) {
-  .mark b {
-    display: none;
-  }
   .tools {
     flex: 1 1 0;
     min-width: 0;
-    overflow-x: auto;
-    scrollbar-width: none;
   }
   .tools button {
     min-height: 44px;
-    flex: none;
+  }
+  .tools .find {
+    flex: 1 1 0;
+    min-width: 0;
+  }
+  .tools .find kbd {
+    display: none;
   }
 }
 </style>

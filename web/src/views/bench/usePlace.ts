@@ -34,17 +34,20 @@ export function usePlace() {
   const askedStep = computed(() => param('step') as Step | null)
 
   /** A tool that stands where tray and station stand. Going to a part closes it. */
-  const opening = ref<{ tool: Tool | null } | null>(null)
+  const opening = ref<{ tool: Tool | null; card: string | null } | null>(null)
   const tool = computed<Tool | null>(
     () => (opening.value ? opening.value.tool : TOOLS.find((t) => t === route.query.tool)) ?? null,
   )
-  const card = computed(() => (typeof route.query.card === 'string' ? route.query.card : null))
+  const card = computed(() => {
+    if (opening.value) return opening.value.card
+    return typeof route.query.card === 'string' ? route.query.card : null
+  })
   async function openTool(next: Tool | null, which?: string) {
     const query: Record<string, string> = {}
     if (next) query.tool = next
     if (which) query.card = which
     // At once, not when the address has followed: what is typed next belongs to the tool.
-    opening.value = { tool: next }
+    opening.value = { tool: next, card: which ?? null }
     await router.replace({ name: 'bench', params: route.params, query })
     opening.value = null
   }

@@ -17,7 +17,8 @@ const PAGE = 100
 
 /** The lots that fit what is looked for, and what is done with them. */
 export function useDrawers(bench: Bench) {
-  const search = ref('')
+  // Whoever found it by its name comes with the words.
+  const search = ref((bench.tool.value === 'drawers' && bench.card.value) || '')
   const looked = refDebounced(search, 150)
   const kind = useStorage<PartKind | ''>('owl-drawers-kind', '')
   const low = ref(false)

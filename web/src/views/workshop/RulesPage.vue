@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
+import { computed, nextTick, onMounted, ref } from 'vue'
 import { api, Problem, told, type Rulebook } from '../../api/client'
 import RuleArticle from '../../components/RuleArticle.vue'
 import { words } from '../../words/en'
@@ -9,10 +9,14 @@ import { useBench } from '../bench/useBench'
 const bench = useBench()
 const book = ref<Rulebook | null>(null)
 const problem = ref<string | null>(null)
+/** The one that was looked for by its name. */
+const sought = computed(() => bench.card.value)
 onMounted(async () => {
   try {
     const query = { ticket: bench.ticketId.value ?? undefined }
     book.value = await told(api.GET('/api/rules', { params: { query } }))
+    await nextTick()
+    document.getElementById(`rule-${sought.value}`)?.scrollIntoView({ block: 'start' })
   } catch (e) {
     if (!(e instanceof Problem)) throw e
     problem.value = e.detail
@@ -26,7 +30,7 @@ onMounted(async () => {
     <p v-else-if="!book" role="status">{{ words.rules.loading }}</p>
     <template v-else>
       <p class="note">{{ words.rules.note }}</p>
-      <details v-for="r in book.rules" :key="r.number">
+      <details v-for="r in book.rules" :id="`rule-${r.number}`" :key="r.number" :open="r.number === sought">
         <summary>
           <b class="num">{{ r.number }}</b> {{ r.title }}
         </summary>
