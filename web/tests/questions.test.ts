@@ -1,7 +1,10 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { nextTick, ref } from 'vue'
 import type { Part, Ticket } from '@/api/client'
+import FindSheet from '@/views/bench/FindSheet.vue'
 import ShelfBar from '@/views/bench/ShelfBar.vue'
+import ToolBar from '@/views/bench/ToolBar.vue'
+import { isOpen } from '@/views/bench/tools'
 import TicketDialog from '@/views/bench/TicketDialog.vue'
 import ShoppingList from '@/views/drawers/ShoppingList.vue'
 import SafetyList from '@/views/job/SafetyList.vue'
@@ -237,14 +240,24 @@ describe('the shelf', () => {
     press(named(d, 'Heron 7'))
     expect(edit).toHaveBeenCalledOnce()
   })
-  it('a tool that is open is shut by the same press; behind it the tag opens its ticket', () => {
+  it('with a tool open the tag opens its ticket', () => {
     const { d, edit } = shelf({ tool: ref('drawers') })
-    expect(named(d, words.drawers.open)?.getAttribute('aria-pressed')).toBe('true')
-    press(named(d, words.drawers.open))
-    press(named(d, words.reader.open))
     press(named(d, 'Heron 7'))
-    expect(seen.went).toEqual([{ tool: null }, { tool: 'reader' }, { ticket: 't1' }])
+    expect(seen.went).toEqual([{ ticket: 't1' }])
     expect(edit).not.toHaveBeenCalled()
+  })
+  it('of many tickets the last ones lie at hand, in the order of the shelf; the others are in the pile', async () => {
+    localStorage.setItem('owl-recent', JSON.stringify(['gone', 't9', 't4']))
+    const many = Array.from({ length: 12 }, (_, i) => ({
+      id: `t${i}`,
+      name: `Set ${i}`,
+      class: 'mains',
+      left: '',
+    }))
+    const { d } = shelf({ onShelf: ref(many), ticketId: ref('t6') })
+    await nextTick()
+    const tags = d.all('.tag').map((t) => t.querySelector('b')?.textContent)
+    expect(tags).toEqual(['Set 4', 'Set 6', 'Set 9', words.shelf.pile(9)])
   })
   it('day and night are kept, and an empty shelf says so', async () => {
     const { d } = shelf({ shelf: ref([]), onShelf: ref([]) })
@@ -255,6 +268,70 @@ describe('the shelf', () => {
     press(d.one('.sign'))
     await nextTick()
     expect(document.documentElement.classList.contains('day')).toBe(false)
+  })
+})
+
+describe('the tools', () => {
+  it('one that is open is shut by the same press; the colour card belongs to the reader', () => {
+    const open = ref('drawers')
+    bench({ tool: open, openTool: (tool: string | null) => seen.went.push({ tool }) })
+    const d = drawn(ToolBar, {})
+    expect(named(d, words.drawers.open)?.getAttribute('aria-pressed')).toBe('true')
+    press(named(d, words.drawers.open))
+    press(named(d, words.reader.open))
+    expect(seen.went).toEqual([{ tool: null }, { tool: 'reader' }])
+    expect([isOpen('reader', 'cards'), isOpen('drawers', 'cards')]).toEqual([true, false])
+  })
+})
+
+describe('one field that finds anything', () => {
+  const found = {
+    tickets: [{ id: 't2', name: 'Pilot boat set', left: '2 to fit' }],
+    parts: [{ ticket: 't3', set: 'Net loft set', name: 'R81', what: 'anode load' }],
+    lots: [{ id: 'l1', description: '10 kΩ 1 W', count: 4, place: 'tin 2' }],
+    rules: [{ number: 'R3', title: 'Heat' }],
+  }
+  const sheet = async (more: object = {}) => {
+    const went = (what: object) => seen.went.push(what as never)
+    bench({
+      openTicket: (id: string) => went({ ticket: id }),
+      go: (to: object) => went(to),
+      openTool: (tool: string, which?: string) => went({ tool, which }),
+      card: ref(null),
+      ...more,
+    })
+    const closed = vi.fn()
+    const d = drawn(FindSheet, { onClose: closed })
+    await until(() => d.all('[role=option]').length > 0)
+    return { d, closed }
+  }
+  it('leads to a ticket, a part, a drawer and a rule, and closes', async () => {
+    seen.answer = () => ({ body: found })
+    for (const [which, went] of [
+      ['Pilot boat set', { ticket: 't2' }],
+      ['R81', { ticket: 't3', part: 'R81', step: null }],
+      ['10 kΩ 1 W', { tool: 'drawers', which: '' }],
+      ['R3 Heat', { tool: 'workshop', which: 'R3' }],
+    ] as const) {
+      const { d, closed } = await sheet()
+      press(d.all('[role=option]').find((o) => o.querySelector('b')?.textContent === which))
+      await until(() => closed.mock.calls.length > 0)
+      expect(seen.went).toEqual([went])
+    }
+  })
+  it('what the bench can do is found without a server, which is said', async () => {
+    seen.answer = () => ({ body: found })
+    const { d } = await sheet()
+    seen.answer = () => problem(503, 'the database does not answer')
+    type(d.one('input') as HTMLInputElement, 'reform')
+    await until(() => d.all('[role=alert]').length > 0)
+    expect(d.text('[role=alert]')).toBe(words.find.away)
+    expect(
+      d
+        .all('[role=option]')
+        .map((o) => o.textContent)
+        .join(),
+    ).toContain(words.reform.open)
   })
 })
 

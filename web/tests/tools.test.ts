@@ -73,7 +73,8 @@ test('a form is read by the server, and a field that cannot be read is named', a
   })
 })
 
-const bench = () => ({ connected: ref(true), workshopHeard: ref(0) }) as unknown as Bench
+const bench = () =>
+  ({ connected: ref(true), workshopHeard: ref(0), tool: ref('drawers'), card: ref(null) }) as unknown as Bench
 const lot = { id: 'l1', version: 3 } as Lot
 
 test('the drawers are looked into again after each change, and what is wrong comes back to its field', async () => {

@@ -150,7 +150,10 @@ pub async fn add(
         size = Some((side(kept.width), side(kept.height)));
         (media, content, small) = (kept.media, kept.content, Some(kept.small));
     }
-    room(&app, id).await?.rollback().await?;
+    if app.pictures.is_set() {
+        // A store is given nothing that no row could follow.
+        room(&app, id).await?.rollback().await?;
+    }
     let sum = picture_store::sum(&content);
     let held = app.pictures.keep(&sum, &content).await?;
     let mut tx = room(&app, id).await?;
@@ -179,11 +182,20 @@ async fn room(app: &App, ticket: Uuid) -> Result<sqlx::PgTransaction<'static>, A
     if crate::table::attachment::count(&mut *tx, ticket).await? >= MOST {
         return Err(ApiError::field("file", format!("a ticket keeps at most {MOST} of them")));
     }
-    if crate::table::attachment::bytes_in_all(&mut *tx).await? > MOST_GB_IN_ALL * 1_000_000_000 {
+    room_in_all(&mut *tx).await?;
+    Ok(tx)
+}
+
+/// Whether the workshop has room for its pictures and files.
+///
+/// # Errors
+/// 422 where it has not.
+pub(crate) async fn room_in_all(db: impl sqlx::PgExecutor<'_>) -> Result<(), ApiError> {
+    if crate::table::attachment::bytes_in_all(db).await? > MOST_GB_IN_ALL * 1_000_000_000 {
         let why = format!("the workshop keeps at most {MOST_GB_IN_ALL} GB of pictures and files");
         return Err(ApiError::field("file", why));
     }
-    Ok(tx)
+    Ok(())
 }
 
 /// The file itself, or its small copy.

@@ -44,6 +44,8 @@ pub const VERSION: u64 = 9;
 pub const LARGEST_MB: usize = 64;
 /// The largest container: the rows and as many files as a ticket keeps.
 const LARGEST_CONTAINER_MB: usize = LARGEST_MB + 60 * crate::attachment::LARGEST_MB;
+/// So many containers are on their way at once: each takes its size of the disk.
+static COMING_IN: Semaphore = Semaphore::const_new(4);
 /// Each takes several times its size while it comes in.
 static ONE_AT_A_TIME: Semaphore = Semaphore::const_new(1);
 
@@ -167,7 +169,9 @@ pub async fn import(
     State(app): State<App>,
     body: HttpBody,
 ) -> Result<(StatusCode, Json<TicketTaken>), ApiError> {
+    let coming = COMING_IN.acquire().await.map_err(|e| ApiError::Internal(e.to_string()))?;
     let given = to_file(body, LARGEST_CONTAINER_MB).await?;
+    drop(coming);
     // Parsing, looking through and unpacking pictures: not on the threads that serve, one record at a time.
     let turn = ONE_AT_A_TIME.acquire().await.map_err(|e| ApiError::Internal(e.to_string()))?;
     let (rows, mut files) = aside(move || checked(given)).await??;
@@ -179,6 +183,7 @@ pub async fn import(
         return Err(ApiError::Conflict { detail, changed: vec![] });
     }
     crate::table::record::take(&mut tx, &rows).await?;
+    crate::attachment::room_in_all(&mut *tx).await?;
     for file in rows["attachments"].as_array().into_iter().flatten().filter_map(id_of) {
         let content = files.read(file).map_err(not_written)?.unwrap_or_default();
         if let Some(content) = app.pictures.keep(&picture_store::sum(&content), &content).await? {
