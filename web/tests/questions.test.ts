@@ -319,6 +319,18 @@ describe('one field that finds anything', () => {
       expect(seen.went).toEqual([went])
     }
   })
+  it('Enter before the answer is there takes what was found, not what stood there', async () => {
+    seen.answer = () => ({
+      body: { tickets: [{ id: 't9', name: 'Signal hut set', left: '' }], parts: [], lots: [], rules: [] },
+    })
+    const { d, closed } = await sheet()
+    seen.answer = () => ({ body: found })
+    const line = d.one('input') as HTMLInputElement
+    type(line, 'pilot')
+    line.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }))
+    await until(() => closed.mock.calls.length > 0)
+    expect(seen.went).toEqual([{ ticket: 't2' }])
+  })
   it('what the bench can do is found without a server, which is said', async () => {
     seen.answer = () => ({ body: found })
     const { d } = await sheet()

@@ -471,5 +471,6 @@ fn the_shelf_puts_first_what_is_live_then_what_is_nearly_done() {
         assert_eq!(ticket.left(), words);
     }
     assert_eq!(OnShelf { soak_left: minutes(0.0), ..of }.left(), "soak test is over: look at it");
+    assert_eq!(OnShelf { soak_left: minutes(0.0), soak_ended: true, ..of }.left(), "all done");
     assert_eq!(OnShelf { soak_left: minutes(170.0), ..of }.left(), "soak test, 3 h left");
 }

@@ -38,12 +38,7 @@ pub fn asset(request: &Request) -> Response {
 const PACKED: &str = ".gz";
 
 fn served(path: &str, file: EmbeddedFile, asked: &HeaderMap) -> Response {
-    use std::fmt::Write;
-    let mut tag = String::from("\"");
-    for byte in &file.metadata.sha256_hash()[..12] {
-        let _ = write!(tag, "{byte:02x}");
-    }
-    tag.push('"');
+    let tag = format!("\"{}\"", hex::encode(&file.metadata.sha256_hash()[..12]));
     // Files under assets/ carry a hash of their content in their name.
     let caching =
         if path.starts_with("assets/") { "public, max-age=31536000, immutable" } else { "no-cache" };

@@ -184,7 +184,7 @@ impl ApiError {
             Self::TooOften(_) => (StatusCode::TOO_MANY_REQUESTS, "too often"),
             Self::Foreign(_) => (StatusCode::FORBIDDEN, "foreign request"),
             Self::Database => (StatusCode::SERVICE_UNAVAILABLE, "no database"),
-            Self::PictureStore => (StatusCode::SERVICE_UNAVAILABLE, "no store"),
+            Self::PictureStore => (StatusCode::BAD_GATEWAY, "no store"),
             Self::DiskFull => (StatusCode::INSUFFICIENT_STORAGE, "disk full"),
             Self::Timeout => (StatusCode::GATEWAY_TIMEOUT, "too slow"),
             Self::Internal(_) => (StatusCode::INTERNAL_SERVER_ERROR, "our fault"),

@@ -28,11 +28,7 @@ pub fn sum(content: &[u8]) -> Sum {
 /// A sum as it is written in names.
 #[must_use]
 pub fn name(sum: &[u8]) -> String {
-    use std::fmt::Write;
-    sum.iter().fold(String::new(), |mut name, byte| {
-        let _written = write!(name, "{byte:02x}");
-        name
-    })
+    hex::encode(sum)
 }
 
 /// Where the bytes of pictures lie; nowhere but in their rows where no store is set.
@@ -134,10 +130,7 @@ fn place(sum: &[u8]) -> Path {
 
 /// A sum from its name; nothing for what is no picture of ours.
 fn sum_of(name: &str) -> Option<Vec<u8>> {
-    let (pairs, rest) = name.as_bytes().as_chunks::<2>();
-    let digit = |b: u8| char::from(b).to_digit(16).and_then(|d| u8::try_from(d).ok());
-    let sum: Option<Vec<u8>> = pairs.iter().map(|[a, b]| Some(digit(*a)? << 4 | digit(*b)?)).collect();
-    sum.filter(|s| rest.is_empty() && s.len() == 32)
+    hex::decode(name).ok().filter(|sum| sum.len() == size_of::<Sum>())
 }
 
 fn away(e: object_store::Error) -> ApiError {

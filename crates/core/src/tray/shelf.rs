@@ -45,8 +45,10 @@ pub struct OnShelf {
     pub undecided: i64,
     /// Whether one of them may be charged on the reforming bench.
     pub reforming: bool,
-    /// What is left of a soak test that nobody has ended; none when it is over.
+    /// What is left of the last soak test; nothing of one whose time is over, none where there was none.
     pub soak_left: Option<Second>,
+    /// Whether somebody saw that one fail, or looked when its time was over.
+    pub soak_ended: bool,
 }
 
 impl OnShelf {
@@ -56,7 +58,7 @@ impl OnShelf {
         match self {
             Self { closed: true, .. } => Waits::Nothing,
             Self { reforming: true, .. } => Waits::Reforming,
-            Self { soak_left: Some(_), .. } => Waits::Soak,
+            Self { soak_left: Some(_), soak_ended: false, .. } => Waits::Soak,
             Self { to_prove: 1.., .. } => Waits::Proof,
             Self { to_fit: 1.., .. } => Waits::Fitting,
             Self { undecided: 1.., .. } => Waits::Decision,

@@ -24,7 +24,7 @@ use crate::text::checked_text;
 /// The largest file that is taken, in megabytes.
 pub const LARGEST_MB: usize = 20;
 /// The most of a ticket.
-pub(crate) const MOST: i64 = 60;
+pub(crate) const MOST: u16 = 60;
 /// So much is kept in all.
 const MOST_GB_IN_ALL: i64 = 50;
 /// So many pictures are unpacked at once: each takes up to a quarter of a gigabyte.
@@ -179,7 +179,7 @@ pub async fn add(
 async fn room(app: &App, ticket: Uuid) -> Result<sqlx::PgTransaction<'static>, ApiError> {
     let mut tx = app.begin().await?;
     crate::table::ticket::lock(&mut tx, ticket).await?;
-    if crate::table::attachment::count(&mut *tx, ticket).await? >= MOST {
+    if crate::table::attachment::count(&mut *tx, ticket).await? >= i64::from(MOST) {
         return Err(ApiError::field("file", format!("a ticket keeps at most {MOST} of them")));
     }
     room_in_all(&mut *tx).await?;
@@ -233,7 +233,7 @@ pub async fn read(
 /// What a file is called, what it is, and its bytes, wherever they lie.
 ///
 /// # Errors
-/// 404; 503 when the store of the pictures is away.
+/// 404; 502 when the store of the pictures is away.
 pub(crate) async fn content(app: &App, id: Uuid, small: bool) -> Result<(String, String, Vec<u8>), ApiError> {
     let file = crate::table::attachment::file(&app.db, id, small).await?;
     let content = match file.content {

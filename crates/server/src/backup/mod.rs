@@ -1,6 +1,6 @@
-//! Everything of the workshop in one file, pictures too, as it stood at one moment: written by PostgreSQL's own `pg_dump` in
-//! its custom format, read by its own `pg_restore`, and encrypted, where that is wanted, by `age` for a key that does not
-//! lie on the server.
+//! Everything of the workshop in one file as it stood at one moment, beside it the pictures that lie in a store: written by
+//! PostgreSQL's own `pg_dump` in its custom format, read by its own `pg_restore`, and encrypted, where that is wanted, by
+//! `age` for a key that does not lie on the server.
 
 pub mod curves;
 mod out;
@@ -20,7 +20,8 @@ use sqlx::PgPool;
 use time::OffsetDateTime;
 use time::macros::format_description;
 
-use self::programs::{Ended, ended, program};
+use self::out::Out;
+use self::programs::{ended, program};
 use crate::picture_store::PictureStore;
 use crate::table::{attachment, backup};
 
@@ -108,34 +109,17 @@ fn write(url: &str, file: &Path, recipient: Option<&str>) -> anyhow::Result<u64>
 }
 
 fn write_beside(url: &str, beside: &Path, recipient: Option<&str>) -> anyhow::Result<u64> {
-    let out = private(beside).with_context(|| format!("{} cannot be written", beside.display()))?;
+    let mut out = Out::to(beside, recipient)?;
     let mut dump = program("pg_dump", Some(url))?;
     dump.args(["--format=custom", "--no-owner", "--no-privileges"]);
     dump.args(PASSING.iter().map(|t| format!("--exclude-table-data={t}")));
-    dump.stderr(Stdio::piped()).stdin(Stdio::null());
-    let ends: Vec<Ended> = match recipient {
-        None => vec![ended("pg_dump", dump.stdout(out.try_clone()?).spawn()?)],
-        Some(key) => {
-            let mut dumping = dump.stdout(Stdio::piped()).spawn()?;
-            let plain = dumping.stdout.take().map_or_else(Stdio::null, Stdio::from);
-            let mut age = program("age", None)?;
-            age.args(["--encrypt", "--recipient", key]).stdin(plain).stdout(out.try_clone()?);
-            let sealing = age.stderr(Stdio::piped()).spawn()?;
-            // Nobody else holds the pipe: whoever writes into it hears that its reader is gone.
-            drop(age);
-            // Both are heard to their end: the one that failed first says why.
-            vec![ended("age", sealing), ended("pg_dump", dumping)]
-        }
-    };
-    for end in ends {
-        end?;
-    }
-    out.sync_all()?;
-    Ok(out.metadata()?.len())
-}
-
-/// A new file that nobody else reads: everything of the workshop is in it.
-fn private(path: &Path) -> io::Result<File> {
-    use std::os::unix::fs::OpenOptionsExt;
-    File::options().write(true).create(true).truncate(true).mode(0o600).open(path)
+    let mut dumping = dump.stdout(Stdio::piped()).stderr(Stdio::piped()).stdin(Stdio::null()).spawn()?;
+    let written = dumping.stdout.take().map_or(Ok(0), |mut rows| io::copy(&mut rows, &mut out));
+    // All are heard to their end. What seals says more than that it does not listen; a disk that is full more than a
+    // program that nobody listens to.
+    let (sealed, dumped) = (out.finish(), ended("pg_dump", dumping));
+    let bytes = sealed?;
+    written?;
+    dumped?;
+    Ok(bytes)
 }

@@ -7,7 +7,6 @@ use std::process::{Child, ChildStdin, Stdio};
 
 use anyhow::Context;
 
-use super::private;
 use super::programs::{ended, program};
 
 /// A file on its way.
@@ -32,16 +31,17 @@ impl Out {
         Ok(Self { file, sealing: Some((child, into)) })
     }
 
-    /// Ends it: whole, and on the disk.
+    /// Ends it: whole, and on the disk; how many bytes.
     ///
     /// # Errors
     /// In the words of whoever failed.
-    pub(super) fn finish(self) -> anyhow::Result<()> {
+    pub(super) fn finish(self) -> anyhow::Result<u64> {
         if let Some((child, into)) = self.sealing {
             drop(into);
             ended("age", child)?;
         }
-        Ok(self.file.sync_all()?)
+        self.file.sync_all()?;
+        Ok(self.file.metadata()?.len())
     }
 }
 
@@ -59,4 +59,10 @@ impl Write for Out {
             None => self.file.flush(),
         }
     }
+}
+
+/// A new file that nobody else reads: everything of the workshop is in it.
+fn private(path: &Path) -> io::Result<File> {
+    use std::os::unix::fs::OpenOptionsExt;
+    File::options().write(true).create(true).truncate(true).mode(0o600).open(path)
 }

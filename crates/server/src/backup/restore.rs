@@ -41,7 +41,8 @@ pub async fn restore(
     }
     let (url, from, with) = (url.to_owned(), file.to_owned(), key.map(Path::to_owned));
     tokio::task::spawn_blocking(move || read(&url, &from, with.filter(|_| sealed))).await??;
-    pictures::bring_back(pool, store, file, key).await
+    let brought = pictures::bring_back(pool, store, file, key).await;
+    brought.context("the rows are back, but not all pictures: empty the database before the next try")
 }
 
 fn is_sealed(file: &Path) -> anyhow::Result<bool> {

@@ -18,7 +18,7 @@ use crate::text::checked_text;
 use crate::ticket::wire::ShelfTicket;
 
 /// So many of a kind are told where something was typed.
-const MOST: i64 = 8;
+const MOST: u8 = 8;
 /// So many tickets where nothing was.
 const WHOLE_SHELF: usize = 300;
 
@@ -98,16 +98,16 @@ pub async fn find(State(app): State<App>, Query(asked): Query<Sought>) -> Result
     // The newest of what waits for the same comes first.
     rows.reverse();
     rows.sort_by_key(|r| r.counted().waits());
-    rows.truncate(if q.is_empty() { WHOLE_SHELF } else { usize::try_from(MOST).unwrap_or(0) });
+    rows.truncate(if q.is_empty() { WHOLE_SHELF } else { usize::from(MOST) });
     let tickets = rows.iter().map(ShelfTicket::of).collect::<Result<_, _>>()?;
     if q.is_empty() {
         return Ok(Json(FoundView { tickets, parts: vec![], lots: vec![], rules: vec![] }));
     }
-    let parts = find::parts(&app.db, &q, &words_of_it, asked.ticket, MOST).await?;
-    let question = Question { words: words(&q), kind: None, low: false, limit: MOST, offset: 0 };
+    let parts = find::parts(&app.db, &q, &words_of_it, asked.ticket, i64::from(MOST)).await?;
+    let question = Question { words: words(&q), kind: None, low: false, limit: i64::from(MOST), offset: 0 };
     let (lots, _) = crate::table::drawers::find_all(&app.db, &question).await?;
     let lots = lots.iter().map(LotView::of).collect::<Result<Vec<_>, _>>()?;
-    let rules = rulebook::find(&q).into_iter().take(usize::try_from(MOST).unwrap_or(0));
+    let rules = rulebook::find(&q).into_iter().take(usize::from(MOST));
     Ok(Json(FoundView {
         tickets,
         parts: parts

@@ -106,7 +106,7 @@ impl SeatView {
     /// As it is seen from a session.
     pub(super) fn of(row: &SeatRow, here: Option<[u8; 32]>) -> Self {
         Self {
-            id: row.id_hash.iter().map(|b| format!("{b:02x}")).collect(),
+            id: hex::encode(&row.id_hash),
             bench: row.bench.clone(),
             address: row.address.clone(),
             begun_at: row.begun_at,

@@ -132,7 +132,7 @@ pub fn open(mut file: File, most_rows: u64) -> Result<(Vec<u8>, Pieces), ApiErro
                 return Err(wrong(&format!("'{name}' belongs into no record of a ticket, or is too large")));
             }
         }
-        if at.len() > usize::try_from(MOST_FILES).unwrap_or(usize::MAX) {
+        if at.len() > usize::from(MOST_FILES) {
             return Err(wrong(&format!("a ticket keeps at most {MOST_FILES} files")));
         }
     }

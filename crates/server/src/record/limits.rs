@@ -38,7 +38,7 @@ pub fn check(rows: &Value, tables: &[&str], now: OffsetDateTime) -> Result<(), A
     for table in tables {
         let Value::Array(all) = &rows[table] else { continue };
         let most = match *table {
-            "attachments" => usize::try_from(MOST_FILES).unwrap_or(0),
+            "attachments" => usize::from(MOST_FILES),
             "parts" => MOST_PARTS,
             _ => MOST_ROWS,
         };
@@ -144,21 +144,11 @@ fn clean(row: &mut Value, content: Vec<u8>) -> Result<Vec<u8>, ApiError> {
 
 /// PostgreSQL's own notation of bytes: hexadecimal after `\x`.
 fn bytes_of(value: &Value) -> Option<Vec<u8>> {
-    let hex = value.as_str()?.strip_prefix("\\x")?.as_bytes();
-    let digit = |b: u8| char::from(b).to_digit(16).and_then(|d| u8::try_from(d).ok());
-    let (pairs, rest) = hex.as_chunks::<2>();
-    rest.is_empty().then_some(())?;
-    pairs.iter().map(|[a, b]| Some(digit(*a)? << 4 | digit(*b)?)).collect()
+    hex::decode(value.as_str()?.strip_prefix("\\x")?).ok()
 }
 
 fn text_of(bytes: &[u8]) -> Value {
-    use std::fmt::Write;
-    let mut out = String::with_capacity(2 * bytes.len() + 2);
-    out.push_str("\\x");
-    for b in bytes {
-        let _written = write!(out, "{b:02x}");
-    }
-    Value::String(out)
+    Value::String(format!("\\x{}", hex::encode(bytes)))
 }
 
 #[cfg(test)]

@@ -28,6 +28,7 @@ use uuid::Uuid;
 use self::container::Pieces;
 use crate::app::App;
 use crate::aside::aside;
+use crate::attachment;
 use crate::body::Id;
 use crate::database::Database;
 use crate::error::{ApiError, Problem};
@@ -43,7 +44,7 @@ pub const VERSION: u64 = 9;
 /// The largest rows that are taken, in megabytes.
 pub const LARGEST_MB: usize = 64;
 /// The largest container: the rows and as many files as a ticket keeps.
-const LARGEST_CONTAINER_MB: usize = LARGEST_MB + 60 * crate::attachment::LARGEST_MB;
+const LARGEST_CONTAINER_MB: usize = LARGEST_MB + attachment::MOST as usize * attachment::LARGEST_MB;
 /// So many containers are on their way at once: each takes its size of the disk.
 static COMING_IN: Semaphore = Semaphore::const_new(4);
 /// Each takes several times its size while it comes in.
@@ -120,7 +121,7 @@ pub async fn archive(State(app): State<App>, Id(id): Id) -> Result<Response, Api
     let files = stream::iter(files).then(move |id| {
         let app = app.clone();
         async move {
-            let (_, _, content) = crate::attachment::content(&app, id, false).await?;
+            let (_, _, content) = attachment::content(&app, id, false).await?;
             container::entry(&container::name_of(id), &content, now).map_err(not_written)
         }
     });
@@ -183,7 +184,7 @@ pub async fn import(
         return Err(ApiError::Conflict { detail, changed: vec![] });
     }
     crate::table::record::take(&mut tx, &rows).await?;
-    crate::attachment::room_in_all(&mut *tx).await?;
+    attachment::room_in_all(&mut *tx).await?;
     for file in rows["attachments"].as_array().into_iter().flatten().filter_map(id_of) {
         let content = files.read(file).map_err(not_written)?.unwrap_or_default();
         if let Some(content) = app.pictures.keep(&picture_store::sum(&content), &content).await? {

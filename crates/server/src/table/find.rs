@@ -4,22 +4,18 @@ use sqlx::PgExecutor;
 use uuid::Uuid;
 
 use super::error::StoreError;
-use super::ticket::ShelfRow;
+use super::ticket::{ShelfRow, shelf_rows};
 
 /// So many tickets are looked at, the newest.
 const LOOKED_AT: i64 = 300;
 
 /// The open tickets without words; with them those whose words begin so, the closed ones too. Oldest first.
 pub async fn tickets(db: impl PgExecutor<'_>, prefixes: &str) -> Result<Vec<ShelfRow>, StoreError> {
-    Ok(sqlx::query_as!(
-        ShelfRow,
-        r#"select id as "id!", name as "name!", source as "source!: _", devices as "devices!: _", highest_volts, parts as "parts!", to_measure as "to_measure!",
-                  to_fit as "to_fit!", to_prove as "to_prove!", undecided as "undecided!", closed as "closed!",
-                  reforming as "reforming!", soak_left_s
-           from shelf where id in (select id from ticket
-                                   where case when $1 = '' then closed_at is null else said @@ to_tsquery('simple', $1) end
-                                   order by (closed_at is not null), created_at desc limit $2)
-           order by created_at, id"#,
+    Ok(shelf_rows!(
+        "id in (select id from ticket
+                where case when $1 = '' then closed_at is null else said @@ to_tsquery('simple', $1) end
+                order by (closed_at is not null), created_at desc limit $2)
+         order by created_at, id",
         prefixes,
         LOOKED_AT
     )

@@ -120,8 +120,10 @@ pub struct ShelfRow {
     pub closed: bool,
     /// Whether a part of it may be charged on the reforming bench.
     pub reforming: bool,
-    /// What is left of a soak test that nobody has ended, in seconds.
+    /// What is left of the last soak test, in seconds; none where there was none.
     pub soak_left_s: Option<f64>,
+    /// Whether somebody saw it fail, or looked when its time was over.
+    pub soak_ended: bool,
 }
 
 impl ShelfRow {
@@ -137,20 +139,32 @@ impl ShelfRow {
             undecided: self.undecided,
             reforming: self.reforming,
             soak_left: self.soak_left_s.and_then(|s| Second::new(s).ok()),
+            soak_ended: self.soak_ended,
         }
     }
 }
 
+/// Rows of the shelf: the columns in one place.
+macro_rules! on_shelf {
+    ($where:literal $(, $arg:expr)*) => {
+        sqlx::query_as!(
+            crate::table::ticket::ShelfRow,
+            r#"select id as "id!", name as "name!", source as "source!: _", devices as "devices!: _", highest_volts,
+                      parts as "parts!", to_measure as "to_measure!", to_fit as "to_fit!", to_prove as "to_prove!",
+                      undecided as "undecided!", closed as "closed!", reforming as "reforming!", soak_left_s,
+                      soak_ended as "soak_ended!" from shelf where "# + $where
+            $(, $arg)*
+        )
+    };
+}
+pub(super) use on_shelf as shelf_rows;
+
 /// The shelf: what is open, and what was closed last; what was closed before is found by searching.
 pub async fn shelf(db: impl PgExecutor<'_>) -> Result<Vec<ShelfRow>, StoreError> {
-    Ok(sqlx::query_as!(
-        ShelfRow,
-        r#"select id as "id!", name as "name!", source as "source!", devices as "devices!", highest_volts, parts as "parts!", to_measure as "to_measure!",
-                  to_fit as "to_fit!", to_prove as "to_prove!", undecided as "undecided!", closed as "closed!",
-                  reforming as "reforming!", soak_left_s
-           from shelf where id in (select id from ticket where closed_at is null
-                                   union all (select id from ticket where closed_at is not null order by closed_at desc limit $1))
-           order by created_at, id"#,
+    Ok(on_shelf!(
+        "id in (select id from ticket where closed_at is null
+                union all (select id from ticket where closed_at is not null order by closed_at desc limit $1))
+         order by created_at, id",
         CLOSED_ON_SHELF
     )
     .fetch_all(db)
@@ -169,17 +183,7 @@ pub async fn open(db: impl PgExecutor<'_>) -> Result<Vec<OpenRow>, StoreError> {
 
 /// One ticket on the shelf.
 pub async fn on_shelf(db: impl PgExecutor<'_>, id: Uuid) -> Result<ShelfRow, StoreError> {
-    sqlx::query_as!(
-        ShelfRow,
-        r#"select id as "id!", name as "name!", source as "source!", devices as "devices!", highest_volts, parts as "parts!", to_measure as "to_measure!",
-                  to_fit as "to_fit!", to_prove as "to_prove!", undecided as "undecided!", closed as "closed!",
-                  reforming as "reforming!", soak_left_s
-           from shelf where id = $1"#,
-        id
-    )
-    .fetch_optional(db)
-    .await?
-    .ok_or_else(|| StoreError::Gone(Row::Ticket))
+    on_shelf!("id = $1", id).fetch_optional(db).await?.ok_or_else(|| StoreError::Gone(Row::Ticket))
 }
 
 /// How many tickets there are.

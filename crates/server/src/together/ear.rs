@@ -3,10 +3,9 @@
 use std::sync::Arc;
 use std::time::{Duration, Instant};
 
+use sqlx::PgPool;
 use sqlx::postgres::PgListener;
 use tokio::sync::watch;
-
-use sqlx::PgPool;
 
 use super::hub::{Hub, Word};
 use crate::database::Database;

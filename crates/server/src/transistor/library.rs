@@ -5,11 +5,10 @@ use std::sync::{Arc, PoisonError, RwLock};
 
 use owl_core::transistor::Device;
 use owl_core::transistor::device::{devices, meant};
+use sqlx::PgConnection;
 use uuid::Uuid;
 
 use crate::aside::aside;
-use sqlx::PgConnection;
-
 use crate::database::Database;
 use crate::error::ApiError;
 use crate::table::device::{self, DeviceRow};

@@ -169,7 +169,7 @@ async fn pictures_lie_in_a_store_and_are_what_they_were() {
     assert!(checked.wrong[0].contains("is not what it was"), "{checked}");
     std::fs::remove_file(&left[0]).unwrap();
     let (status, p) = s.get(&format!("/api/attachments/{picture}")).await;
-    assert_eq!((status, p["title"].as_str()), (503, Some("no store")), "{p}");
+    assert_eq!((status, p["title"].as_str()), (502, Some("no store")), "{p}");
 }
 
 #[tokio::test]
@@ -202,6 +202,10 @@ async fn a_backup_brings_the_pictures_of_a_store_back_into_another_one_or_into_t
     std::fs::remove_file(&objects(&copies)[0]).unwrap();
     let empty = database().await;
     let back = pool(&empty, COMMAND).unwrap();
-    let missing = restore(&back, &pictures, &empty, &backup, None).await.unwrap_err().to_string();
-    assert!(missing.contains("is missing beside the backup"), "{missing}");
+    let missing = restore(&back, &pictures, &empty, &backup, None).await.unwrap_err();
+    let missing = format!("{missing:#}");
+    assert!(
+        missing.contains("empty the database") && missing.contains("is missing beside the backup"),
+        "{missing}"
+    );
 }

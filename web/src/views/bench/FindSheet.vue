@@ -11,7 +11,7 @@ const bench = useBench()
 const w = words.find
 /** Another sheet has taken the place of this one. */
 let opened = false
-const { typed, found, problem, all } = useFind(bench, (sheet) => {
+const { typed, problem, all, settled } = useFind(bench, (sheet) => {
   opened = true
   emit('open', sheet)
 })
@@ -28,7 +28,23 @@ const groups = computed(() => {
   return rows
 })
 watch(all, (now) => (at.value = Math.min(at.value, Math.max(0, now.length - 1))))
-watch(typed, () => (at.value = 0))
+/** Enter was pressed before the answer was there: it takes the first of it. */
+let entered = false
+watch(
+  typed,
+  () => {
+    at.value = 0
+    entered = false
+  },
+  { flush: 'sync' },
+)
+watch(settled, (now) => {
+  if (now && entered) void choose(all.value[0])
+})
+function enter() {
+  if (settled.value) void choose(all.value[at.value])
+  else entered = true
+}
 function move(by: number) {
   const many = all.value.length
   if (many) at.value = (at.value + by + many) % many
@@ -60,7 +76,7 @@ async function choose(what: Choosable | undefined) {
       :placeholder="w.example"
       @keydown.down.prevent="move(1)"
       @keydown.up.prevent="move(-1)"
-      @keydown.enter.prevent="choose(all[at])"
+      @keydown.enter.prevent="enter"
     />
     <div :id="`${id}-list`" ref="list" class="found" role="listbox" tabindex="-1" :aria-label="w.found">
       <div v-for="g in groups" :key="g.name" role="group" :aria-labelledby="`${id}-${g.name}`">
@@ -80,7 +96,7 @@ async function choose(what: Choosable | undefined) {
       </div>
     </div>
     <p v-if="problem" class="problem" role="alert">{{ problem.away ? w.away : problem.detail }}</p>
-    <p v-else-if="!found" class="note" role="status">{{ w.loading }}</p>
+    <p v-else-if="!settled" class="note" role="status">{{ w.loading }}</p>
     <p v-else-if="all.length === 0" class="note" role="status">{{ typed.trim() ? w.none : w.empty }}</p>
   </PaperSheet>
 </template>

@@ -1,13 +1,13 @@
 <script setup lang="ts">
-import { useStorage } from '@vueuse/core'
 import { words } from '../../words/en'
+import { useWorkshopPage } from '../workshop/pages'
 import { useBench } from './useBench'
 
 /** A workshop without a ticket: what belongs here before the first one, each with one press, none of it needed. */
 const bench = useBench()
 const emit = defineEmits<{ add: [] }>()
 const w = words.firstDay
-const page = useStorage('owl-workshop', 'instruments')
+const page = useWorkshopPage()
 function open(of: (typeof w.cards)[number]['page']) {
   page.value = of
   void bench.openTool('workshop')

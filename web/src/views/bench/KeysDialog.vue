@@ -18,7 +18,7 @@ const shown = computed(() => {
   <PaperSheet :title="words.keys.title" @close="emit('close')">
     <input
       v-model="typed"
-      class="find"
+      class="find big-entry"
       type="search"
       autofocus
       maxlength="40"

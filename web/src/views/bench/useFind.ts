@@ -1,7 +1,8 @@
 import { computed, ref, watch } from 'vue'
-import { refDebounced, useStorage } from '@vueuse/core'
+import { refDebounced } from '@vueuse/core'
 import { api, Problem, told, type Schemas } from '../../api/client'
 import { words } from '../../words/en'
+import { useWorkshopPage, WORKSHOP_PAGES, type WorkshopPage } from '../workshop/pages'
 import { TOOLS } from './tools'
 import { STAGES, type Bench } from './useBench'
 
@@ -16,8 +17,6 @@ export interface Choosable {
 /** What else the bench can do, by the sheet that it opens. */
 export type Sheet = 'new' | 'edit' | 'keys'
 
-const WORKSHOP_PAGES = ['instruments', 'schools', 'rules', 'words', 'speech', 'people'] as const
-
 /** One field that finds anything: what the server knows by its name, and what the bench can do. */
 export function useFind(bench: Bench, open: (sheet: Sheet) => void) {
   const typed = ref('')
@@ -25,23 +24,29 @@ export function useFind(bench: Bench, open: (sheet: Sheet) => void) {
   const found = ref<Schemas['FoundView'] | null>(null)
   const problem = ref<Problem | null>(null)
   const w = words.find
-  const workshopPage = useStorage('owl-workshop', 'instruments')
-  function workshop(page: string, which?: string) {
+  const workshopPage = useWorkshopPage()
+  function workshop(page: WorkshopPage, which?: string) {
     workshopPage.value = page
     void bench.openTool('workshop', which)
   }
 
+  /** What was typed when the answer that is shown was asked for; nothing before the first. */
+  const answered = ref<string | null>(null)
   async function look() {
     const q = asked.value.trim()
-    try {
-      const query = { q, ticket: bench.ticketId.value ?? undefined }
-      const got = await told(api.GET('/api/find', { params: { query } }))
-      // Whoever types on has asked something else by now.
-      if (q === asked.value.trim()) [found.value, problem.value] = [got, null]
-    } catch (e) {
-      if (!(e instanceof Problem)) throw e
-      problem.value = e
-    }
+    const answer = await told(
+      api.GET('/api/find', { params: { query: { q, ticket: bench.ticketId.value ?? undefined } } }),
+    )
+      .then((got) => ({ got, wrong: null }))
+      .catch((e: unknown) => {
+        if (e instanceof Problem) return { got: null, wrong: e }
+        throw e
+      })
+    // Whoever types on has asked something else by now.
+    if (q !== asked.value.trim()) return
+    found.value = answer.got
+    problem.value = answer.wrong
+    answered.value = q
   }
   watch(asked, () => void look(), { immediate: true })
 
@@ -63,11 +68,10 @@ export function useFind(bench: Bench, open: (sheet: Sheet) => void) {
     })),
     ...WORKSHOP_PAGES.map((p) => ({
       group: w.deeds,
-      label: words.workshop[p],
+      label: p.label,
       note: words.workshop.open,
-      choose: () => workshop(p),
+      choose: () => workshop(p.name),
     })),
-    { group: w.deeds, label: words.job.past.page, note: words.workshop.open, choose: () => workshop('past') },
     { group: w.deeds, label: words.shelf.add, note: '', key: 'N', choose: () => open('new') },
     ...(bench.ticket.value
       ? [
@@ -122,5 +126,7 @@ export function useFind(bench: Bench, open: (sheet: Sheet) => void) {
     ]
     return [...named, ...fitting.value, ...further]
   })
-  return { typed, found, problem, all }
+  /** Whether what is shown is what was found for what stands in the field. */
+  const settled = computed(() => answered.value === typed.value.trim())
+  return { typed, problem, all, settled }
 }

@@ -50,10 +50,7 @@ async function take(files: FileList | null) {
   taken.value = wrong.value = null
   try {
     reading.value = true
-    const record = new Blob([file], {
-      type: file.name.endsWith('.tar') ? 'application/x-tar' : 'application/json',
-    })
-    const got = await sendFile<{ id: string; name: string }>('/api/tickets/import', record)
+    const got = await sendFile<{ id: string; name: string }>('/api/tickets/import', file)
     taken.value = got.name
     await bench.refresh()
   } catch (e) {

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { useStorage } from '@vueuse/core'
 import ToolFrame from '../../components/ToolFrame.vue'
 import { words } from '../../words/en'
 import InstrumentShelf from './InstrumentShelf.vue'
@@ -9,18 +8,14 @@ import RulesPage from './RulesPage.vue'
 import SchoolLedger from './SchoolLedger.vue'
 import SpeechPage from './SpeechPage.vue'
 import WordsPage from './WordsPage.vue'
+import { useWorkshopPage, WORKSHOP_PAGES } from './pages'
 
 /** What belongs to the workshop and not to a ticket: its instruments, its own copies of the schools, its past work. */
-const PAGES = ['instruments', 'schools', 'past', 'rules', 'words', 'speech', 'people'] as const
-const page = useStorage<(typeof PAGES)[number]>('owl-workshop', 'instruments')
-const pages = PAGES.map((name) => ({
-  name,
-  label: name === 'past' ? words.job.past.page : words.workshop[name],
-}))
+const page = useWorkshopPage()
 </script>
 
 <template>
-  <ToolFrame v-model="page" :label="words.workshop.label" :pages="pages">
+  <ToolFrame v-model="page" :label="words.workshop.label" :pages="WORKSHOP_PAGES">
     <InstrumentShelf v-if="page === 'instruments'" />
     <SchoolLedger v-else-if="page === 'schools'" />
     <PastPage v-else-if="page === 'past'" />
